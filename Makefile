@@ -1,0 +1,50 @@
+PORT ?= 8017
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+
+.PHONY: demo test screenshots css css-check bench loc lint browser-installed
+
+demo: $(VENV)/.app
+	$(BIN)/euhydra demo --port $(PORT)
+
+test: $(VENV)/.test browser-installed css-check lint
+	$(BIN)/python -m pytest -n 2 --dist loadfile
+
+lint: $(VENV)/.test
+	$(BIN)/ruff check src tests scripts
+	$(BIN)/mypy
+
+screenshots: $(VENV)/.test browser-installed
+	$(BIN)/python scripts/screenshots.py docs/screenshots
+
+bench: $(VENV)/.test
+	$(BIN)/python tests/benchmarks/bench.py
+
+loc:
+	$(PYTHON) scripts/loc.py
+
+# The committed CSS, fonts and scripts, built anew.
+css: assets/node_modules/.installed
+	cd assets && npm run --silent build
+
+# Fails when the committed files are not what the sources build.
+css-check: assets/node_modules/.installed
+	cd assets && npm run --silent check
+
+assets/node_modules/.installed: assets/package-lock.json
+	@command -v npm >/dev/null || scripts/need.sh nodejs npm
+	cd assets && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+$(VENV)/.app: pyproject.toml constraints.txt
+	@$(PYTHON) -m venv $(VENV) 2>/dev/null || (scripts/need.sh python3-venv && $(PYTHON) -m venv $(VENV))
+	$(BIN)/pip install --quiet --disable-pip-version-check -c constraints.txt -e .
+	@touch $@
+
+$(VENV)/.test: $(VENV)/.app
+	$(BIN)/pip install --quiet --disable-pip-version-check -c constraints.txt -e ".[test]"
+	@touch $@
+
+browser-installed:
+	@command -v chromium >/dev/null || scripts/need.sh chromium

@@ -1,0 +1,1 @@
+"""The reckoning: pure functions over a Garden. Imports nothing of the rest of the app."""

@@ -1,0 +1,115 @@
+"""The product's own open file: versioned JSON that holds a whole garden.
+
+Keys carry their units, order is stable, and laid lines ride along, so that two versions diff well
+and a file opens again exactly.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from typing import Any
+
+from pydantic import ValidationError
+
+from euhydra.core.garden.edits import plain_error, relaid
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library, Row
+
+FORMAT = "euhydra-garden"
+VERSION = 1
+
+
+class BadFile(ValueError):
+    """The text is not a garden that this version opens; the message says where and why."""
+
+
+def to_json(garden: Garden) -> str:
+    """The garden as text: two-space indent, keys in the models' order, a line feed at the end."""
+    tree = {"format": FORMAT, "version": VERSION, "garden": garden.model_dump(mode="json")}
+    return json.dumps(tree, indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def from_json(text: str, library: Library) -> Garden:
+    """The garden in a file. Raises :class:`BadFile`.
+
+    A garden without lines is laid; one with lines keeps them as they are.
+    """
+    tree = _tree(text)
+    if tree.get("format") != FORMAT:
+        raise BadFile(f"This is JSON, but not a garden of Euhydra: “format” says "
+                      f"{_brief(tree.get('format'))}, not “{FORMAT}”.")
+    if tree.get("version") != VERSION or isinstance(tree.get("version"), bool):
+        raise BadFile(f"This garden was saved as version {_brief(tree.get('version'))}; this app "
+                      f"opens version {VERSION}. Open it with the newer app that saved it.")
+    if unknown := set(tree) - {"format", "version", "garden"}:
+        raise BadFile(f"“{sorted(unknown)[0][:60]}” stands beside the garden; only format, "
+                      "version and garden do.")
+    try:
+        garden = Garden.model_validate_json(json.dumps(tree.get("garden")))
+    except ValidationError as error:
+        raise BadFile(f"The garden does not hold together. {plain_error(error)}.") from None
+    require_known(garden, library)
+    return garden if garden.lines else relaid(garden, library)
+
+
+def require_known(garden: Garden, library: Library) -> None:
+    """Raise :class:`BadFile` when the garden names a row that the tables do not have."""
+    wanted: list[tuple[str, str, Mapping[str, Row]]] = [
+        ("roof material", r.material, library.roof_materials) for r in garden.roofs]
+    wanted += [("soil", garden.site.soil, library.soils), ("timer", garden.timer, library.timers)]
+    wanted += [("mix", p.soil, library.soils) for p in garden.plots]
+    wanted += [("crop", x.crop, library.crops) for p in garden.plots for x in p.plantings]
+    wanted += [("tube", line.tube, library.tubes) for line in garden.lines]
+    wanted += [("tube", z.supply_tube, library.tubes) for z in garden.zones]
+    wanted += [("filter", z.filter, library.fittings) for z in garden.zones]
+    wanted += [("outlet", o.kind, library.outlets) for o in garden.outlets]
+    wanted += [("fitting", f.kind, library.fittings) for f in garden.fittings if f.kind != "timer"]
+    for label, key, table in wanted:
+        if key not in table:
+            raise BadFile(f"The {label} “{key}” is not known here. Known: "
+                          f"{', '.join(list(table)[:20])}.")
+    for zone in garden.zones:
+        if garden.lines and not any(line.zone == zone.id for line in garden.lines):
+            raise BadFile(f"The zone “{zone.name}” has no line.")
+
+
+def schema() -> dict[str, Any]:
+    """JSON Schema (2020-12) of the file, made from the models."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Euhydra garden", "type": "object", "additionalProperties": False,
+        "required": ["format", "version", "garden"],
+        "properties": {"format": {"const": FORMAT}, "version": {"const": VERSION},
+                       "garden": {"$ref": "#/$defs/Garden"}},
+        "$defs": _definitions(),
+    }
+
+
+def _definitions() -> dict[str, Any]:
+    whole = Garden.model_json_schema()
+    definitions: dict[str, Any] = whole.pop("$defs")
+    return {"Garden": whole, **definitions}
+
+
+def _tree(text: str) -> dict[str, Any]:
+    def no_constant(name: str) -> float:
+        raise BadFile(f"The file holds {name}, which is no number a garden can have.")
+
+    try:
+        tree = json.loads(text, parse_constant=no_constant)
+    except json.JSONDecodeError as error:
+        raise BadFile(f"This is not whole JSON: {error.msg} at line {error.lineno}, column "
+                      f"{error.colno}. The file may be cut short, or of another kind.") from None
+    except (RecursionError, ValueError) as error:
+        if isinstance(error, BadFile):
+            raise
+        raise BadFile("This JSON is nested too deep or holds a number too long to be a "
+                      "garden.") from None
+    if not isinstance(tree, dict):
+        raise BadFile("This is JSON, but not a garden: a garden's file is one object.")
+    return tree
+
+
+def _brief(value: Any) -> str:
+    return "nothing" if value is None else f"“{str(value)[:40]}”"

@@ -1,0 +1,142 @@
+"""What may be typed into a garden: where each number stands, its label, kind and bounds.
+
+A *path* names a value: ``stores/barrels/stand_m``, ``plots/bed-1/plantings/p1/crop``,
+``site/climate/rain_mm/0``.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal, get_args, get_origin
+
+from annotated_types import Ge, Le
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
+
+from euhydra.core import units
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
+from euhydra.core.units import BadEntry, System
+
+
+class NoSuchValue(LookupError):
+    """The path names nothing in this garden."""
+
+
+@dataclass(frozen=True)
+class Measure:
+    """One value that may be edited. ``kind`` is a unit kind, or "text", "choice", "flag"."""
+
+    path: str
+    label: str
+    kind: str
+    value: Any
+    low: float = 0.0
+    high: float = 0.0
+    table: str = ""
+    choices: tuple[str, ...] = ()
+
+
+def measure_at(garden: Garden, path: str) -> Measure:
+    """The value at a path with what is allowed there. Raises :class:`NoSuchValue`."""
+    at: Any = garden
+    parts = path.split("/")
+    owner: Any = None
+    for part in parts:
+        owner, at = at, _step(at, part, path)
+    if isinstance(owner, tuple):
+        parent = garden if len(parts) == 2 else _walk(garden, parts[:-2], path)
+        return _of_field(parent, parts[-2], path, at, item=True)
+    return _of_field(owner, parts[-1], path, at)
+
+
+def parse_for(measure: Measure, typed: str, system: System) -> Any:
+    """The value that was typed for a measure. Raises :class:`BadEntry` saying what is allowed."""
+    if measure.kind == "text":
+        return typed.strip()
+    if measure.kind == "flag":
+        if typed not in ("yes", "no"):
+            raise BadEntry(typed, f"“{typed[:40]}” is neither yes nor no.")
+        return typed == "yes"
+    if measure.kind == "choice":
+        if typed not in measure.choices:
+            raise BadEntry(typed, f"“{typed[:40]}” is not one of: {', '.join(measure.choices)}.")
+        return typed
+    value = units.parse(typed, measure.kind, system)
+    return bounded(value, measure, typed, system)
+
+
+def bounded(value: float, measure: Measure, typed: str, system: System) -> float | int:
+    """The value when it is within bounds, whole where it counts things."""
+    if not measure.low - 1e-9 <= value <= measure.high + 1e-9:
+        low, high = (units.show(x, measure.kind, system) for x in (measure.low, measure.high))
+        raise BadEntry(typed, f"“{typed[:40]}” is out of bounds: {measure.label} goes from {low} "
+                              f"to {high}.")
+    if measure.kind == "count":
+        if abs(value - round(value)) > 1e-9:
+            raise BadEntry(typed, f"“{typed[:40]}” is not whole: {measure.label} counts things.")
+        return round(value)
+    return value
+
+
+def with_choices(measure: Measure, library: Library) -> Measure:
+    """The measure with the keys of its table as choices."""
+    if not measure.table:
+        return measure
+    return Measure(measure.path, measure.label, "choice", measure.value, table=measure.table,
+                   choices=tuple(getattr(library, measure.table)))
+
+
+def field_measure(model: type[BaseModel], name: str, path: str = "") -> Measure:
+    """The measure that a model's field holds, without a garden at hand (for First pour)."""
+    return _described(model, name, path, None, item=False)
+
+
+def _walk(garden: Garden, parts: list[str], path: str) -> Any:
+    at: Any = garden
+    for part in parts:
+        at = _step(at, part, path)
+    return at
+
+
+def _step(at: Any, part: str, path: str) -> Any:
+    if isinstance(at, tuple):
+        for item in at:
+            if getattr(item, "id", None) == part:
+                return item
+        if part.isdecimal() and len(part) < 4 and int(part) < len(at) and not hasattr(
+                at[0], "id"):
+            return at[int(part)]
+    elif isinstance(at, BaseModel) and part in type(at).model_fields:
+        return getattr(at, part)
+    raise NoSuchValue(f"nothing called “{path[:80]}” can be typed in this garden")
+
+
+def _of_field(owner: Any, name: str, path: str, value: Any, *, item: bool = False) -> Measure:
+    if not isinstance(owner, BaseModel) or name not in type(owner).model_fields:
+        raise NoSuchValue(f"nothing called “{path[:80]}” can be typed in this garden")
+    return _described(type(owner), name, path, value, item=item)
+
+
+def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item: bool) -> Measure:
+    field = model.model_fields[name]
+    kind_of: Any = field.annotation
+    metadata, extra = list(field.metadata), field.json_schema_extra
+    label = field.title or name
+    if item:
+        inner = FieldInfo.from_annotation(get_args(kind_of)[0])
+        metadata, extra, kind_of = list(inner.metadata), inner.json_schema_extra, inner.annotation
+    notes: dict[str, Any] = dict(extra) if isinstance(extra, dict) else {}
+    if "table" in notes:
+        return Measure(path, label, "choice", value, table=str(notes["table"]))
+    if get_origin(kind_of) is Literal:
+        return Measure(path, label, "choice", value, choices=tuple(map(str, get_args(kind_of))))
+    if "kind" in notes:
+        low = next((float(m.ge) for m in metadata if isinstance(m, Ge)), 0.0)  # type: ignore[arg-type]
+        high = next((float(m.le) for m in metadata if isinstance(m, Le)), 0.0)  # type: ignore[arg-type]
+        return Measure(path, label, str(notes["kind"]), value, low, high)
+    if kind_of is bool:
+        return Measure(path, label, "flag", value)
+    if kind_of is str and field.title:
+        return Measure(path, label, "text", value)
+    raise NoSuchValue(f"nothing called “{path[:80]}” can be typed in this garden")

@@ -1,0 +1,1 @@
+"""Hydraulics: friction, outlets, the network and its solution, evenness."""

@@ -1,0 +1,150 @@
+"""The trade tables the core reckons with, as values. The files stand in ``euhydra/data``."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from euhydra.core.figures import Standing
+
+
+@dataclass(frozen=True, kw_only=True)
+class Row:
+    """A row of any table: a lasting key, a name, and where the values come from."""
+
+    key: str
+    name: str
+    source: str
+    standing: Standing
+
+
+@dataclass(frozen=True, kw_only=True)
+class Climate(Row):
+    """Twelve months of normals: rain mm, wet days, low and high °C; and a latitude."""
+
+    latitude_deg: float
+    rain_mm: tuple[float, ...]
+    wet_days: tuple[float, ...]
+    tmin_c: tuple[float, ...]
+    tmax_c: tuple[float, ...]
+    last_frost: str
+    first_frost: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class RoofMaterial(Row):
+    """Runoff coefficient, first flush in mm, and what to mind about the water, if anything."""
+
+    runoff: float
+    first_flush_mm: float
+    caution: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Soil(Row):
+    """Water contents by volume at field capacity and wilting point; side spread in m."""
+
+    field_capacity: float
+    wilting_point: float
+    row_spacing_m: float
+
+    @property
+    def available(self) -> float:
+        """Water a plant can draw, by volume of soil."""
+        return self.field_capacity - self.wilting_point
+
+
+@dataclass(frozen=True, kw_only=True)
+class Crop(Row):
+    """FAO-56 single coefficient: Kc and stage lengths, root depth, depletion share p."""
+
+    group: str
+    thirst: str
+    kc_ini: float
+    kc_mid: float
+    kc_end: float
+    days_ini: float
+    days_dev: float
+    days_mid: float
+    days_late: float
+    root_m: float
+    p: float
+    spacing_m: float
+    planted: str
+    edible_raw: str
+
+    @property
+    def days(self) -> float:
+        """Length of the season from planting to the end of the late stage."""
+        return self.days_ini + self.days_dev + self.days_mid + self.days_late
+
+
+@dataclass(frozen=True, kw_only=True)
+class Tube(Row):
+    """A pipe: true bore in mm, and the outlet built into it, if any, at its spacing."""
+
+    bore_mm: float
+    outlet: str
+    outlet_spacing_m: float
+    longest_run_m: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class OutletKind(Row):
+    """q = k·hˣ with q in L/h and h in m; compensating kinds are flat between their bounds.
+
+    ``least_head_m`` is the head under which the outlet no longer meters its water.
+    """
+
+    k: float
+    x: float
+    least_head_m: float
+    opens_m: float
+    flat_to_m: float
+    cv: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class FittingKind(Row):
+    """Loss of a component: Kv in m³/h at 1 bar, or K on the velocity head (0 = none)."""
+
+    kv: float
+    k: float
+    role: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Timer(Row):
+    """A hose timer: how it is set, and what its valve needs to open."""
+
+    style: str
+    valve: str
+    opens_kpa: float
+    kv: float
+    every_hours: tuple[int, ...]
+    minutes: tuple[int, ...]
+    weekdays: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class Part(Row):
+    """A thing to buy or make: its unit of sale, and why it is there."""
+
+    sold_by: str
+    need: str
+    reason: str
+
+
+@dataclass(frozen=True)
+class Library:
+    """All tables by key. Built by ``euhydra.data.library()``; tests may build their own."""
+
+    climates: Mapping[str, Climate]
+    roof_materials: Mapping[str, RoofMaterial]
+    soils: Mapping[str, Soil]
+    crops: Mapping[str, Crop]
+    tubes: Mapping[str, Tube]
+    outlets: Mapping[str, OutletKind]
+    fittings: Mapping[str, FittingKind]
+    timers: Mapping[str, Timer]
+    parts: Mapping[str, Part]

@@ -1,0 +1,136 @@
+"""The counted parts list, from what was laid."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from dataclasses import dataclass
+
+from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.library import Library
+
+PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
+PEG_EVERY_M = 1.0
+
+
+@dataclass(frozen=True)
+class PartLine:
+    """So many of a thing. ``quantity`` is pieces, or metres when ``sold_by`` is "metre"."""
+
+    key: str
+    name: str
+    quantity: float
+    sold_by: str
+    need: str
+    reason: str
+
+
+def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
+    """Must-haves first, then optional ones, each with its reason."""
+    count = _Count(library)
+    _store_parts(count, garden)
+    for zone in garden.zones:
+        _head_parts(count, garden, zone)
+    _line_parts(count, garden)
+    return tuple(sorted(count.lines(), key=lambda part: part.need != "must"))
+
+
+def head_assembly(garden: Garden, library: Library, zone: Zone) -> tuple[str, ...]:
+    """Names of what stands between the store and the zone's pipe, in order."""
+    first = next(line for line in garden.lines if line.zone == zone.id)
+    fittings = sorted((f for f in garden.fittings if f.line == first.id), key=lambda f: f.order)
+    return tuple(library.timers[garden.timer].name if f.kind == "timer"
+                 else library.fittings[f.kind].name for f in fittings if f.order < 50)
+
+
+class _Count:
+    def __init__(self, library: Library) -> None:
+        self.library = library
+        self.entries: dict[tuple[str, str], tuple[float, str]] = {}
+
+    def add(self, key: str, quantity: float = 1, detail: str = "", reason: str = "") -> None:
+        """``detail`` replaces the part's general name, so unlike ones stay apart."""
+        name = detail or self.library.parts[key].name
+        so_far = self.entries.get((key, name), (0.0, ""))
+        self.entries[key, name] = so_far[0] + quantity, reason or so_far[1]
+
+    def lines(self) -> list[PartLine]:
+        out = []
+        for (key, name), (quantity, reason) in self.entries.items():
+            part = self.library.parts[key]
+            if part.sold_by == "metre":
+                quantity = math.ceil(quantity * PIPE_SPARE)
+            out.append(PartLine(key, name, quantity, part.sold_by, part.need,
+                                reason or part.reason))
+        return out
+
+
+def _store_parts(count: _Count, garden: Garden) -> None:
+    store = garden.store
+    count.add("barrel", store.count, f"Barrel, {store.volume_l:.0f} L, with lid and spigot")
+    if store.stand_m > 0:
+        count.add("stand")
+    if store.count > 1:
+        count.add("bottom-link", store.count - 1)
+    for roof in garden.roofs:
+        count.add("diverter")
+        if roof.first_flush_mm > 0:
+            count.add("first-flush")
+        count.add("gutter-guard", max(roof.width_m, roof.depth_m))
+    count.add("overflow")
+    count.add("screen", 1 + store.count)
+    count.add("child-lock", store.count)
+    count.add("label", len(garden.zones))
+    if garden.taps:
+        count.add("air-gap")
+        count.add("backflow")
+
+
+def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
+    timer = count.library.timers[garden.timer]
+    if zone is garden.zones[0]:
+        count.add("spigot-adapter")
+        if len(garden.zones) > 1:
+            count.add("splitter", len(garden.zones) - 1)
+    count.add("timer", detail=timer.name)
+    count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as it "
+                                "stood.")
+    count.add("filter", detail=count.library.fittings[zone.filter].name)
+    count.add("adapter")
+
+
+def _line_parts(count: _Count, garden: Garden) -> None:
+    kinds = Counter(f.kind for f in garden.fittings)
+    pegged = 0.0
+    for line in garden.lines:
+        count.add("tube", line.length_m, count.library.tubes[line.tube].name,
+                  _tube_reason(line.tube))
+        pegged += line.length_m
+    count.add("tee", kinds["barb-tee"])
+    count.add("elbow", kinds["barb-elbow"])
+    count.add("flush-end", kinds["flush-end"])
+    if kinds["end-plug"]:
+        count.add("end-plug", kinds["end-plug"])
+        count.add("punch-barb", kinds["end-plug"])
+    built_in = {tube.outlet for tube in count.library.tubes.values() if tube.outlet}
+    lines = {line.id: line for line in garden.lines}
+    for run in garden.outlets:
+        tube = count.library.tubes[lines[run.line].tube]
+        if tube.outlet and run.kind in built_in:
+            continue
+        count.add("dripper", run.points * run.each, count.library.outlets[run.kind].name)
+    count.add("peg", math.ceil(pegged / PEG_EVERY_M))
+    count.add("spare", 3)
+    count.add("plugged-tee", 1)
+    for key in ("tee", "elbow", "flush-end"):
+        count.entries = {k: v for k, v in count.entries.items() if k[0] != key or v[0] > 0}
+
+
+def _tube_reason(tube: str) -> str:
+    if tube.startswith("dripline"):
+        return "Rows in the beds; the emitters are built in."
+    if tube == "soaker":
+        return "Rows in the beds; it seeps along its whole length. One make throughout."
+    if tube == "quarter-inch":
+        return "From the header to each pot."
+    return "Carries the water from the barrels to the rows, and across paths."

@@ -1,0 +1,57 @@
+"""Build: what to buy, and what to mind while putting it together."""
+
+from __future__ import annotations
+
+from euhydra.core import parts
+from euhydra.core.advice import Finding, StationReport, worst_first
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.reckoning import Reckoning
+
+
+def report(r: Reckoning) -> StationReport:
+    """What Build says."""
+    must = [p for p in r.parts if p.need == "must"]
+    verdict = say("{n} kinds of part to buy, {m} more that help.", n=Amount(len(must), "count"),
+                  m=Amount(len(r.parts) - len(must), "count"))
+    return StationReport("build", "Build", verdict,
+                         say("{n} parts", n=Amount(len(r.parts), "count")), _figures(r),
+                         worst_first([*_backflow(r), _labels(r), _cleaning(r)]))
+
+
+def _figures(r: Reckoning) -> tuple[Figure, ...]:
+    pieces = [p for p in r.parts if p.need == "must" and p.sold_by == "each"]
+    pipes = [p for p in r.parts if p.key == "tube"]
+    return (
+        Figure("pieces", "Pieces you must have", Amount(sum(p.quantity for p in pieces), "count"),
+               Working("counted from the lines as laid", tuple(
+                   Term(p.name, Amount(p.quantity, "count")) for p in pieces),
+                   "the lines as laid", "physics")),
+        Figure("pipe", "Pipe to buy", Amount(sum(p.quantity for p in pipes), "length", 0),
+               Working("lengths laid, a twentieth more for cuts, up to whole metres", tuple(
+                   Term(p.name, Amount(p.quantity, "length", 0)) for p in pipes),
+                   f"spare {parts.PIPE_SPARE - 1:.0%}, from memory", "from memory")))
+
+
+def _backflow(r: Reckoning) -> list[Finding]:
+    if not r.garden.taps:
+        return []
+    return [Finding(
+        "build.backflow", "note", Phrase("Fit the backflow preventer before anything else"),
+        say("{n} tap feeds this garden. A hose under water can draw garden water back into the "
+            "house. Local code decides the kind; a licensed plumber fits it where that is asked.",
+            n=Amount(len(r.garden.taps), "count")), caution=True)]
+
+
+def _labels(r: Reckoning) -> Finding:
+    return Finding(
+        "build.labels", "note", say("{n} labels: not drinking water",
+                                    n=Amount(len(r.garden.zones), "count")),
+        Phrase("One at every valve and tap that rain water comes out of."), caution=True)
+
+
+def _cleaning(r: Reckoning) -> Finding:
+    filters = len(r.garden.zones)
+    return Finding(
+        "build.filters", "note", say("{n} filters to rinse", n=Amount(filters, "count")),
+        Phrase("A clogged filter takes the little head that a barrel has. Rinse it after the "
+               "first week, then monthly; open the flush ends at the same time."))

@@ -1,0 +1,114 @@
+"""Prove: the barrels through thirty years of days."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core import storage
+from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.garden.edits import SetTap
+from euhydra.core.reckoning import YEARS, Reckoning
+
+FEW_DAYS = 7
+
+
+def level_percentiles(r: Reckoning) -> dict[str, NDArray[np.float64]]:
+    """Usable water by day of the year (365,): dry, typical and wet tenth of the years."""
+    low, middle, high = np.percentile(r.level_l, [10, 50, 90], axis=0)
+    return {"low": low, "middle": middle, "high": high}
+
+
+def first_short_day(r: Reckoning) -> float | None:
+    """Median day of the year (from 0) on which a need is first unmet; None when seldom."""
+    short = r.sizing.short[:, r.own].reshape(-1, 365)
+    firsts = [int(np.argmax(row)) for row in short if row.any()]
+    return float(np.median(firsts)) if len(firsts) > len(short) / 2 else None
+
+
+def ledger(r: Reckoning) -> dict[str, float]:
+    """Thirty years of litres: start + in = used + spilled + left, to rounding."""
+    own, sizing = r.own, r.sizing
+    start = float(sizing.size_l[own]) * 0.5
+    return {"start": start, "in": float(sizing.inflow_l.sum()),
+            "used": float(sizing.used_l[:, own].sum()),
+            "spilled": float(sizing.spilled_l[:, own].sum()),
+            "left": float(sizing.level_l[-1, own])}
+
+
+def report(r: Reckoning) -> StationReport:
+    """What Prove says."""
+    days = float(np.median(r.short_days))
+    if days == 0:
+        verdict = Phrase("In a typical year the barrels meet every watering.")
+    elif r.garden.taps:
+        verdict = say("In a typical year the barrels fall short on {d}, and the tap fills in.",
+                      d=Amount(days, "days"))
+    else:
+        verdict = say("In a typical year the barrels fall short on {d}, and nothing fills in.",
+                      d=Amount(days, "days"))
+    return StationReport("prove", "Prove", verdict,
+                         say("{d} short", d=Amount(days, "days")),
+                         _figures(r, days), worst_first([*_thirst(r, days), *_tap(r)]))
+
+
+def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
+    book, first = ledger(r), first_short_day(r)
+    balance = Working(
+        "start + in = used + spilled + left, over 30 years of days",
+        (Term("start", Amount(book["start"], "volume")), Term("in", Amount(book["in"], "yearly")),
+         Term("used", Amount(-book["used"], "yearly")),
+         Term("spilled", Amount(-book["spilled"], "yearly")),
+         Term("left", Amount(-book["left"], "volume"))),
+        "yield after spillage, Fewkes and Butler 2000, recalled", "published")
+    figures = [
+        Figure("short_days", "Days short, typical year", Amount(days, "days"), balance),
+        Figure("short_days_worst", "Days short, worst of 30",
+               Amount(int(r.short_days.max()), "days"), balance),
+        Figure("used_year", "Rain used in a year", Amount(book["used"] / YEARS, "yearly"),
+               balance),
+        Figure("spilled_year", "Spilled in a year", Amount(book["spilled"] / YEARS, "yearly"),
+               balance),
+        Figure("lasts", "Full barrels last, in the hottest month", Amount(_lasts(r), "days"),
+               Working("usable water ÷ what the zones draw a day in the thirstiest month",
+                       (Term("usable", Amount(storage.usable_l(r.garden.store), "volume")),
+                        Term("drawn", Amount(float(r.demand_by_month.max()), "daily"))),
+                       "plain division; rain on the way is left out", "common practice"))]
+    if first is not None:
+        figures.append(Figure(
+            "first_short", "First falls short about", Amount(first, "date"), Working(
+                "median over the years of the first day with a need unmet",
+                (Term("years", Amount(YEARS, "count")),),
+                "30 years by day", "published")))
+    return tuple(figures)
+
+
+def _lasts(r: Reckoning) -> float:
+    peak = float(r.demand_by_month.max())
+    return storage.usable_l(r.garden.store) / peak if peak > 0 else 365.0
+
+
+def _thirst(r: Reckoning, days: float) -> list[Finding]:
+    if r.garden.taps or days <= FEW_DAYS:
+        return []
+    litres = float(r.unmet_l.sum()) / YEARS
+    return [Finding(
+        "prove.thirst", "stop" if days > 30 else "care",
+        say("{d} a year without enough water", d=Amount(days, "days")),
+        say("{v} a year is lacking; the worst year lacks it on {w}. More barrels, less thirst, or "
+            "a tap.", v=Amount(litres, "yearly"), w=Amount(int(r.short_days.max()), "days")),
+        (Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
+            litres, "yearly")), SetTap(True)),))]
+
+
+def _tap(r: Reckoning) -> list[Finding]:
+    if not r.garden.taps or float(r.unmet_l.sum()) <= 0:
+        return []
+    return [Finding(
+        "prove.tap", "note",
+        say("The tap gives {v} a year", v=Amount(float(r.unmet_l.sum()) / YEARS, "yearly")),
+        say("That is {s} of what the garden drinks; without it the plots would lack water on "
+            "{d} of a typical year.",
+            s=Amount(float(r.unmet_l.sum() / max(r.demand_l.sum(), 1e-9)), "share"),
+            d=Amount(float(np.median(r.short_days)), "days")))]

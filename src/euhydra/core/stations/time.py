@@ -1,0 +1,154 @@
+"""Time: how long each zone runs, and what to set on the timer in hand."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from euhydra.core import timing
+from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.stations.place import MONTHS
+
+ROUGH = 0.15  # a rounding left over of more than this share is told
+
+
+def peak_month(r: Reckoning) -> int:
+    """The month in which the zones run longest."""
+    totals = np.array([[n.minutes_a_day for n in r.needs[z.id]] for z in r.garden.zones])
+    return int(np.argmax(np.nan_to_num(totals, posinf=1e6).sum(axis=0)))
+
+
+def setting_in(r: Reckoning, zone_id: str, month: int) -> timing.Setting | None:
+    """A zone's setting in a month; None when it needs no water then."""
+    return next((s for s in r.settings[zone_id] if s.month == month), None)
+
+
+def rhythm(setting: timing.Setting) -> str:
+    """``every 48 h`` or ``Mon Wed Fri, 2 starts``."""
+    if not setting.weekdays:
+        return f"every {setting.every_h} h"
+    days = "every day" if len(setting.weekdays) == 7 else " ".join(setting.weekdays)
+    return days if setting.starts_a_day == 1 else f"{days}, {setting.starts_a_day} starts"
+
+
+def report(r: Reckoning) -> StationReport:
+    """What Time says."""
+    month = peak_month(r)
+    hours = _hours_a_day(r, month)
+    verdict = (say(f"In {MONTHS[month]}, " + "{z} run {h} a day between them.",
+                   z=Amount(len(r.garden.zones), "zones"), h=Amount(hours, "hours"))
+               if math.isfinite(hours) else
+               Phrase("Some plots get no water, so no run is long enough."))
+    return StationReport("time", "Time", verdict,
+                         say("{z}", z=Amount(len(r.garden.zones), "zones")), _figures(r, month),
+                         worst_first([*_cannot_hold(r), *_window(r, month, hours),
+                                      *_rounding(r, month), _first_weeks(r, month)]))
+
+
+def _hours_a_day(r: Reckoning, month: int) -> float:
+    total = 0.0
+    for zone in r.garden.zones:
+        setting = setting_in(r, zone.id, month)
+        if setting:
+            total += setting.exact_min * setting.runs_a_week / 7
+    return total / 60
+
+
+def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
+    figures = []
+    for zone in r.garden.zones:
+        setting, need = setting_in(r, zone.id, month), r.needs[zone.id][month]
+        flow = r.flows[zone.id]["half"]
+        if setting is None:
+            continue
+        figures.append(Figure(
+            f"minutes_{zone.id}", f"{quoted(zone.name)}, {rhythm(setting)}",
+            Amount(setting.exact_min, "minutes"), Working(
+                "litres for the thirstiest plot ÷ efficiency ÷ its solved flow, for the days "
+                "between runs, and the time to fill the pipe",
+                (Term("zone needs", Amount(need.wanted_l_day, "daily"), MONTHS[month]),
+                 Term("flow, barrels half full", Amount(flow.flow_l_h, "flow")),
+                 Term("barrels full", Amount(r.flows[zone.id]["full"].flow_l_h, "flow")),
+                 Term("last water", Amount(r.flows[zone.id]["low"].flow_l_h, "flow")),
+                 Term("efficiency", Amount(timing.efficiency(flow), "share"),
+                      "low-quarter uniformity"),
+                 Term("fill time", Amount(r.fill_minutes(zone), "minutes")),
+                 Term("roots bridge", Amount(need.longest_gap_h, "hours"), "RAW ÷ ETc"),
+                 Term("timer set to", Amount(setting.minutes, "minutes")),
+                 Term("left over in a week", Amount(setting.left_over_l_week, "drop"))),
+                "net depth within RAW, FAO-56 chapter 8, recalled", "published")))
+    return tuple(figures)
+
+
+def _cannot_hold(r: Reckoning) -> list[Finding]:
+    found = []
+    for zone in r.garden.zones:
+        bad = [s for s in r.settings[zone.id] if not s.fits]
+        if not bad:
+            continue
+        worst = max(bad, key=lambda s: s.exact_min)
+        remedies = []
+        other = r.garden.timer.replace("dial", "weekday")
+        if other != r.garden.timer and all(s.fits for s in r.settings_on(other)[zone.id]):
+            remedies.append(Remedy("weekday-timer", Phrase("Use a weekday timer"),
+                                   Phrase("holds every month"), SetValue("timer", other)))
+        why = (say("Even its closest rhythm, " + rhythm(worst) + ", needs {a}; the longest run it "
+                   "can be set to is {b}.", a=Amount(worst.exact_min, "minutes"),
+                   b=Amount(worst.minutes, "minutes")) if math.isfinite(worst.exact_min) else
+               Phrase("A plot gets no flow at all: see Push."))
+        found.append(Finding(
+            "time.cannot-hold", "care",
+            Phrase(f"{quoted(zone.name)}: the timer cannot be set long enough in "
+                   f"{MONTHS[worst.month]}"), why, tuple(remedies)))
+    return found
+
+
+def _window(r: Reckoning, month: int, hours: float) -> list[Finding]:
+    if not math.isfinite(hours) or hours <= r.garden.window_h:
+        return []
+    return [Finding(
+        "time.window", "care",
+        say(f"{MONTHS[month]} wants " + "{h} of running a day, and you allow {w}",
+            h=Amount(hours, "hours"), w=Amount(r.garden.window_h, "hours")),
+        Phrase("Zones under gravity take turns. Raise the stand, use outlets that give more, or "
+               "allow more hours."),
+        (Remedy("longer-window", say("Allow {h}", h=Amount(float(math.ceil(hours)), "hours", 0)),
+                Phrase("all zones fit"), SetValue("window_h", float(min(24, math.ceil(hours))))),)
+        if hours <= 24 else ())]
+
+
+def _rounding(r: Reckoning, month: int) -> list[Finding]:
+    rough = [(zone, s) for zone in r.garden.zones
+             if (s := setting_in(r, zone.id, month)) and s.fits and abs(s.left_over) > ROUGH]
+    if not rough:
+        return []
+    zone, setting = max(rough, key=lambda pair: abs(pair[1].left_over))
+    other = r.garden.timer.replace("dial", "weekday")
+    remedies: tuple[Remedy, ...] = ()
+    if other != r.garden.timer:
+        left = max(abs(s.left_over) for z in r.garden.zones
+                   for s in r.settings_on(other)[z.id] if s.month == month)
+        remedies = (Remedy("weekday-timer", Phrase("Use a weekday timer"),
+                           say("{x} left over", x=Amount(left, "share")),
+                           SetValue("timer", other)),)
+    return [Finding(
+        "time.rounding", "care",
+        say(f"{quoted(zone.name)}: the dial's nearest mark gives "
+            + "{x} too " + ("much" if setting.left_over > 0 else "little"),
+            x=Amount(abs(setting.left_over), "share")),
+        say("It wants {a} " + rhythm(setting) + "; the dial has {b}. That is {l} a week.",
+            a=Amount(setting.exact_min, "minutes"), b=Amount(setting.minutes, "minutes"),
+            l=Amount(abs(setting.left_over_l_week), "drop")), remedies)]
+
+
+def _first_weeks(r: Reckoning, month: int) -> Finding:
+    need = sum(r.needs[z.id][month].wanted_l_day for z in r.garden.zones)
+    return Finding(
+        "time.first-weeks", "note", Phrase("The first two weeks after planting: daily"),
+        say("New roots reach no deeper than the pot they came in. Give {l} or so a day in "
+            f"{MONTHS[month]}, then go over to the rhythm here and feel the soil two days later.",
+            l=Amount(need, "volume")))

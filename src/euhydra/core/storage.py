@@ -1,0 +1,142 @@
+"""How a store behaves day by day, its geometry and its weight."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from euhydra.core.garden.model import Store
+
+Array = NDArray[np.float64]
+Rule = Literal["spillage", "before"]
+GRAVITY = 9.80665
+
+
+@dataclass(frozen=True)
+class Balance:
+    """Series of shape (days, sizes) in litres: used, spilled, level at day's end, and the size."""
+
+    size_l: Array
+    inflow_l: Array
+    demand_l: Array
+    used_l: Array
+    spilled_l: Array
+    level_l: Array
+
+    @property
+    def reliability(self) -> Array:
+        """Share of the litres wanted that the store gave, by size; 1 where nothing is wanted."""
+        wanted = float(self.demand_l.sum())
+        if wanted == 0:
+            return np.ones(len(self.size_l))
+        return np.asarray(self.used_l.sum(axis=0) / wanted)
+
+    @property
+    def day_reliability(self) -> Array:
+        """Share of the days with a need on which it was met in full, by size."""
+        wanted = self.demand_l > 0
+        if not wanted.any():
+            return np.ones(len(self.size_l))
+        return np.asarray((~self.short)[wanted].mean(axis=0))
+
+    @property
+    def short(self) -> NDArray[np.bool_]:
+        """Days (rows) on which the store gave less than was wanted, by size."""
+        return np.asarray(self.used_l < self.demand_l[:, None] - 1e-6)
+
+    @property
+    def overflow_share(self) -> Array:
+        """Share of the inflow that spilled, by size; 0 where nothing flows in."""
+        total = float(self.inflow_l.sum())
+        return np.asarray(self.spilled_l.sum(axis=0) / total) if total else np.zeros(
+            len(self.size_l))
+
+    @property
+    def longest_dry_run(self) -> NDArray[np.int64]:
+        """Most days from a need unmet to the next need met, by size."""
+        run = np.zeros(len(self.size_l), dtype=np.int64)
+        longest = run.copy()
+        for wanted, short in zip(self.demand_l > 0, self.short, strict=True):
+            run = np.where(short if wanted else run > 0, run + 1, 0)
+            longest = np.maximum(longest, run)
+        return longest
+
+
+def balance(inflow_l: ArrayLike, demand_l: ArrayLike, sizes_l: ArrayLike, *,
+            rule: Rule = "spillage", start_share: float = 0.5) -> Balance:
+    """Behaviour model by day for every size at once.
+
+    Yield after spillage (Jenkins et al. 1978; Fewkes & Butler 2000), the cautious rule: the day's
+    rain comes and spills before the day's water is drawn from what stood there before,
+    Y = min(D, V₋), V = min(V₋ + Q − Y, S − Y). ``rule="before"`` draws first from rain and store
+    together. ``inflow_l`` and ``demand_l`` have shape (days,), ``sizes_l`` (sizes,), in litres.
+    """
+    inflow, demand = np.asarray(inflow_l, dtype=float), np.asarray(demand_l, dtype=float)
+    sizes = np.asarray(sizes_l, dtype=float)
+    level = sizes * start_share
+    used = np.empty((len(inflow), len(sizes)))
+    spilled, levels = np.empty_like(used), np.empty_like(used)
+    for day, (come, want) in enumerate(zip(inflow, demand, strict=True)):
+        if rule == "spillage":
+            drawn = np.minimum(want, level)
+            kept = np.minimum(level + come - drawn, sizes - drawn)
+        else:
+            drawn = np.minimum(want, level + come)
+            kept = np.minimum(level + come - drawn, sizes)
+        used[day], spilled[day], levels[day] = drawn, level + come - drawn - kept, kept
+        level = kept
+    return Balance(sizes, inflow, demand, used, spilled, levels)
+
+
+def base_area_m2(store: Store) -> float:
+    """Ground that one barrel covers, as an upright cylinder or box."""
+    return store.volume_l / 1000 / store.height_m
+
+
+def diameter_m(store: Store) -> float:
+    """Width of one barrel as an upright cylinder."""
+    return math.sqrt(4 * base_area_m2(store) / math.pi)
+
+
+def total_l(store: Store) -> float:
+    """All the water the bank holds when full."""
+    return store.volume_l * store.count
+
+
+def usable_l(store: Store) -> float:
+    """What can come out: water above the outlet. What is below it never does."""
+    return total_l(store) * (1 - store.outlet_m / store.height_m)
+
+
+def base_z_m(store: Store) -> float:
+    """Level of the barrels' base on the site's datum."""
+    return store.ground_m + store.stand_m
+
+
+def outlet_z_m(store: Store) -> float:
+    """Level of the outlet on the site's datum."""
+    return base_z_m(store) + store.outlet_m
+
+
+def water_z_m(store: Store, usable_share: float) -> float:
+    """Level of the water when this share of the usable water is left."""
+    return outlet_z_m(store) + usable_share * (store.height_m - store.outlet_m)
+
+
+def full_mass_kg(store: Store) -> float:
+    """Water (1 kg a litre) and shells of the whole bank."""
+    return total_l(store) + store.shell_kg * store.count
+
+
+def bearing_kpa(store: Store) -> float:
+    """Pressure of a full barrel on its own footprint."""
+    return (store.volume_l + store.shell_kg) * GRAVITY / base_area_m2(store) / 1000
+
+
+def slenderness(store: Store) -> float:
+    """Height of stand and barrel over the barrel's width: over about 3 it tips easily."""
+    return (store.stand_m + store.height_m) / diameter_m(store)

@@ -1,0 +1,1 @@
+"""Weather: radiation, reference evapotranspiration, and the seeded daily generator."""

@@ -1,0 +1,55 @@
+"""The trade tables that ship with the app, read once into a ``core.library.Library``."""
+
+from __future__ import annotations
+
+import csv
+import tomllib
+from functools import cache
+from importlib.resources import files
+from typing import Any, TypeVar, get_type_hints
+
+from euhydra.core import library as lib
+
+RowT = TypeVar("RowT", bound=lib.Row)
+
+
+@cache
+def library() -> lib.Library:
+    """Every table in this folder. A table with a bad row fails here, at start, by its name."""
+    return lib.Library(
+        climates=_toml("climates.toml", lib.Climate),
+        roof_materials=_csv("roof_materials.csv", lib.RoofMaterial),
+        soils=_csv("soils.csv", lib.Soil),
+        crops=_csv("crops.csv", lib.Crop),
+        tubes=_csv("tubes.csv", lib.Tube),
+        outlets=_csv("outlets.csv", lib.OutletKind),
+        fittings=_csv("fittings.csv", lib.FittingKind),
+        timers=_toml("timers.toml", lib.Timer),
+        parts=_csv("parts.csv", lib.Part),
+    )
+
+
+def garden_text(name: str) -> str:
+    """The JSON of a garden that ships with the app, such as ``"kiln-yard"``."""
+    return (files(__name__) / "gardens" / f"{name}.json").read_text(encoding="utf-8")
+
+
+def _csv(name: str, row: type[RowT]) -> dict[str, RowT]:
+    hints = get_type_hints(row)
+    table: dict[str, RowT] = {}
+    text = (files(__name__) / name).read_text(encoding="utf-8")
+    for line in csv.DictReader(text.splitlines()):
+        values: dict[str, Any] = {
+            key: float(text) if hints[key] is float else text for key, text in line.items()}
+        table[line["key"]] = row(**values)
+    return table
+
+
+def _toml(name: str, row: type[RowT]) -> dict[str, RowT]:
+    raw = tomllib.loads((files(__name__) / name).read_text(encoding="utf-8"))
+    table: dict[str, RowT] = {}
+    for key, body in raw.items():
+        values: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v
+                                  for k, v in body.items()}
+        table[key] = row(key=key, **values)
+    return table
