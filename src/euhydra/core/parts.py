@@ -35,12 +35,41 @@ def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     return tuple(sorted(count.lines(), key=lambda part: part.need != "must"))
 
 
-def head_assembly(garden: Garden, library: Library, zone: Zone) -> tuple[str, ...]:
-    """Names of what stands between the store and the zone's pipe, in order."""
+@dataclass(frozen=True)
+class HeadPart:
+    """A component of a head assembly: its name and what it is there for."""
+
+    name: str
+    role: str
+
+
+@dataclass(frozen=True)
+class Cut:
+    """So many like pieces of a tube."""
+
+    tube: str
+    length_m: float
+    pieces: int
+    where: str
+
+
+def cut_list(garden: Garden, library: Library) -> tuple[Cut, ...]:
+    """Pieces of pipe to cut, those of like tube, length and place together, longest first."""
+    names = {p.id: p.name for p in garden.plots} | {z.id: z.name for z in garden.zones}
+    pieces = Counter((library.tubes[line.tube].name, round(line.length_m, 2),
+                      names[line.plot or line.zone]) for line in garden.lines)
+    return tuple(sorted((Cut(tube, length, n, where)
+                         for (tube, length, where), n in pieces.items() if length > 0),
+                        key=lambda cut: (cut.tube, -cut.length_m, cut.where)))
+
+
+def head_assembly(garden: Garden, library: Library, zone: Zone) -> tuple[HeadPart, ...]:
+    """What stands between the store and the zone's pipe, in order."""
     first = next(line for line in garden.lines if line.zone == zone.id)
     fittings = sorted((f for f in garden.fittings if f.line == first.id), key=lambda f: f.order)
-    return tuple(library.timers[garden.timer].name if f.kind == "timer"
-                 else library.fittings[f.kind].name for f in fittings if f.order < 50)
+    return tuple(HeadPart(library.timers[garden.timer].name, "timer") if f.kind == "timer" else
+                 HeadPart(library.fittings[f.kind].name, library.fittings[f.kind].role)
+                 for f in fittings if f.order < 50)
 
 
 class _Count:

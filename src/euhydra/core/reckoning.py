@@ -25,22 +25,32 @@ class Reckoning:
     def __init__(self, garden: Garden, library: Library, like: Self | None = None) -> None:
         self.garden = garden
         self.library = library
-        self._like = like
         self._after: dict[Edit, Self] = {}
+        if like is not None:
+            self._take_over(like)
 
     def after(self, edit: Edit) -> Self:
         """The reckoning of this garden with an edit made; used to say what a remedy would do."""
         if edit not in self._after:
-            self._after[edit] = type(self)(edit.apply(self.garden, self.library), self.library,
-                                           like=self)
+            self._after[edit] = self.revised(edit.apply(self.garden, self.library))
         return self._after[edit]
+
+    def revised(self, garden: Garden) -> Self:
+        """The reckoning of another state of this garden; what did not change is not redone."""
+        return type(self)(garden, self.library, like=self)
+
+    def _take_over(self, like: Self) -> None:
+        """Share what is reckoned already and cannot differ, without keeping ``like`` alive."""
+        if "weather" not in like.__dict__ or like.garden.site != self.garden.site:
+            return
+        self.__dict__["weather"] = like.weather
+        if "thirsts" in like.__dict__ and like.garden.plots == self.garden.plots:
+            self.__dict__["thirsts"] = like.thirsts
 
     @cached_property
     def weather(self) -> DailyWeather:
         """Thirty seeded years."""
         site = self.garden.site
-        if self._like and (self._like.garden.site == site):
-            return self._like.weather
         return generate(site.climate, site.latitude_deg, YEARS, site.seed)
 
     @cached_property
@@ -59,9 +69,6 @@ class Reckoning:
     @cached_property
     def thirsts(self) -> dict[str, thirst.PlotThirst]:
         """Each plot's need, by plot id."""
-        like = self._like
-        if like and like.weather is self.weather and like.garden.plots == self.garden.plots:
-            return like.thirsts
         return {plot.id: thirst.plot_thirst(plot, self.library, self.weather)
                 for plot in self.garden.plots}
 

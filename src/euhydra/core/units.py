@@ -163,6 +163,43 @@ def show_date(day: float) -> str:
     return f"{when.day}\u00a0{when:%B}"
 
 
+_MONTH_NAMES = ("january", "february", "march", "april", "may", "june", "july", "august",
+                "september", "october", "november", "december")
+
+
+def parse_day(typed: str, *, may_be_empty: bool) -> str:
+    """A day of the year as month-day: "24 April", "Apr 24" and "04-24" all give ``"04-24"``.
+
+    Raises :class:`BadEntry`; nothing typed is allowed where a day may be left out.
+    """
+    text = typed.strip().lower()
+    if not text and may_be_empty:
+        return ""
+    words = re.findall(r"[a-z]+|\d+", text)
+    names = [w for w in words if w.isalpha()]
+    numbers = [int(w) for w in words if w.isdecimal() and len(w) < 3]
+    try:
+        if len(names) == 1 and len(numbers) == 1 and len(names[0]) >= 3:
+            month = next(i for i, n in enumerate(_MONTH_NAMES, 1) if n.startswith(names[0]))
+            day = numbers[0]
+        elif not names and len(numbers) == 2 and re.fullmatch(r"\d\d?-\d\d?", text):
+            month, day = numbers
+        else:
+            raise ValueError
+        return f"{dt.date(2001, month, day):%m-%d}"
+    except (ValueError, StopIteration):
+        raise BadEntry(typed, f"“{_short(typed)}” is not a day of the year. Type one such as "
+                              "24 April or 04-24.") from None
+
+
+def show_month_day(month_day: str) -> str:
+    """``"04-24"`` -> "24 April"; empty stays empty."""
+    if not month_day:
+        return ""
+    when = dt.date.fromisoformat(f"2001-{month_day}")
+    return f"{when.day} {when:%B}"
+
+
 def head_and_pressure(head_m: float, system: System) -> str:
     """A head as trades read it: ``0.94 m · 9.2 kPa`` or ``3.08 ft · 1.34 psi``."""
     return f"{show(head_m, 'head', system)} · {show(pressure_kpa(head_m), 'pressure', system)}"

@@ -118,6 +118,14 @@ class SetTap:
         return garden.model_copy(update={"taps": (tap,) if self.fitted else ()})
 
 
+def set_at(path: str, value: Any) -> SetValue | SetMonth:
+    """The edit that puts a value at a path, whether a field or a month of the climate."""
+    parts = path.split("/")
+    if parts[:2] == ["site", "climate"] and len(parts) == 4:
+        return SetMonth(parts[2], int(parts[3]), value)
+    return SetValue(path, value)
+
+
 Edit = SetValue | SetMonth | AddPlot | RemovePlot | SetTap
 
 

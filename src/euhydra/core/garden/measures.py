@@ -35,6 +35,7 @@ class Measure:
     high: float = 0.0
     table: str = ""
     choices: tuple[str, ...] = ()
+    only: str = ""
 
 
 def measure_at(garden: Garden, path: str) -> Measure:
@@ -54,6 +55,8 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
     """The value that was typed for a measure. Raises :class:`BadEntry` saying what is allowed."""
     if measure.kind == "text":
         return typed.strip()
+    if measure.kind == "monthday":
+        return units.parse_day(typed, may_be_empty=measure.low == 0)
     if measure.kind == "flag":
         if typed not in ("yes", "no"):
             raise BadEntry(typed, f"“{typed[:40]}” is neither yes nor no.")
@@ -84,12 +87,18 @@ def with_choices(measure: Measure, library: Library) -> Measure:
     if not measure.table:
         return measure
     return Measure(measure.path, measure.label, "choice", measure.value, table=measure.table,
-                   choices=tuple(getattr(library, measure.table)))
+                   choices=tuple(key for key in getattr(library, measure.table)
+                                 if key.startswith(measure.only)), only=measure.only)
 
 
 def field_measure(model: type[BaseModel], name: str, path: str = "") -> Measure:
     """The measure that a model's field holds, without a garden at hand (for First pour)."""
     return _described(model, name, path, None, item=False)
+
+
+def item_measure(model: type[BaseModel], name: str) -> Measure:
+    """The measure of each item of a model's tuple, such as one month's rain."""
+    return _described(model, name, name, None, item=True)
 
 
 def _walk(garden: Garden, parts: list[str], path: str) -> Any:
@@ -128,9 +137,12 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
         metadata, extra, kind_of = list(inner.metadata), inner.json_schema_extra, inner.annotation
     notes: dict[str, Any] = dict(extra) if isinstance(extra, dict) else {}
     if "table" in notes:
-        return Measure(path, label, "choice", value, table=str(notes["table"]))
+        return Measure(path, label, "choice", value, table=str(notes["table"]),
+                       only=str(notes.get("only", "")))
     if get_origin(kind_of) is Literal:
         return Measure(path, label, "choice", value, choices=tuple(map(str, get_args(kind_of))))
+    if notes.get("kind") == "monthday":
+        return Measure(path, label, "monthday", value, low=0 if field.default == "" else 1)
     if "kind" in notes:
         low = next((float(m.ge) for m in metadata if isinstance(m, Ge)), 0.0)  # type: ignore[arg-type]
         high = next((float(m.le) for m in metadata if isinstance(m, Le)), 0.0)  # type: ignore[arg-type]

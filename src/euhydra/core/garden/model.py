@@ -49,9 +49,15 @@ def measure(label: str, kind: str, low: float, high: float, default: Any = ...) 
     return Field(default, title=label, ge=low, le=high, json_schema_extra={"kind": kind})
 
 
-def pick(label: str, table: str, default: Any = ...) -> Any:
-    """A key of a table in the library."""
-    return Field(default, title=label, max_length=64, json_schema_extra={"table": table})
+def pick(label: str, table: str, default: Any = ..., only: str = "") -> Any:
+    """A key of a table in the library; a person picks among those that start with ``only``."""
+    return Field(default, title=label, max_length=64,
+                 json_schema_extra={"table": table, "only": only})
+
+
+def day(label: str, default: Any = ..., **more: Any) -> Any:
+    """A day of the year as month-day."""
+    return Field(default, title=label, json_schema_extra={"kind": "monthday"}, **more)
 
 
 class Part(BaseModel):
@@ -109,8 +115,8 @@ class Site(Part):
     climate: Climate
     seed: int = Field(1, ge=0, le=2**31 - 1)
     soil: str = pick("soil", "soils", "loam")
-    last_frost: MonthDay = Field("", title="last frost")
-    first_frost: MonthDay = Field("", title="first frost")
+    last_frost: MonthDay = day("last frost", "")
+    first_frost: MonthDay = day("first frost", "")
     local_rules: Note = ""
 
 
@@ -138,7 +144,7 @@ class Store(Thing):
     """A bank of like barrels, bottom-linked, on one stand."""
 
     at: Point
-    ground_m: Level = 0.0
+    ground_m: float = measure("ground level", "length", -30, 30, 0.0)
     volume_l: float = measure("barrel volume", "volume", 10, 20000)
     count: int = measure("barrels", "count", 1, 24, 1)
     height_m: float = measure("barrel height", "length", 0.2, 4)
@@ -162,7 +168,7 @@ class Planting(Part):
 
     id: Id
     crop: str = pick("crop", "crops")
-    planted: MonthDay = Field("04-15", title="planted", min_length=5)
+    planted: MonthDay = day("planted", "04-15", min_length=5)
     share: float = Field(1.0, gt=0, le=1)
 
 
@@ -259,7 +265,7 @@ class Zone(Thing):
 
     store: Id
     plots: tuple[Id, ...] = Field(min_length=1)
-    supply_tube: str = pick("supply pipe", "tubes", "poly-16")
+    supply_tube: str = pick("supply pipe", "tubes", "poly-16", only="poly-")
     filter: str = Field("filter-screen", max_length=64)
 
 

@@ -53,7 +53,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     loss, storm = yearly_losses(r), storm_minutes(r)
     area = sum(catch.roof_area_m2(x) for x in r.garden.roofs)
     roof_terms = tuple(t for x in r.garden.roofs for t in (
-        Term(quoted(x.name), Amount(catch.roof_area_m2(x), "area"), "plan area"),
+        Term(x.name, Amount(catch.roof_area_m2(x), "area"), "plan area"),
         Term("runoff coefficient",
              Amount(r.library.roof_materials[x.material].runoff, "ratio"),
              r.library.roof_materials[x.material].source),

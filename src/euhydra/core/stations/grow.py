@@ -20,10 +20,14 @@ def need_by_month(r: Reckoning) -> NDArray[np.float64]:
     return np.asarray(np.sum([t.net_by_month for t in r.thirsts.values()], axis=0))
 
 
+def peak_month(r: Reckoning) -> int:
+    """The month with the largest need."""
+    return int(np.argmax(need_by_month(r)))
+
+
 def report(r: Reckoning) -> StationReport:
     """What Grow says."""
-    need = need_by_month(r)
-    peak = int(np.argmax(need))
+    need, peak = need_by_month(r), peak_month(r)
     verdict = say(f"In {MONTHS[peak]} the garden drinks " + "{need}, after rain.",
                   need=Amount(float(need[peak]), "daily"))
     return StationReport("grow", "Grow", verdict,
@@ -36,7 +40,7 @@ def _figures(r: Reckoning, peak: int) -> tuple[Figure, ...]:
     eto = float(r.weather.eto_mm[:, MONTH_OF_DAY == peak].mean())
     figures = [Figure("need_peak", f"All plots, {MONTHS[peak]}", Amount(float(need[peak]), "daily"),
                       Working("the plots' needs added up", tuple(
-                          Term(quoted(r.garden.plot(t.plot).name),
+                          Term(r.garden.plot(t.plot).name,
                                Amount(float(t.net_by_month[peak]), "daily"))
                           for t in r.thirsts.values()),
                           "root-zone balance by day, FAO-56 eq. 85, recalled", "published")),
@@ -50,7 +54,7 @@ def _figures(r: Reckoning, peak: int) -> tuple[Figure, ...]:
         crop = r.library.crops[plot.plantings[0].crop]
         kc = float(t.kc[MONTH_OF_DAY == peak].mean())
         figures.append(Figure(
-            f"need_{t.plot}", quoted(plot.name), Amount(float(t.net_by_month[peak]), "daily"),
+            f"need_{t.plot}", plot.name, Amount(float(t.net_by_month[peak]), "daily"),
             Working("ETo × Kc × area" + (" × exposure" if isinstance(plot, Pots) else
                                          ", less the rain that the root zone kept"),
                     (Term("ETo", Amount(eto, "et"), MONTHS[peak]),
@@ -103,8 +107,8 @@ def _non_potable(r: Reckoning) -> list[Finding]:
                             n=Amount(len(r.garden.plots), "count")), caution=True)]
     return [Finding(
         "grow.non-potable", "note",
-        say("{n} of the plots grow leaves or roots that are eaten raw", n=Amount(len(raw),
-                                                                                 "count")),
-        Phrase(quoted(", ".join(p.name for p in raw)) + ": roof water carries bird droppings. "
-               "Water the soil, not the leaf, wash the harvest in drinking water, and label the "
-               "outlets as not for drinking."), caution=True)]
+        Phrase("Leaves or roots here are eaten raw: water the soil, not the leaf"),
+        say("On {n} of {m} plots (" + quoted(", ".join(p.name for p in raw)) + "). Roof water "
+            "carries bird droppings: wash the harvest in drinking water, and label the outlets as "
+            "not for drinking.", n=Amount(len(raw), "count"),
+            m=Amount(len(r.garden.plots), "count")), caution=True)]

@@ -53,7 +53,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
                           for k, v in lengths.items()), "the lines as laid", "physics")),
                Figure("outlets", "Outlets", Amount(outlet_count(r), "count"), Working(
                    "runs of outlets along the lines, counted", tuple(
-                       Term(quoted(p.name), Amount(sum(
+                       Term(p.name, Amount(sum(
                            o.points * o.each for o in r.garden.outlets
                            if o.plot == p.id and o.kind != "soaker"), "count"))
                        for p in r.garden.plots), "the lines as laid", "physics"))]
@@ -61,7 +61,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
         if isinstance(plot, Bed):
             rows = rows_in(plot, r.library)
             figures.append(Figure(
-                f"rows_{plot.id}", f"Rows, {quoted(plot.name)}", Amount(rows, "count"), Working(
+                f"rows_{plot.id}", f"Rows, {plot.name}", Amount(rows, "count"), Working(
                     "bed width ÷ spread of water to both sides, rounded",
                     (Term("bed width", Amount(plot.width_m, "length")),
                      Term("between rows", Amount(plot.width_m / rows, "length"))),

@@ -54,7 +54,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
                Amount(low.worst.head_m, "head"), Working(
             "water over the outlet, less what each element of the way takes",
             (Term("water over the outlet", Amount(low.standing_m, "head"),
-                  quoted(r.garden.plot(low.worst.plot).name)), *losses),
+                  r.garden.plot(low.worst.plot).name), *losses),
             "Darcy–Weisbach, global gradient method (Todini and Pilati 1988), solved",
             "published")),
         Figure("head_to_spare", "Head to spare there",
@@ -73,7 +73,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     for zone in r.garden.zones:
         full, half, low = (r.flows[zone.id][k] for k in ("full", "half", "low"))
         figures.append(Figure(
-            f"flow_{zone.id}", f"Flow, {quoted(zone.name)}", Amount(half.flow_l_h, "flow"),
+            f"flow_{zone.id}", f"Flow, {zone.name}", Amount(half.flow_l_h, "flow"),
             Working("q = k·hˣ at each outlet, all added, with the barrels half full",
                     (Term("barrels full", Amount(full.flow_l_h, "flow")),
                      Term("last water", Amount(low.flow_l_h, "flow")),
@@ -82,7 +82,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
                                                                 "flow", 4))),
                     "outlet law; global gradient method, solved", "published")))
         figures.append(Figure(
-            f"evenness_{zone.id}", f"Evenness, {quoted(zone.name)}",
+            f"evenness_{zone.id}", f"Evenness, {zone.name}",
             Amount(half.evenness, "share"), Working(
                 "EU = (1 − 1.27 Cv) × least flow ÷ mean flow",
                 (Term("Cv", Amount(half.worst.cv, "ratio"), "manufacturing variation"),
@@ -136,32 +136,33 @@ def _valve(r: Reckoning) -> list[Finding]:
 
 
 def _starved(r: Reckoning) -> list[Finding]:
-    found = []
-    for zone in r.garden.zones:
-        low = r.flows[zone.id]["low"]
-        if low.short_m <= 0:
-            continue
-        full = r.flows[zone.id]["full"]
-        added, flow = push.pump_lift_m(r.garden, r.library, zone)
-        title = (say(f"{quoted(zone.name)}: " + "{short} short with the last water",
-                     short=Amount(low.short_m, "head", 2)) if full.short_m <= 0 else
-                 say(f"{quoted(zone.name)}: " + "{short} short, even with full barrels",
-                     short=Amount(full.short_m, "head", 2)))
-        why = say("The worst outlet needs {need} and gets {got}. By pump it would take a lift of "
-                  "{lift} at {flow}.", need=Amount(low.worst.least_head_m, "head", 2),
-                  got=Amount(low.worst.head_m, "head", 2), lift=Amount(added, "head", 1),
-                  flow=Amount(flow, "flow", 0))
-        found.append(Finding("push.starved", "care" if full.short_m <= 0 else "stop", title, why,
-                             tuple(_cures(r, zone))))
-    return found
+    """One finding for all zones that fall short, led by the worst of them."""
+    short = [z for z in r.garden.zones if r.flows[z.id]["low"].short_m > 0]
+    if not short:
+        return []
+    zone = worst_zone(r)
+    low, full = r.flows[zone.id]["low"], r.flows[zone.id]["full"]
+    added, flow = push.pump_lift_m(r.garden, r.library, zone)
+    title = (say(f"{quoted(zone.name)}: " + "{short} short with the last water",
+                 short=Amount(low.short_m, "head", 2)) if full.short_m <= 0 else
+             say(f"{quoted(zone.name)}: " + "{short} short, even with full barrels",
+                 short=Amount(full.short_m, "head", 2)))
+    others = [z for z in short if z is not zone]
+    also = (" Also short: " + quoted(", ".join(z.name for z in others)) + ".") if others else ""
+    why = say("The worst outlet needs {need} and gets {got}." + also + " By pump it would take a "
+              "lift of {lift} at {flow}.", need=Amount(low.worst.least_head_m, "head", 2),
+              got=Amount(low.worst.head_m, "head", 2), lift=Amount(added, "head", 1),
+              flow=Amount(flow, "flow", 0))
+    return [Finding("push.starved", "care" if full.short_m <= 0 else "stop", title, why,
+                    tuple(_cures(r, zone, short)))]
 
 
-def _cures(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
-    """Stand, outlet kind and pipe, each tried; only those that help are offered."""
-    stand = push.stand_that_cures(r.garden, r.library, zone, HIGHEST_STAND_M)
-    if stand is not None:
-        yield _head_remedy(r, zone, f"stand-{zone.id}",
-                           say("Stand to {h}", h=Amount(stand, "length")),
+def _cures(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
+    """A stand that cures every short zone; outlet kind and pipe for the worst, where they help."""
+    stands = [push.stand_that_cures(r.garden, r.library, z, HIGHEST_STAND_M) for z in short]
+    if None not in stands:
+        stand = max(s for s in stands if s is not None)
+        yield _head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
                            push.stand_edit(r.garden, stand))
     for plot in (r.garden.plot(p) for p in zone.plots):
         if isinstance(plot, Bed) and plot.method == "dripline-pc":
@@ -182,7 +183,7 @@ def _head_remedy(r: Reckoning, zone: Zone, key: str, label: Phrase, edit: Edit) 
     after = r.after(edit)
     worst = min((after.flows[z.id]["low"].worst for z in after.garden.zones
                  if set(z.plots) & set(zone.plots)), key=lambda o: o.head_m - o.least_head_m)
-    return Remedy(key, label, say("worst outlet {h}", h=Amount(worst.head_m, "head", 2)), edit)
+    return Remedy(key, label, say("gets {h}", h=Amount(worst.head_m, "head", 2)), edit)
 
 
 def _uneven(r: Reckoning) -> list[Finding]:

@@ -66,7 +66,7 @@ def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
         if setting is None:
             continue
         figures.append(Figure(
-            f"minutes_{zone.id}", f"{quoted(zone.name)}, {rhythm(setting)}",
+            f"minutes_{zone.id}", f"{zone.name}, {rhythm(setting)}",
             Amount(setting.exact_min, "minutes"), Working(
                 "litres for the thirstiest plot ÷ efficiency ÷ its solved flow, for the days "
                 "between runs, and the time to fill the pipe",

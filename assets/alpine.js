@@ -1,0 +1,2 @@
+import Alpine from "@alpinejs/csp";
+export default Alpine;

@@ -1,0 +1,7 @@
+"""``python -m euhydra``."""
+
+import sys
+
+from euhydra.cli import main
+
+sys.exit(main())

@@ -1,0 +1,119 @@
+"""The command line: serve, demo, report, import, export."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from euhydra import report
+from euhydra.core.assess import assess
+from euhydra.core.garden.file import BadFile, from_json, to_json
+from euhydra.data import garden_text, library
+from euhydra.store.database import Database, NewerFile, default_path
+from euhydra.store.gardens import Gardens, NoSuchGarden
+
+DEMO_GARDENS = ("kiln-yard",)
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run a command; the exit code is 0, or 2 when what was asked cannot be done."""
+    args = _parser().parse_args(argv)
+    try:
+        return int(args.run(args))
+    except (BadFile, NewerFile, NoSuchGarden, OSError, UnicodeDecodeError) as error:
+        print(f"euhydra: {_words(error)}", file=sys.stderr)
+        return 2
+
+
+def _words(error: Exception) -> str:
+    if isinstance(error, NoSuchGarden):
+        return f"there is no garden called {error}"
+    if isinstance(error, UnicodeDecodeError):
+        return "the file is not text in UTF-8"
+    return str(error)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="euhydra", description="Follow the water: from the "
+                                     "gutter to the last drip.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    for name, run, text in (("serve", _serve, "serve the app on this machine"),
+                            ("demo", _demo, "the same, with the demo gardens")):
+        command = commands.add_parser(name, help=text)
+        command.add_argument("--port", type=int, default=8017)
+        command.add_argument("--db", type=Path, default=None, help="the file gardens are kept in")
+        command.set_defaults(run=run)
+    command = commands.add_parser("report", help="the whole reckoning of a garden's file")
+    command.add_argument("file", type=Path, metavar="GARDEN.json")
+    command.add_argument("--json", action="store_true", help="as data with stable keys")
+    command.add_argument("--units", choices=("metric", "us"), default=None)
+    command.set_defaults(run=_report)
+    command = commands.add_parser("export", help="write a kept garden as JSON")
+    command.add_argument("garden", help="the garden's id")
+    command.add_argument("--db", type=Path, default=None)
+    command.add_argument("--out", type=Path, default=None, help="a file instead of the screen")
+    command.set_defaults(run=_export)
+    command = commands.add_parser("import", help="keep the garden in a file")
+    command.add_argument("file", type=Path, metavar="GARDEN.json")
+    command.add_argument("--db", type=Path, default=None)
+    command.set_defaults(run=_import)
+    return parser
+
+
+def _gardens(args: argparse.Namespace) -> Gardens:
+    return Gardens(Database(args.db or default_path()), library())
+
+
+def _serve(args: argparse.Namespace) -> int:
+    import uvicorn  # here, so that a report does not wait for it
+
+    from euhydra.web.app import create_app
+
+    gardens = _gardens(args)
+    print(f"Euhydra is at http://localhost:{args.port}/  (Ctrl-C ends it)", flush=True)
+    uvicorn.run(create_app(gardens), host="127.0.0.1", port=args.port, log_level="warning",
+                server_header=False)
+    return 0
+
+
+def _demo(args: argparse.Namespace) -> int:
+    add_demo(_gardens(args))
+    return _serve(args)
+
+
+def add_demo(gardens: Gardens) -> None:
+    """Keep the demo gardens that are not there yet."""
+    there = {listed.id for listed in gardens.listed()}
+    for name in DEMO_GARDENS:
+        if name not in there:
+            gardens.add(from_json(garden_text(name), gardens.library), "Demo garden")
+
+
+def _report(args: argparse.Namespace) -> int:
+    garden = from_json(args.file.read_text(encoding="utf-8"), library())
+    assessment, system = assess(garden, library()), args.units or garden.units
+    if args.json:
+        print(json.dumps(report.as_data(assessment, system), indent=2, ensure_ascii=False))
+    else:
+        print(report.as_text(assessment, system), end="")
+    return 0
+
+
+def _export(args: argparse.Namespace) -> int:
+    text = to_json(_gardens(args).load(args.garden).garden)
+    if args.out:
+        args.out.write_text(text, encoding="utf-8")
+    else:
+        print(text, end="")
+    return 0
+
+
+def _import(args: argparse.Namespace) -> int:
+    gardens = _gardens(args)
+    garden = gardens.add(from_json(args.file.read_text(encoding="utf-8"), gardens.library),
+                         "Opened from a file")
+    print(f"kept as {garden.id}")
+    return 0

@@ -1,0 +1,1 @@
+"""What is kept: gardens and their changes, in one SQLite file."""

@@ -1,0 +1,167 @@
+"""Gardens and their changes: every edit one transaction with a change row; undo and redo."""
+
+from __future__ import annotations
+
+import datetime as dt
+import re
+import sqlite3
+from dataclasses import dataclass
+
+from euhydra.core.garden.file import from_json, to_json
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
+from euhydra.store.database import Database
+
+
+class NoSuchGarden(LookupError):
+    """There is no garden of that id."""
+
+
+class Overtaken(RuntimeError):
+    """The garden was changed elsewhere since it was read."""
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A garden as it stands, with where it stands in its history."""
+
+    garden: Garden
+    change: int
+    title: str
+    undo: str | None
+    redo: str | None
+
+
+@dataclass(frozen=True)
+class Listed:
+    """A line of the list of gardens."""
+
+    id: str
+    name: str
+    changed_at: str
+
+
+class Gardens:
+    """The gardens in a database."""
+
+    def __init__(self, database: Database, library: Library) -> None:
+        self.database = database
+        self.library = library
+
+    def listed(self) -> list[Listed]:
+        """All gardens, the last changed first."""
+        with self.database.read() as db:
+            rows = db.execute(
+                "SELECT garden.id, change.name, change.made_at FROM garden"
+                " JOIN change ON change.id = garden.head ORDER BY change.id DESC").fetchall()
+        return [Listed(*row) for row in rows]
+
+    def load(self, garden_id: str) -> Kept:
+        """The garden as it stands. Raises :class:`NoSuchGarden`."""
+        with self.database.read() as db:
+            return self._kept(db, garden_id)
+
+    def at_change(self, garden_id: str, change: int) -> Garden | None:
+        """The garden as it stood after a change of its own; None when there is none such."""
+        with self.database.read() as db:
+            row = db.execute("SELECT doc FROM change WHERE id = ? AND garden_id = ?",
+                             (change, garden_id)).fetchone()
+        return from_json(row["doc"], self.library) if row else None
+
+    def add(self, garden: Garden, title: str) -> Garden:
+        """Keep a new garden. Its id is made free by a number when it is taken; returns it so."""
+        with self.database.write() as db:
+            taken = {row[0] for row in db.execute("SELECT id FROM garden")}
+            garden = garden.model_copy(update={"id": free_id(garden.id, taken)})
+            db.execute("INSERT INTO garden (id, made_at, head) VALUES (?, ?, -1)",
+                       (garden.id, _now()))
+            change = self._change(db, garden, None, title)
+            db.execute("UPDATE garden SET head = ? WHERE id = ?", (change, garden.id))
+        return garden
+
+    def edit(self, garden: Garden, title: str, since: int) -> None:
+        """Keep a garden changed from how it stood at change ``since``.
+
+        Raises :class:`NoSuchGarden`, and :class:`Overtaken` when it has moved on meanwhile.
+        """
+        with self.database.write() as db:
+            row = db.execute("SELECT head FROM garden WHERE id = ?", (garden.id,)).fetchone()
+            if row is None:
+                raise NoSuchGarden(garden.id)
+            if row["head"] != since:
+                raise Overtaken(garden.id)
+            change = self._change(db, garden, since, title)
+            db.execute("UPDATE garden SET head = ? WHERE id = ?", (change, garden.id))
+
+    def undo(self, garden_id: str) -> Kept:
+        """Step back one change; where there is none, stay."""
+        return self._move(garden_id, "SELECT before_id FROM change WHERE id = ?")
+
+    def redo(self, garden_id: str) -> Kept:
+        """Step forward to the newest change made from here; where there is none, stay."""
+        return self._move(garden_id, "SELECT max(id) FROM change WHERE before_id = ?")
+
+    def history(self, garden_id: str) -> list[str]:
+        """Titles of the changes that led to how the garden stands, the first first."""
+        with self.database.read() as db:
+            rows = db.execute(
+                "WITH RECURSIVE way (id, before_id, title) AS ("
+                " SELECT change.id, before_id, title FROM change JOIN garden"
+                " ON garden.head = change.id WHERE garden.id = ?"
+                " UNION ALL SELECT change.id, change.before_id, change.title"
+                " FROM change JOIN way ON change.id = way.before_id)"
+                " SELECT title FROM way ORDER BY id", (garden_id,)).fetchall()
+        return [row["title"] for row in rows]
+
+    def remove(self, garden_id: str) -> None:
+        """Forget a garden and its history."""
+        with self.database.write() as db:
+            db.execute("DELETE FROM garden WHERE id = ?", (garden_id,))
+
+    def _move(self, garden_id: str, where: str) -> Kept:
+        with self.database.write() as db:
+            kept = self._kept(db, garden_id)
+            there = db.execute(where, (kept.change,)).fetchone()[0]
+            if there is not None:
+                db.execute("UPDATE garden SET head = ? WHERE id = ?", (there, garden_id))
+            return self._kept(db, garden_id)
+
+    def _kept(self, db: sqlite3.Connection, garden_id: str) -> Kept:
+        row = db.execute(
+            "SELECT change.id, change.title, change.doc, change.before_id,"
+            " (SELECT title FROM change AS later WHERE later.before_id = change.id"
+            "  ORDER BY later.id DESC LIMIT 1) AS redo"
+            " FROM garden JOIN change ON change.id = garden.head WHERE garden.id = ?",
+            (garden_id,)).fetchone()
+        if row is None:
+            raise NoSuchGarden(garden_id)
+        undo = row["title"] if row["before_id"] is not None else None
+        return Kept(from_json(row["doc"], self.library), row["id"], row["title"], undo,
+                    row["redo"])
+
+    def _change(self, db: sqlite3.Connection, garden: Garden, before: int | None,
+                title: str) -> int:
+        cursor = db.execute(
+            "INSERT INTO change (garden_id, before_id, made_at, title, name, doc)"
+            " VALUES (?, ?, ?, ?, ?, ?)",
+            (garden.id, before, _now(), title, garden.name, to_json(garden)))
+        return int(cursor.lastrowid or 0)
+
+
+def slug(name: str) -> str:
+    """An id from a name: ``"Plot 27!"`` -> ``"plot-27"``; "garden" when nothing is left."""
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:48].strip("-") or "garden"
+
+
+def free_id(wanted: str, taken: set[str]) -> str:
+    """The id itself, or with the first free number behind it."""
+    if wanted not in taken:
+        return wanted
+    number = 2
+    while f"{wanted[:56]}-{number}" in taken:
+        number += 1
+    return f"{wanted[:56]}-{number}"
+
+
+def _now() -> str:
+    return dt.datetime.now(dt.UTC).isoformat(timespec="seconds")

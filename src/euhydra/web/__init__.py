@@ -1,0 +1,1 @@
+"""The app in a browser: routes load, ask the core, shape a view, render."""

@@ -1,0 +1,72 @@
+"""The application: guard, routes, errors."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import HTMLResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
+from starlette.responses import Response
+
+from euhydra.core.garden.edits import EditRefused
+from euhydra.core.garden.file import BadFile
+from euhydra.core.garden.measures import NoSuchValue
+from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken
+from euhydra.web import pages
+from euhydra.web.guard import Guard
+from euhydra.web.routes import files, first_pour, home, stations
+from euhydra.web.shelf import Shelf
+
+STATIC = Path(__file__).parent / "static"
+
+
+def create_app(gardens: Gardens) -> FastAPI:
+    """The app over the gardens in one database."""
+    app = FastAPI(title="Euhydra", docs_url=None, redoc_url=None, openapi_url=None)
+    app.state.shelf = Shelf(gardens)
+    app.mount("/static", StaticFiles(directory=STATIC), name="static")
+    for room in (home, first_pour, files, stations):
+        app.include_router(room.router)
+    app.add_middleware(Guard)
+    app.add_exception_handler(NoSuchGarden, _no_garden)
+    app.add_exception_handler(NoSuchValue, _refused)
+    app.add_exception_handler(EditRefused, _refused)
+    app.add_exception_handler(BadFile, _refused)
+    app.add_exception_handler(Overtaken, _overtaken)
+    app.add_exception_handler(RequestValidationError, _unread)
+    app.add_exception_handler(HTTPException, _http)
+    return app
+
+
+def _no_garden(request: Request, error: Exception) -> HTMLResponse:
+    return pages.problem(request, 404, "There is no such garden",
+                         f"Nothing is kept under “{str(error)[:60]}”. It may have been opened "
+                         "under another name.")
+
+
+def _refused(request: Request, error: Exception) -> HTMLResponse:
+    return pages.problem(request, 422, "That cannot be done", str(error))
+
+
+def _unread(request: Request, error: Exception) -> HTMLResponse:
+    first = error.errors()[0] if isinstance(error, RequestValidationError) else {}
+    where = str((first.get("loc") or ["form"])[-1])[:40]
+    return pages.problem(request, 422, "That could not be read",
+                         f"“{where}” is missing, too long, or not what is asked for here: "
+                         f"{str(first.get('msg', ''))[:120]}.")
+
+
+def _overtaken(request: Request, error: Exception) -> HTMLResponse:
+    return pages.problem(request, 409, "The garden changed meanwhile",
+                         "It was changed in another window. Look at it again, then make your "
+                         "change; nothing else was lost.")
+
+
+def _http(request: Request, error: Exception) -> Response:
+    status = error.status_code if isinstance(error, HTTPException) else 400
+    title = {404: "There is no such page", 405: "That cannot be done here"}.get(
+        status, "That could not be read")
+    return pages.problem(request, status, title, "Go back to your gardens and start from there.")

@@ -1,0 +1,70 @@
+"""Data for the charts that the browser draws: numbers in the units shown, and words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from euhydra.core import units
+from euhydra.core.garden.model import day_of_year
+from euhydra.core.stations.place import MONTHS, monthly_eto_mm
+from euhydra.core.stations.prove import level_percentiles
+from euhydra.web.drawings.sheet import Sheet
+
+Spec = dict[str, Any]
+
+
+def rain_and_thirst(sheet: Sheet) -> Spec:
+    """Rain bars against the thirst line by month, with frost ends as fractional months."""
+    site, eto = sheet.garden.site, monthly_eto_mm(sheet.assessment)
+    frosts = [{"month": day_of_year(day) / 365 * 12, "name": name}
+              for day, name in ((site.last_frost, "last frost"), (site.first_frost, "first frost"))
+              if day]
+    return {"kind": "rain-and-thirst", "title": "Rain against the thirst of the air",
+            "unit": units.unit_label("rain", sheet.system), "frosts": frosts,
+            "months": [{"month": MONTHS[m][:3], "at": m + 0.5,
+                        "rain": _to(sheet, site.climate.rain_mm[m], "rain"),
+                        "eto": _to(sheet, float(eto[m]), "rain")} for m in range(12)]}
+
+
+def sizing_curve(sheet: Sheet) -> Spec:
+    """Share given by rain, share of days met and share spilled, a tick per barrel."""
+    a = sheet.assessment
+    s = a.sizing
+    return {"kind": "sizing", "title": "What each barrel buys", "own": int(a.counts[a.own]),
+            "points": [{"barrels": int(n), "given": float(s.reliability[i]),
+                        "days": float(s.day_reliability[i]), "spilled": float(s.overflow_share[i])}
+                       for i, n in enumerate(a.counts)]}
+
+
+def thirst_by_month(sheet: Sheet) -> Spec:
+    """Litres a day by plot and month, after rain."""
+    rows = [{"month": MONTHS[m][:3], "at": m, "plot": p.name,
+             "need": _to(sheet, float(sheet.assessment.thirsts[p.id].net_by_month[m]), "daily")}
+            for p in sheet.garden.plots for m in range(12)]
+    return {"kind": "thirst", "title": "What the plots drink, after rain",
+            "unit": units.unit_label("daily", sheet.system), "rows": rows,
+            "plots": [p.name for p in sheet.garden.plots]}
+
+
+def tank_year(sheet: Sheet) -> Spec:
+    """Level by day: the middle eight tenths of thirty years, the median, and a typical year."""
+    a, bands = sheet.assessment, level_percentiles(sheet.assessment)
+    year = a.typical_year
+    return {"kind": "tank", "title": "Usable water in the barrels, day by day",
+            "unit": units.unit_label("volume", sheet.system),
+            "full": _to(sheet, float(a.sizing.size_l[a.own]), "volume"),
+            "low": _series(sheet, bands["low"]), "middle": _series(sheet, bands["middle"]),
+            "high": _series(sheet, bands["high"]), "typical": _series(sheet, a.level_l[year]),
+            "short": [int(d) for d in np.flatnonzero(
+                a.sizing.short[:, a.own].reshape(-1, 365)[year])],
+            "tap": bool(sheet.garden.taps)}
+
+
+def _series(sheet: Sheet, litres: np.ndarray[Any, Any]) -> list[float]:
+    return [round(_to(sheet, float(v), "volume"), 1) for v in litres]
+
+
+def _to(sheet: Sheet, value: float, kind: str) -> float:
+    return units.convert(value, kind, sheet.system)

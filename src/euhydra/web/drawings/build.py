@@ -1,0 +1,65 @@
+"""Build: the head assembly exploded in order, each part drawn as itself."""
+
+from __future__ import annotations
+
+from markupsafe import Markup
+
+from euhydra.core.parts import HeadPart, head_assembly
+from euhydra.web import svg
+from euhydra.web.drawings.sheet import Sheet
+
+CELL, TALL = 136.0, 168.0
+GLYPHS = {
+    "inlet": "M18 6h18v26M18 20h-14M36 12h10v6h-10M18 32h18v8h-18Z",
+    "splitter": "M24 2v14M24 16c0 8-16 6-16 18v6M24 16c0 8 16 6 16 18v6M4 28h8M36 28h8",
+    "timer": "M6 4h36v36H6ZM24 14a8 8 0 1 0 .1 0M24 22l5-5M24 40v6M24 -2v6",
+    "filter": "M10 4h28M14 4v30l10 10 10-10V4M18 10v22M24 10v28M30 10v22M16 16h16M16 24h16",
+    "adapter": "M8 12h14v20H8ZM22 16h20M22 28h20M28 13v18M34 13v18M40 13v18",
+}
+
+
+def heads(sheet: Sheet) -> Markup:
+    """From the barrel to the pipe. Zones whose heads are alike share one drawing."""
+    a, y = sheet.assessment, 30.0
+    alike: dict[tuple[tuple[HeadPart, ...], str], list[str]] = {}
+    for zone in a.garden.zones:
+        key = (head_assembly(a.garden, a.library, zone), zone.supply_tube)
+        alike.setdefault(key, []).append(zone.name)
+    parts = []
+    for (head, tube), names in alike.items():
+        times = "" if len(names) == 1 else f", {len(names)} of these"
+        parts += [svg.text(20, y, f"Head assembly in order, from the barrel{times}", "d-title"),
+                  svg.text(20, y + 20, "for " + _clipped("; ".join(names)), "d-mute"),
+                  *_row(head, a.library.tubes[tube].name, y + 34)]
+        y += TALL + 34
+    return svg.svg(850, y - 20, "Head assembly of each zone in order", parts)
+
+
+def _clipped(names: str) -> str:
+    return names if len(names) <= 110 else names[:109] + "…"
+
+
+def _row(head: tuple[HeadPart, ...], tube: str, y: float) -> list[Markup]:
+    middle = y + 46
+    parts = [svg.path(f"M20 {middle}H{20 + len(head) * CELL + 110:.1f}", "d-pipe",
+                      stroke_dasharray="10 5")]
+    for i, part in enumerate(head):
+        x = 20 + i * CELL
+        parts += [svg.rect(x + 14, y + 10, 78, 72, "d-white"),
+                  svg.el("g", svg.path(GLYPHS[part.role], "d-ink", stroke_width=2),
+                         transform=f"translate({x + 29:.1f} {y + 24:.1f})"),
+                  svg.text(x + 18, y + 24, str(i + 1), "d-dim"), *_wrapped(part.name, x + 53, y + 102)]
+    x = 20 + len(head) * CELL
+    return [*parts, *_wrapped(tube, x + 60, y + 70)]
+
+
+def _wrapped(name: str, cx: float, y: float) -> list[Markup]:
+    lines, line = [], ""
+    for word in name.split():
+        if line and len(line) + len(word) > 16:
+            lines.append(line)
+            line = word
+        else:
+            line = f"{line} {word}".strip()
+    return [svg.text(cx, y + i * 16, text, "d-lab", "middle")
+            for i, text in enumerate([*lines, line][:4])]

@@ -1,0 +1,175 @@
+"""Lay: the ground plan to scale, with roofs, barrels, plots and every line."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from markupsafe import Markup
+
+from euhydra.core import storage
+from euhydra.core.garden.model import Bed, Garden, Plot, Point, Pots
+from euhydra.core.laying import POT_GAP_M
+from euhydra.web import svg
+from euhydra.web.drawings.sheet import Sheet
+
+WIDTH, TALLEST, MARGIN = 850.0, 560.0, 46.0
+ROW_CLASSES = {"soaker": "d-row d-row-soaker", "quarter-inch": "d-row d-row-quarter",
+               "supply": "d-row d-row-blank", "blank": "d-row d-row-blank"}
+
+
+@dataclass(frozen=True)
+class Frame:
+    """From metres on the site grid to the sheet: y north is up."""
+
+    x0: float
+    y1: float
+    scale: float
+    height: float
+
+    def at(self, point: Point) -> tuple[float, float]:
+        """A point on the sheet."""
+        return self.xy(point.x_m, point.y_m)
+
+    def xy(self, x_m: float, y_m: float) -> tuple[float, float]:
+        """A place on the sheet."""
+        return (x_m - self.x0) * self.scale + MARGIN, (self.y1 - y_m) * self.scale + MARGIN
+
+
+def lay(sheet: Sheet) -> Markup:
+    """The plan with every line, outlet and fitting as laid."""
+    frame = _frame(sheet.garden)
+    parts = [_ground(sheet, frame), *_lines(sheet, frame)]
+    return svg.svg(WIDTH, frame.height + 28, "Ground plan with the lines as laid", [
+        svg.el("g", *parts, class_="zoomable"), _scale_bar(sheet, frame),
+        _key(sheet, frame)])
+
+
+def _frame(garden: Garden) -> Frame:
+    xs, ys = [0.0], [0.0]
+    for roof in garden.roofs:
+        xs += [roof.corner.x_m, roof.corner.x_m + roof.width_m]
+        ys += [roof.corner.y_m, roof.corner.y_m + roof.depth_m]
+    for plot in garden.plots:
+        w, h = size_m(plot)
+        xs += [plot.corner.x_m, plot.corner.x_m + w]
+        ys += [plot.corner.y_m, plot.corner.y_m + h]
+    store = garden.store
+    xs += [store.at.x_m, store.at.x_m + 1]
+    ys += [store.at.y_m - 1, store.at.y_m + 1]
+    scale = min((WIDTH - 2 * MARGIN) / (max(xs) - min(xs)),
+                (TALLEST - 2 * MARGIN - 24) / (max(ys) - min(ys)), 110)
+    height = (max(ys) - min(ys)) * scale + 2 * MARGIN + 34
+    return Frame(min(xs), max(ys), scale, height)
+
+
+def size_m(plot: Plot) -> tuple[float, float]:
+    """East–west and north–south size of a plot."""
+    if isinstance(plot, Bed):
+        return plot.length_m, plot.width_m
+    return plot.count * (plot.diameter_m + POT_GAP_M), plot.diameter_m
+
+
+def _ground(sheet: Sheet, frame: Frame) -> Markup:
+    garden, parts = sheet.garden, []
+    for roof in garden.roofs:
+        x, y = frame.xy(roof.corner.x_m, roof.corner.y_m + roof.depth_m)
+        parts += [svg.rect(x, y, roof.width_m * frame.scale, roof.depth_m * frame.scale,
+                           "d-wall"), svg.text(x + 8, y + 19, roof.name, "d-lab")]
+    for plot in garden.plots:
+        parts.append(_plot(frame, plot))
+        x, y = frame.xy(plot.corner.x_m, plot.corner.y_m + size_m(plot)[1])
+        parts.append(svg.el(
+            "text", svg.el("tspan", _clipped(plot.name), class_="d-name"),
+            svg.el("tspan", f"  at {sheet.show(plot.ground_m, 'length')}", class_="d-mute"),
+            x=x + 8, y=y - 5))
+    store, wide = garden.store, storage.diameter_m(garden.store)
+    for i in range(min(store.count, 8)):
+        cx, cy = frame.xy(store.at.x_m, store.at.y_m - 0.35)
+        cx -= i * wide * frame.scale * 1.05
+        parts.append(svg.el("circle", cx=cx, cy=cy, r=max(wide / 2 * frame.scale, 3),
+                            class_="d-barrel"))
+    x, y = frame.xy(store.at.x_m, store.at.y_m - 0.35)
+    parts.append(svg.text(x, y + wide / 2 * frame.scale + 15, f"R {store.name.lower()}", "d-lab",
+                          "middle"))
+    for tap in garden.taps:
+        x, y = frame.at(tap.at)
+        parts += [svg.el("rect", x=x - 5, y=y - 5, width=10, height=10, class_="d-tap"),
+                  svg.text(x + 9, y + 5, "T tap", "d-lab")]
+    return svg.el("g", *parts)
+
+
+def _clipped(name: str) -> str:
+    return name if len(name) <= 24 else name[:23] + "…"
+
+
+def _plot(frame: Frame, plot: Plot) -> Markup:
+    w, h = size_m(plot)
+    x, y = frame.xy(plot.corner.x_m, plot.corner.y_m + h)
+    if isinstance(plot, Bed):
+        return svg.rect(x, y, w * frame.scale, h * frame.scale, "d-bed")
+    return svg.el("g", *_pots(frame, plot))
+
+
+def _pots(frame: Frame, pots: Pots) -> list[Markup]:
+    pitch = pots.diameter_m + POT_GAP_M
+    r = pots.diameter_m / 2
+    return [svg.el("circle", cx=cx, cy=cy, r=max(r * frame.scale, 1.5), class_="d-bed")
+            for i in range(pots.count)
+            for cx, cy in [frame.xy(pots.corner.x_m + r + i * pitch, pots.corner.y_m + r)]]
+
+
+def _lines(sheet: Sheet, frame: Frame) -> list[Markup]:
+    garden = sheet.garden
+    parts, courses = [], {}
+    for laid in garden.lines:
+        points = [frame.at(p) for p in laid.course]
+        courses[laid.id] = points
+        parts.append(svg.line(points, ROW_CLASSES.get(laid.role, "d-row")))
+    lengths = {laid.id: max(math.dist((laid.course[0].x_m, laid.course[0].y_m),
+                                      (laid.course[-1].x_m, laid.course[-1].y_m)), 1e-6)
+               for laid in garden.lines}
+    radius = min(max(frame.scale * 0.035, 1.4), 3.2)
+    for run in garden.outlets:
+        if run.kind == "soaker":
+            continue
+        (ax, ay), (bx, by) = courses[run.line][0], courses[run.line][-1]
+        rise = 0.0 if run.each == 0 else next(
+            (x.length_m for x in garden.lines if x.id == run.line), 0) - lengths[run.line]
+        for i in range(run.points):
+            t = min(max((run.first_m - rise + i * run.spacing_m) / lengths[run.line], 0), 1)
+            parts.append(svg.el("circle", cx=ax + t * (bx - ax), cy=ay + t * (by - ay), r=radius,
+                                class_="d-drop"))
+    for zone in garden.zones:
+        first = next(laid for laid in garden.lines if laid.zone == zone.id)
+        (x, y), _ = courses[first.id][0], courses[first.id][-1]
+        parts.append(svg.rect(x + 6, y - 4, 14, 8, "d-white"))
+    return parts
+
+
+def _key(sheet: Sheet, frame: Frame) -> Markup:
+    """The kinds of line that are in this garden, each drawn as on the plan."""
+    roles = [line.role for line in sheet.garden.lines]
+    words = [(("supply", "blank", "header"), "d-row d-row-blank", "pipe without outlets"),
+             (("dripline",), "d-row", "dripline"), (("lateral",), "d-row", "pipe with drippers"),
+             (("soaker",), "d-row d-row-soaker", "soaker hose"),
+             (("quarter-inch",), "d-row d-row-quarter", "6 mm tube")]
+    y, x, parts = frame.height + 12, MARGIN, []
+    for kinds, class_, label in words:
+        if set(kinds) & set(roles):
+            parts += [svg.path(f"M{x:.1f} {y:.1f}h26", class_), svg.text(x + 32, y + 4, label)]
+            if class_ == "d-row" or kinds == ("quarter-inch",):
+                parts += [svg.el("circle", cx=x + i, cy=y, r=2.4, class_="d-drop")
+                          for i in (7, 19)]
+            x += 54 + 7.2 * len(label)
+    parts += [svg.rect(x, y - 4, 14, 8, "d-white"), svg.text(x + 20, y + 4, "timer valve")]
+    return svg.el("g", *parts)
+
+
+def _scale_bar(sheet: Sheet, frame: Frame) -> Markup:
+    metres = next((m for m in ((1, 2, 5, 10, 20) if sheet.system == "metric"
+                               else (1.524, 3.048, 6.096, 15.24)) if m * frame.scale > 60), 20)
+    y, length = frame.height - 16, metres * frame.scale
+    return svg.el("g", svg.across(MARGIN, MARGIN + length, y),
+                  svg.text(MARGIN + length + 8, y + 4, sheet.show(metres, "length", 0), "d-dim"),
+                  svg.text(WIDTH - MARGIN, y + 4, "north is up", "d-mute", "end"))

@@ -1,0 +1,41 @@
+"""What every drawing is given."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from euhydra.core import units
+from euhydra.core.assess import Assessment
+from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.units import System
+from euhydra.web.fields import Fields
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """The reckoning, how it stood before a remedy is tried, the fields, the view asked for."""
+
+    assessment: Assessment
+    fields: Fields
+    before: Assessment | None = None
+    month: int | None = None
+    zone: str | None = None
+    level: str = "half"
+
+    @property
+    def garden(self) -> Garden:
+        """The garden drawn."""
+        return self.assessment.garden
+
+    @property
+    def system(self) -> System:
+        """The units shown."""
+        return self.garden.units
+
+    def chosen_zone(self, otherwise: Zone) -> Zone:
+        """The zone asked for, where the garden has it."""
+        return next((z for z in self.garden.zones if z.id == self.zone), otherwise)
+
+    def show(self, value: float, kind: str, decimals: int | None = None) -> str:
+        """A value with its unit in the units shown."""
+        return units.show(value, kind, self.system, decimals)

@@ -1,0 +1,114 @@
+"""Fields: one value of the garden that may be typed, wherever it stands on the page."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from markupsafe import Markup, escape
+
+from euhydra.core import units
+from euhydra.core.garden.measures import Measure, measure_at, with_choices
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
+from euhydra.core.units import System
+
+STEPS = {"length": (0.05, 0.25), "small": (1, 0.5), "volume": (10, 5), "rain": (1, 0.1),
+         "temperature": (1, 1), "count": (1, 1), "days": (1, 1), "depth": (0.1, 0.01),
+         "hours": (0.5, 0.5), "share": (5, 5), "latitude": (0.5, 0.5), "mass": (1, 1)}
+WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compensating dripline",
+         "drippers": "drippers at plants", "pot-drippers": "drippers in pots", "soil": "soil",
+         "paving": "paving", "deck": "a deck"}
+
+
+@dataclass(frozen=True)
+class Field:
+    """A value with all that is needed to show it as an input. ``group`` heads it in the list."""
+
+    garden: str
+    path: str
+    label: str
+    shown: str
+    kind: str
+    group: str = ""
+    choices: tuple[tuple[str, str], ...] = ()
+    error: str = ""
+    in_list: bool = False
+
+    @property
+    def id(self) -> str:
+        """The input's id; the list twin has its own."""
+        return ("l-" if self.in_list else "f-") + self.path.replace("/", "-")
+
+    def input(self) -> Markup:
+        """The form with its input, ready to stand on a drawing or in the list."""
+        name = f"{self.group}: {self.label}" if self.group and not self.in_list else self.label
+        common = (f'id="{escape(self.id)}" name="typed" class="field" '
+                  + (f'aria-label="{escape(name)}" ' if not self.in_list else "")
+                  + (f'aria-invalid="true" aria-describedby="{escape(self.id)}-err" '
+                     if self.error else ""))
+        if self.choices:
+            options = "".join(
+                f'<option value="{escape(key)}"{" selected" if key == self.shown else ""}>'
+                f"{escape(words)}</option>" for key, words in self.choices)
+            control = f"<select {common}>{options}</select>"
+        else:
+            control = (f'<input {common} value="{escape(self.shown)}" autocomplete="off" '
+                       f'spellcheck="false" data-kind="{self.kind}">')
+        return Markup(
+            f'<form class="field-form" method="post" action="/g/{escape(self.garden)}/edit" '
+            f'data-edit><input type="hidden" name="path" value="{escape(self.path)}">'
+            f"{control}</form>")
+
+
+@dataclass(frozen=True)
+class Rejected:
+    """What was typed that could not be kept, where, and why."""
+
+    path: str
+    typed: str
+    why: str
+
+
+class Fields:
+    """Makes fields for one garden; the last rejected entry stands in its place with its reason."""
+
+    def __init__(self, garden: Garden, library: Library, rejected: Rejected | None = None) -> None:
+        self.garden, self.library, self.rejected = garden, library, rejected
+
+    def at(self, path: str, group: str = "", label: str = "") -> Field:
+        """The field of a path. Raises :class:`~euhydra.core.garden.measures.NoSuchValue`."""
+        measure = with_choices(measure_at(self.garden, path), self.library)
+        bad = self.rejected if self.rejected and self.rejected.path == path else None
+        return Field(self.garden.id, path, label or measure.label,
+                     bad.typed if bad else shown(measure, self.garden.units), measure.kind, group,
+                     self._choices(measure), bad.why if bad else "")
+
+    def _choices(self, measure: Measure) -> tuple[tuple[str, str], ...]:
+        if measure.kind == "flag":
+            return (("yes", "yes"), ("no", "no"))
+        table: Mapping[str, object] = getattr(self.library, measure.table) if measure.table else {}
+        return tuple((key, getattr(table[key], "name", key) if key in table
+                      else WORDS.get(key, key)) for key in measure.choices)
+
+
+def shown(measure: Measure, system: System) -> str:
+    """The value as it stands in its input."""
+    if measure.kind == "flag":
+        return "yes" if measure.value else "no"
+    if measure.kind == "monthday":
+        return units.show_month_day(str(measure.value))
+    if measure.kind in ("text", "choice"):
+        return str(measure.value)
+    return units.show(float(measure.value), measure.kind, system).replace("\u00a0", " ")
+
+
+def stepped(measure: Measure, system: System, steps: int) -> float:
+    """The value an arrow key leads to: the next round figure in the units shown, within bounds."""
+    metric, us = STEPS.get(measure.kind, (1, 1))
+    step = metric if system == "metric" else us
+    at = units.convert(float(measure.value), measure.kind, system)
+    slope = units.convert(1, measure.kind, system) - units.convert(0, measure.kind, system)
+    offset = units.convert(0, measure.kind, system)
+    there = round((at + steps * step) / step) * step
+    return min(max((there - offset) / slope, measure.low), measure.high)

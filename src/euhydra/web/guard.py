@@ -1,0 +1,120 @@
+"""What stands before every route: size, host, origin, and the headers that keep scripts ours."""
+
+from __future__ import annotations
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.responses import PlainTextResponse
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+HOSTS = ("localhost", "127.0.0.1", "[::1]")
+LARGEST_BODY = 4 * 1024 * 1024
+MOST_DRAINED = 128 * 1024 * 1024
+# The one <style> that Observable Plot puts into its charts; a browser test fails if it changes.
+PLOT_STYLE = "'sha256-jSYQUrW7J0b3jPqhZP9C2Xh1PyJKHKXd4s0fpGGKrww='"
+POLICY = "; ".join((
+    "default-src 'none'", "script-src 'self'", f"style-src 'self' {PLOT_STYLE}",
+    "img-src 'self' data:", "font-src 'self'", "connect-src 'self'", "form-action 'self'",
+    "base-uri 'none'", "frame-ancestors 'none'"))
+HEADERS = {"Content-Security-Policy": POLICY, "X-Content-Type-Options": "nosniff",
+           "Referrer-Policy": "same-origin", "Cross-Origin-Opener-Policy": "same-origin",
+           "Cross-Origin-Resource-Policy": "same-origin"}
+
+
+class TooLarge(Exception):
+    """The body went past the limit; it was read to its end and thrown away."""
+
+
+class Guard:
+    """ASGI middleware. Refuses foreign hosts (421), cross-site writes (403), large bodies (413)."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Check, then pass on; add the headers to every answer."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        headers = Headers(scope=scope)
+        refusal = host_refused(headers) or origin_refused(scope["method"], headers)
+        if refusal:
+            await refusal(scope, receive, _with_headers(send))
+            return
+        try:
+            body = await _whole_body(receive) if scope["method"] == "POST" else None
+        except TooLarge:
+            await _said(413, f"This is larger than {LARGEST_BODY // 1024 // 1024} MB, the most "
+                             "that can be sent here. A garden's file is far smaller; nothing was "
+                             "kept or lost.")(scope, receive, _with_headers(send))
+            return
+        await self.app(scope, receive if body is None else _replay(body, receive),
+                       _with_headers(send))
+
+
+def host_refused(headers: Headers) -> PlainTextResponse | None:
+    """An answer when the Host header names another host than this machine."""
+    host = headers.get("host", "")
+    name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
+    if name in HOSTS:
+        return None
+    return _said(421, "This app answers on this machine only, as localhost.")
+
+
+def origin_refused(method: str, headers: Headers) -> PlainTextResponse | None:
+    """An answer when a write does not come from a page of this app."""
+    if method in ("GET", "HEAD"):
+        return None
+    origin, host = headers.get("origin"), headers.get("host", "")
+    if origin is not None and origin == f"http://{host}":
+        return None
+    if origin is None and headers.get("sec-fetch-site") == "same-origin":
+        return None
+    return _said(403, "A change has to come from a page of this app. Open the garden here and "
+                      "make it again.")
+
+
+def _said(status: int, words: str) -> PlainTextResponse:
+    return PlainTextResponse(words + "\n", status_code=status)
+
+
+async def _whole_body(receive: Receive) -> bytes:
+    chunks: list[bytes] = []
+    size, more = 0, True
+    while more:
+        message = await receive()
+        if message["type"] == "http.disconnect":
+            break
+        chunk = message.get("body", b"")
+        size += len(chunk)
+        if size <= LARGEST_BODY:
+            chunks.append(chunk)
+        elif size > MOST_DRAINED:
+            break
+        more = message.get("more_body", False)
+    if size > LARGEST_BODY:
+        raise TooLarge
+    return b"".join(chunks)
+
+
+def _replay(body: bytes, receive: Receive) -> Receive:
+    sent = False
+
+    async def again() -> Message:
+        nonlocal sent
+        if sent:
+            return await receive()
+        sent = True
+        return {"type": "http.request", "body": body, "more_body": False}
+
+    return again
+
+
+def _with_headers(send: Send) -> Send:
+    async def sender(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            headers = MutableHeaders(scope=message)
+            for name, value in HEADERS.items():
+                headers[name] = value
+        await send(message)
+
+    return sender

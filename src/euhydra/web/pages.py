@@ -1,0 +1,139 @@
+"""Shape what a page shows, and render it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from fastapi import Request
+from fastapi.responses import HTMLResponse
+from fastapi.templating import Jinja2Templates
+from jinja2 import Environment, FileSystemLoader
+
+from euhydra.core.advice import Finding, Remedy, StationReport
+from euhydra.core.assess import STATIONS, Assessment
+from euhydra.core.figures import Figure
+from euhydra.core.units import System
+from euhydra.web import measures, svg
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Fields, Rejected
+from euhydra.web.panes import VIEWS
+from euhydra.web.shelf import Standing
+
+templates = Jinja2Templates(env=Environment(
+    loader=FileSystemLoader(Path(__file__).parent / "templates"), autoescape=True,
+    trim_blocks=True, lstrip_blocks=True))
+templates.env.globals["mark"] = svg.mark
+
+STATE_WORDS = {"ok": "in order", "care": "take care", "stop": "stop"}
+
+
+@dataclass(frozen=True)
+class Look:
+    """How a station is looked at: none of it is kept."""
+
+    view: str = ""
+    month: int | None = None
+    zone: str | None = None
+    level: str = "half"
+    trying: str | None = None
+    since: int | None = None
+
+
+@dataclass(frozen=True)
+class Stop:
+    """A station on the Run."""
+
+    key: str
+    name: str
+    figure: str
+    state: str
+    words: str
+
+
+def run_of(assessment: Assessment, system: System) -> list[Stop]:
+    """Every station with its key figure and state."""
+    stops = []
+    for key in STATIONS:
+        report = assessment.station(key)
+        stops.append(Stop(key, report.name, report.key_figure.show(system), report.state,
+                          STATE_WORDS[report.state]))
+    return stops
+
+
+def station_page(request: Request, standing: Standing, station: str, look: Look, *,
+                 before: Assessment | None = None, rejected: Rejected | None = None,
+                 status: int = 200) -> HTMLResponse:
+    """A station as a whole page, or its inside alone when the page's own script asks."""
+    assessment, before, trying = _tried(standing, station, look, before)
+    garden = assessment.garden
+    system: System = garden.units
+    report = assessment.station(station)
+    sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
+                  before if trying else None, look.month, look.zone, look.level)
+    views = VIEWS[station]
+    view = next((v for v in views if v.key == look.view), views[0])
+    was = before.station(station) if before else None
+    context = {
+        "garden": garden, "kept": standing.kept, "station": station, "system": system,
+        "run": run_of(assessment, system), "views": views, "view": view,
+        "panes": view.panes(sheet), "report": report, "verdict": report.verdict.show(system),
+        "stops": [f for f in report.findings if f.level != "note"],
+        "notes": [f for f in report.findings if f.level == "note"],
+        "figures": [_figure(f, system, was) for f in report.figures],
+        "measures": measures.listed(station, sheet.fields), "trying": trying,
+        "rejected": rejected, "run_was": _run_changes(before, assessment, system),
+        "show": lambda phrase: phrase.show(system), "has_tap": bool(garden.taps),
+        }
+    name = "_page.html" if request.headers.get("x-fragment") else "station.html"
+    return templates.TemplateResponse(request, name, context, status_code=status)
+
+
+def _tried(standing: Standing, station: str, look: Look, before: Assessment | None
+           ) -> tuple[Assessment, Assessment | None, dict[str, Any] | None]:
+    """The reckoning to show: as kept, or with a remedy tried on."""
+    now = standing.assessment
+    found = find_remedy(now.station(station), look.trying) if look.trying else None
+    if found is None:
+        return now, before, None
+    finding, remedy = found
+    words = {"rule": finding.rule, "key": remedy.key,
+             "label": remedy.label.show(now.garden.units),
+             "effect": remedy.effect.show(now.garden.units)}
+    return now.after(remedy.edit), now, words
+
+
+def find_remedy(report: StationReport, name: str) -> tuple[Finding, Remedy] | None:
+    """The remedy named ``rule:key``, as long as the finding still stands."""
+    for finding in report.findings:
+        for remedy in finding.remedies:
+            if f"{finding.rule}:{remedy.key}" == name:
+                return finding, remedy
+    return None
+
+
+def _figure(figure: Figure, system: System, was: StationReport | None) -> dict[str, Any]:
+    now = figure.amount.show(system)
+    old = None
+    if was:
+        old = next((f.amount.show(system) for f in was.figures if f.key == figure.key), None)
+    return {"key": figure.key, "name": figure.name, "shown": now,
+            "was": old if old is not None and old != now else None,
+            "formula": figure.working.formula, "source": figure.working.source,
+            "standing": figure.working.standing,
+            "terms": [(t.name, t.amount.show(system), t.note) for t in figure.working.terms]}
+
+
+def _run_changes(before: Assessment | None, now: Assessment, system: System) -> set[str]:
+    """Stations whose key figure reads differently from before."""
+    if before is None:
+        return set()
+    return {key for key in STATIONS if before.station(key).key_figure.show(system)
+            != now.station(key).key_figure.show(system)}
+
+
+def problem(request: Request, status: int, title: str, words: str) -> HTMLResponse:
+    """A plain page that says what is the matter."""
+    return templates.TemplateResponse(request, "problem.html", {"title": title, "words": words},
+                                      status_code=status)

@@ -1,0 +1,234 @@
+"""What stands on the left of each station: its ways of looking, each a list of panes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from markupsafe import Markup
+
+from euhydra.core.parts import PartLine, cut_list
+from euhydra.core.stations.place import MONTHS, monthly_eto_mm
+from euhydra.core.stations.push import worst_zone
+from euhydra.core.stations.time import rhythm
+from euhydra.web import charts
+from euhydra.web.drawings import build, catch, grow, plan, push, store, time
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Field
+
+
+@dataclass(frozen=True)
+class Table:
+    """A table: caption, heads, rows. Text cells stand left, cells in ``numbers`` right."""
+
+    caption: str
+    heads: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    numbers: frozenset[int] = frozenset()
+
+
+@dataclass(frozen=True)
+class Links:
+    """A row of choices for what the drawing shows: (address, label, chosen)."""
+
+    label: str
+    items: tuple[tuple[str, str, bool], ...]
+
+
+@dataclass(frozen=True)
+class Pane:
+    """One thing on the left: a drawing, a chart with its table twin, a table, links, or fields."""
+
+    drawing: Markup | None = None
+    zoom: bool = False
+    chart: Mapping[str, Any] | None = None
+    table: Table | None = None
+    twin: bool = False
+    links: Links | None = None
+    grid: tuple[tuple[str, tuple[Field, ...]], ...] = field(default=())
+    heads: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class View:
+    """A way of looking at a station."""
+
+    key: str
+    label: str
+    panes: Callable[[Sheet], list[Pane]]
+
+
+def _place(sheet: Sheet) -> list[Pane]:
+    chart = charts.rain_and_thirst(sheet)
+    return [Pane(chart=chart), Pane(twin=True, table=_climate_table(sheet))]
+
+
+def _climate_table(sheet: Sheet) -> Table:
+    climate, eto = sheet.garden.site.climate, monthly_eto_mm(sheet.assessment)
+    return Table("Rain and thirst by month", ("Month", "Rain", "Wet days", "Low", "High",
+                                              "Air takes"),
+                 tuple((MONTHS[m], sheet.show(climate.rain_mm[m], "rain"),
+                        f"{climate.wet_days[m]:g}", sheet.show(climate.tmin_c[m], "temperature"),
+                        sheet.show(climate.tmax_c[m], "temperature"),
+                        sheet.show(float(eto[m]), "rain")) for m in range(12)),
+                 frozenset({1, 2, 3, 4, 5}))
+
+
+def _months(sheet: Sheet) -> list[Pane]:
+    names = (("rain", "rain_mm"), ("wet days", "wet_days"), ("low", "tmin_c"), ("high", "tmax_c"))
+    rows = tuple((MONTHS[m], tuple(
+        sheet.fields.at(f"site/climate/{key}/{m}", MONTHS[m], word) for word, key in names))
+        for m in range(12))
+    return [Pane(grid=rows, heads=("", "Rain", "Wet days", "Low", "High"))]
+
+
+def _sizing(sheet: Sheet) -> list[Pane]:
+    a, sizing = sheet.assessment, sheet.assessment.sizing
+    years = a.weather.years
+    rows = tuple((
+        f"{n}{' (yours)' if i == a.own else ''}", sheet.show(float(sizing.size_l[i]), "volume"),
+        sheet.show(float(sizing.reliability[i]), "share"),
+        sheet.show(float(sizing.day_reliability[i]), "share"),
+        sheet.show(float((sizing.demand_l.sum() - sizing.used_l[:, i].sum()) / years), "yearly"),
+        sheet.show(float(sizing.overflow_share[i]), "share"),
+        sheet.show(int(sizing.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
+    lacking = "Tap a year" if sheet.garden.taps else "Lacking a year"
+    return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
+        "What each barrel buys", ("Barrels", "Usable", "Given by rain", "Days met", lacking,
+                                  "Spills", "Longest dry run"), rows,
+        frozenset(range(1, 7))))]
+
+
+def _thirst(sheet: Sheet) -> list[Pane]:
+    plots = sheet.garden.plots
+    needs = [sheet.assessment.thirsts[p.id].net_by_month for p in plots]
+    rows = tuple((MONTHS[m], *(sheet.show(float(n[m]), "daily") for n in needs),
+                  sheet.show(float(sum(n[m] for n in needs)), "daily")) for m in range(12))
+    return [Pane(chart=charts.thirst_by_month(sheet)), Pane(twin=True, table=Table(
+        "Need by month, after rain", ("Month", *(p.name for p in plots), "All"), rows,
+        frozenset(range(1, len(plots) + 2))))]
+
+
+def _section(sheet: Sheet) -> list[Pane]:
+    zone = sheet.chosen_zone(worst_zone(sheet.assessment))
+    base = f"/g/{sheet.garden.id}/push?view=section"
+    zones = Links("Zone open", tuple(
+        (f"{base}&zone={z.id}&level={sheet.level}", z.name, z.id == zone.id)
+        for z in sheet.garden.zones))
+    levels = Links("Water in the barrels", tuple(
+        (f"{base}&zone={zone.id}&level={key}", words, key == sheet.level)
+        for key, words in (("full", "full"), ("half", "half"), ("low", "the last of it"))))
+    return [Pane(links=levels), Pane(links=zones), Pane(drawing=push.section(sheet))]
+
+
+def _outlets(sheet: Sheet) -> list[Pane]:
+    rows = []
+    for zone in sheet.garden.zones:
+        levels = sheet.assessment.flows[zone.id]
+        for plot_id in zone.plots:
+            here = {k: [o for o in f.outlets if o.plot == plot_id] for k, f in levels.items()}
+            half = [o.flow_l_h / o.each for o in here["half"]]
+            rows.append((sheet.garden.plot(plot_id).name, str(sum(o.each for o in here["half"])),
+                         sheet.show(min(half), "flow", 2), sheet.show(max(half), "flow", 2),
+                         sheet.show(min(o.head_m for o in here["low"]), "head"),
+                         sheet.show(here["low"][0].least_head_m, "head"),
+                         *(sheet.show(levels[k].plot_flow_l_h(plot_id), "flow")
+                           for k in ("full", "half", "low"))))
+    return [Pane(table=Table(
+        "Every plot's outlets; least and most with the barrels half full",
+        ("Plot", "Outlets", "Least", "Most", "Least head, last water", "Needs", "All, full",
+         "half", "last water"), tuple(rows), frozenset(range(1, 9))))]
+
+
+def _week(sheet: Sheet) -> list[Pane]:
+    base, month = f"/g/{sheet.garden.id}/time?view=week", time.shown_month(sheet)
+    months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
+                                  for m in range(12)))
+    return [Pane(links=months), Pane(drawing=time.week(sheet))]
+
+
+def _season(sheet: Sheet) -> list[Pane]:
+    """Every zone and month on the garden's timer and on the other style with the same valve."""
+    own = sheet.garden.timer
+    other = own.replace("dial", "weekday") if "dial" in own else own.replace("weekday", "dial")
+    panes = []
+    for key in (own, other):
+        timer, rows = sheet.assessment.library.timers[key], []
+        for zone in sheet.garden.zones:
+            for s in sheet.assessment.settings_on(key)[zone.id]:
+                exact = sheet.show(s.exact_min, "minutes") if math.isfinite(s.exact_min) else "–"
+                over = (f"{'+' if s.left_over_l_week > 0 else ''}"
+                        f"{sheet.show(s.left_over_l_week, 'drop')}"
+                        if math.isfinite(s.left_over_l_week) else "no flow")
+                rows.append((MONTHS[s.month], zone.name, rhythm(s), exact,
+                             sheet.show(s.minutes, "minutes") + ("" if s.fits else ", too short"),
+                             over))
+        rows.sort(key=lambda r: MONTHS.index(r[0]))
+        yours = "yours" if key == own else "for comparison"
+        panes.append(Pane(table=Table(
+            f"{timer.name} ({yours})", ("Month", "Zone", "Rhythm", "Wanted", "Set to",
+                                        "Left over a week"), tuple(rows), frozenset({3, 4, 5}))))
+    return panes
+
+
+def _tank(sheet: Sheet) -> list[Pane]:
+    a = sheet.assessment
+    usable, share = float(a.sizing.size_l[a.own]), a.sizing.short[:, a.own].reshape(-1, 365)
+    bounds = [sum((31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)[:m]) for m in range(13)]
+    rows = tuple((MONTHS[m],
+                  sheet.show(float(a.level_l[:, lo:hi].mean()), "volume"),
+                  sheet.show(float(a.inflow_l[:, lo:hi].sum(axis=1).mean()), "volume"),
+                  sheet.show(float(a.demand_l[:, lo:hi].sum(axis=1).mean()), "volume"),
+                  sheet.show(float(a.unmet_l[:, lo:hi].sum(axis=1).mean()), "volume"),
+                  f"{share[:, lo:hi].sum(axis=1).mean():.1f}")
+                 for m, (lo, hi) in enumerate(zip(bounds, bounds[1:], strict=False)))
+    return [Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
+        f"Month by month, mean of 30 years, {sheet.show(usable, 'volume')} usable",
+        ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
+         else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
+
+
+def _build(sheet: Sheet) -> list[Pane]:
+    return [Pane(drawing=build.heads(sheet)), *_parts(sheet)]
+
+
+def _parts(sheet: Sheet) -> list[Pane]:
+    def rows(need: str) -> tuple[tuple[str, ...], ...]:
+        return tuple((p.name, _quantity(sheet, p), p.reason)
+                     for p in sheet.assessment.parts if p.need == need)
+
+    heads = ("Part", "How many", "Why")
+    return [Pane(table=Table("Must have", heads, rows("must"), frozenset({1}))),
+            Pane(table=Table("Optional", heads, rows("optional"), frozenset({1})))]
+
+
+def _cuts(sheet: Sheet) -> list[Pane]:
+    rows = tuple((cut.tube, sheet.show(cut.length_m, "length"), str(cut.pieces), cut.where)
+                 for cut in cut_list(sheet.garden, sheet.assessment.library))
+    return [Pane(table=Table("Cut list, true lengths", ("Pipe", "Length", "Pieces", "For"), rows,
+                             frozenset({1, 2})))]
+
+
+def _quantity(sheet: Sheet, part: PartLine) -> str:
+    if part.sold_by == "metre":
+        return sheet.show(part.quantity, "length", 0)
+    return f"{part.quantity:g}"
+
+
+VIEWS: dict[str, tuple[View, ...]] = {
+    "place": (View("year", "Rain against thirst", _place), View("months", "Twelve months",
+                                                                _months)),
+    "catch": (View("roofs", "Roofs and storm",
+                   lambda s: [Pane(drawing=catch.roofs(s))]),),
+    "store": (View("bank", "The barrels", lambda s: [Pane(drawing=store.elevation(s))]),
+              View("sizing", "One barrel to many", _sizing)),
+    "grow": (View("plots", "Beds and pots", lambda s: [Pane(drawing=grow.plots(s))]),
+             View("thirst", "Thirst through the year", _thirst)),
+    "lay": (View("plan", "Ground plan", lambda s: [Pane(drawing=plan.lay(s), zoom=True)]),),
+    "push": (View("section", "Section", _section), View("outlets", "Every outlet", _outlets)),
+    "time": (View("week", "The week", _week), View("season", "Month by month", _season)),
+    "prove": (View("tank", "The barrels through the year", _tank),),
+    "build": (View("parts", "Heads and parts", _build), View("cuts", "Cut list", _cuts)),
+}

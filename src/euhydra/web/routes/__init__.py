@@ -1,0 +1,1 @@
+"""Routes: load, call the core, shape a view, render."""

@@ -1,0 +1,165 @@
+"""The stations: look at them, type on them, take a remedy, undo."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Annotated
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from starlette.exceptions import HTTPException
+
+from euhydra.core.assess import STATIONS
+from euhydra.core.garden.edits import AddPlot, Edit, EditRefused, RemovePlot, SetValue, set_at
+from euhydra.core.garden.measures import measure_at, parse_for, with_choices
+from euhydra.core.units import BadEntry
+from euhydra.web import pages
+from euhydra.web.fields import Rejected, shown, stepped
+from euhydra.web.pages import Look
+from euhydra.web.shelf import Shelf, Standing
+
+router = APIRouter(prefix="/g/{garden_id}")
+Text = Annotated[str, Form(max_length=400)]
+
+
+def _shelf(request: Request) -> Shelf:
+    shelf: Shelf = request.app.state.shelf
+    return shelf
+
+
+def _look(request: Request) -> Look:
+    """How the address says to look; what it does not know is left out."""
+    query = request.query_params
+    month, since = query.get("month", ""), query.get("since", "")
+    level = query.get("level", "half")
+    return Look(query.get("view", ""),
+                int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
+                query.get("zone"), level if level in ("full", "half", "low") else "half",
+                query.get("try"), int(since) if since.isdecimal() and len(since) < 10 else None)
+
+
+@router.get("")
+def garden_home(garden_id: str) -> RedirectResponse:
+    """A garden opens on Push, where its verdict is."""
+    return RedirectResponse(f"/g/{garden_id}/push", status_code=303)
+
+
+@router.get("/{station}", response_class=HTMLResponse)
+def look(request: Request, garden_id: str, station: str) -> HTMLResponse:
+    """A station's page."""
+    if station not in STATIONS:
+        raise HTTPException(404)
+    how, shelf = _look(request), _shelf(request)
+    before = shelf.at_change(garden_id, how.since) if how.since else None
+    return pages.station_page(request, shelf.take(garden_id), station, how, before=before)
+
+
+@router.post("/edit")
+def edit(request: Request, garden_id: str, path: Text, typed: Text = "", step: Text = "",
+         station: Text = "push") -> Response:
+    """Keep what was typed in one field, or say beside it what is allowed."""
+    if station not in STATIONS:
+        raise HTTPException(404)
+
+    def make(standing: Standing) -> tuple[Edit, str]:
+        garden = standing.garden
+        measure = with_choices(measure_at(garden, path), standing.assessment.library)
+        value = (stepped(measure, garden.units, 1 if step == "up" else -1)
+                 if step in ("up", "down") and measure.high > measure.low
+                 else parse_for(measure, typed, garden.units))
+        if measure.kind == "count":
+            value = round(value)
+        edit = set_at(path, value)
+        after = measure_at(standing.assessment.after(edit).garden, path)
+        return edit, f"{measure.label} {shown(after, garden.units)}"[:120]
+
+    shelf = _shelf(request)
+    try:
+        return _kept(request, garden_id, station, make)
+    except (BadEntry, EditRefused) as error:
+        why = error.why if isinstance(error, BadEntry) else str(error)
+        return pages.station_page(request, shelf.take(garden_id), station, _look(request),
+                                  rejected=Rejected(path, typed, why), status=422)
+
+
+@router.post("/remedy")
+def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Response:
+    """Keep a remedy as one undoable change."""
+    if station not in STATIONS:
+        raise HTTPException(404)
+
+    def make(standing: Standing) -> tuple[Edit, str]:
+        found = pages.find_remedy(standing.assessment.station(station), remedy)
+        if found is None:
+            raise EditRefused("This remedy no longer applies: the garden has changed since it was "
+                              "offered. Look at the findings again.")
+        return found[1].edit, found[1].label.show(standing.garden.units)
+
+    return _kept(request, garden_id, station, make)
+
+
+@router.post("/plots")
+def plots(request: Request, garden_id: str, add: Text = "", remove: Text = "") -> Response:
+    """Add a bed or a row of pots, or take a plot away."""
+    def make(standing: Standing) -> tuple[Edit, str]:
+        if add in ("bed", "pots"):
+            return AddPlot(add), "Add a bed" if add == "bed" else "Add pots"
+        if remove in {p.id for p in standing.garden.plots}:
+            return RemovePlot(remove), f"Remove {standing.garden.plot(remove).name}"
+        raise EditRefused("Add takes “bed” or “pots”; remove takes a plot of this garden.")
+
+    return _kept(request, garden_id, "grow", make)
+
+
+@router.post("/units")
+def units(request: Request, garden_id: str, station: Text = "push") -> Response:
+    """Show the garden in the other system of units."""
+    def make(standing: Standing) -> tuple[Edit, str]:
+        other = "us" if standing.garden.units == "metric" else "metric"
+        return SetValue("units", other), ("Gallons and feet" if other == "us"
+                                          else "Litres and metres")
+
+    return _kept(request, garden_id, station if station in STATIONS else "push", make)
+
+
+@router.post("/undo")
+def undo(request: Request, garden_id: str, station: Text = "push") -> Response:
+    """Step back one change."""
+    return _moved(request, garden_id, station, back=True)
+
+
+@router.post("/redo")
+def redo(request: Request, garden_id: str, station: Text = "push") -> Response:
+    """Step forward one change."""
+    return _moved(request, garden_id, station, back=False)
+
+
+def _moved(request: Request, garden_id: str, station: str, *, back: bool) -> Response:
+    gardens = _shelf(request).gardens
+    since = gardens.load(garden_id).change
+    if back:
+        gardens.undo(garden_id)
+    else:
+        gardens.redo(garden_id)
+    return _to(garden_id, station if station in STATIONS else "push", _look(request), since)
+
+
+def _kept(request: Request, garden_id: str, station: str,
+          make: Callable[[Standing], tuple[Edit, str]]) -> Response:
+    """Keep an edit; answer with the page's inside to its script, else go to the page."""
+    shelf = _shelf(request)
+    before = shelf.take(garden_id)
+    after = shelf.edit(garden_id, make)
+    if request.headers.get("x-fragment"):
+        return pages.station_page(request, after, station, _look(request),
+                                  before=before.assessment)
+    return _to(garden_id, station, _look(request), before.kept.change)
+
+
+def _to(garden_id: str, station: str, look: Look, since: int) -> RedirectResponse:
+    keep = {"view": look.view, "zone": look.zone,
+            "level": look.level if look.level != "half" else None,
+            "month": look.month + 1 if look.month is not None else None}
+    query = urlencode({k: v for k, v in (keep | {"since": since}).items() if v})
+    return RedirectResponse(f"/g/{garden_id}/{station}?{query}", status_code=303)

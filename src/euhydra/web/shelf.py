@@ -1,0 +1,82 @@
+"""Gardens at hand: loads them and keeps their reckonings by change, so a page pays once."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from euhydra.core.assess import Assessment, assess
+from euhydra.core.garden.edits import Edit
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
+from euhydra.store.gardens import Gardens, Kept, Overtaken
+
+KEPT_AT_HAND = 24
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A garden as it stands in its history, with its reckoning."""
+
+    kept: Kept
+    assessment: Assessment
+
+    @property
+    def garden(self) -> Garden:
+        """The garden."""
+        return self.kept.garden
+
+
+class Shelf:
+    """Gardens and their assessments. Safe for several threads."""
+
+    def __init__(self, gardens: Gardens) -> None:
+        self.gardens = gardens
+        self.library: Library = gardens.library
+        self.lock = threading.RLock()
+        self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
+
+    def take(self, garden_id: str) -> Standing:
+        """The garden as it stands. Raises NoSuchGarden."""
+        kept = self.gardens.load(garden_id)
+        return Standing(kept, self._assessed(garden_id, kept.change, kept.garden))
+
+    def at_change(self, garden_id: str, change: int) -> Assessment | None:
+        """The reckoning as it stood after a change; None when there is no such change."""
+        with self.lock:
+            if (garden_id, change) in self._assessments:
+                return self._assessments[garden_id, change]
+        garden = self.gardens.at_change(garden_id, change)
+        return self._assessed(garden_id, change, garden) if garden else None
+
+    def edit(self, garden_id: str, make: Callable[[Standing], tuple[Edit, str]]) -> Standing:
+        """Make and keep one edit; made again once on what stands now if another came between."""
+        for attempt in (1, 2):
+            standing = self.take(garden_id)
+            edit, title = make(standing)
+            after = standing.assessment.after(edit)
+            if after.garden == standing.garden:
+                return standing
+            try:
+                self.gardens.edit(after.garden, title, standing.kept.change)
+            except Overtaken:
+                if attempt == 2:
+                    raise
+                continue
+            break
+        return self.take(garden_id)
+
+    def _assessed(self, garden_id: str, change: int, garden: Garden) -> Assessment:
+        with self.lock:
+            key = (garden_id, change)
+            if key not in self._assessments:
+                like = next((a for (g, _), a in reversed(self._assessments.items())
+                             if g == garden_id), None)
+                self._assessments[key] = (like.revised(garden) if like
+                                          else assess(garden, self.library))
+            self._assessments.move_to_end(key)
+            while len(self._assessments) > KEPT_AT_HAND:
+                self._assessments.popitem(last=False)
+            return self._assessments[key]

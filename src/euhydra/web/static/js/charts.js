@@ -1,0 +1,118 @@
+// Charts from the server's numbers, by Observable Plot. No figure is worked out here.
+import { Plot } from "/static/vendor/plot.js";
+
+const FONT = { fontSize: "12.5px", background: "transparent", color: "var(--ink)", overflow: "visible" };
+const WIDTH = 820;
+
+export function drawCharts(root) {
+  for (const figure of root.querySelectorAll("[data-chart]")) {
+    const place = figure.querySelector(".plot");
+    const spec = JSON.parse(figure.querySelector("script").textContent);
+    place.replaceChildren(KINDS[spec.kind](spec));
+    for (const svg of place.querySelectorAll("svg")) svg.setAttribute("aria-hidden", "true");
+  }
+}
+
+function key(items) {
+  const list = document.createElement("ul");
+  list.className = "key";
+  for (const [words, mark] of items) {
+    const item = document.createElement("li");
+    item.innerHTML = `<svg width="22" height="12" aria-hidden="true">${mark}</svg>`;
+    item.append(words);
+    list.append(item);
+  }
+  return list;
+}
+
+function withKey(items, plot) {
+  const box = document.createElement("div");
+  box.append(key(items), plot);
+  return box;
+}
+
+const BAR = (fill) => `<rect y="1" width="22" height="10" fill="${fill}"/>`;
+const LINE = (stroke, dash = "") => `<path d="M0 6h22" stroke="${stroke}" stroke-width="2.4" stroke-dasharray="${dash}"/>`;
+
+function rainAndThirst(s) {
+  const gap = s.months.filter((m) => m.eto > m.rain);
+  return withKey(
+    [["rain", BAR("var(--rain)")], ["what the air takes (ETo)", LINE("var(--stop)")], ["the dry gap", BAR("var(--care-bg)")],
+     ...(s.frosts.length ? [["last and first frost", LINE("var(--well)", "3 3")]] : [])],
+    Plot.plot({
+      width: WIDTH, height: 470, marginLeft: 46, marginTop: 26, style: FONT,
+      x: { domain: [0, 12], ticks: s.months.map((m) => m.at), tickFormat: (t) => s.months[Math.floor(t)]?.month ?? "", label: null, tickSize: 0 },
+      y: { label: `${s.unit} a month`, grid: true, nice: true },
+      marks: [
+        Plot.rect(gap, { x1: (m) => m.at - 0.38, x2: (m) => m.at + 0.38, y1: "rain", y2: "eto", fill: "var(--care-bg)" }),
+        Plot.rect(s.months, { x1: (m) => m.at - 0.38, x2: (m) => m.at + 0.38, y1: 0, y2: "rain", fill: "var(--rain)" }),
+        Plot.line(s.months, { x: "at", y: "eto", stroke: "var(--stop)", strokeWidth: 2.4, marker: "dot" }),
+        Plot.ruleX(s.frosts, { x: "month", stroke: "var(--well)", strokeWidth: 1.6, strokeDasharray: "3 3" }),
+        Plot.text(s.frosts, { x: "month", frameAnchor: "top", text: "name", dy: -14, fill: "var(--ink)" }),
+        Plot.ruleY([0], { stroke: "var(--ink)" }),
+      ],
+    }));
+}
+
+function sizing(s) {
+  const percent = (v) => `${Math.round(v * 100)} %`;
+  const own = s.points.filter((p) => p.barrels === s.own);
+  return withKey(
+    [["litres given by rain", LINE("var(--rain)")], ["days met in full", LINE("var(--leaf)", "6 3")], ["of the rain that spills", LINE("var(--care)", "2 3")]],
+    Plot.plot({
+      width: WIDTH, height: 340, marginLeft: 46, marginTop: 26, style: FONT,
+      x: { label: "barrels", ticks: s.points.map((p) => p.barrels), tickFormat: "d", domain: [0.7, s.points.length + 0.3] },
+      y: { domain: [0, 1], tickFormat: percent, label: null, grid: true },
+      marks: [
+        Plot.ruleX(own, { x: "barrels", stroke: "var(--rain-pale)", strokeWidth: 22 }),
+        Plot.text(own, { x: "barrels", frameAnchor: "top", text: () => "yours", dy: -14, fill: "var(--ink)" }),
+        Plot.line(s.points, { x: "barrels", y: "spilled", stroke: "var(--care)", strokeWidth: 2, strokeDasharray: "2 3" }),
+        Plot.line(s.points, { x: "barrels", y: "days", stroke: "var(--leaf)", strokeWidth: 2, strokeDasharray: "6 3" }),
+        Plot.line(s.points, { x: "barrels", y: "given", stroke: "var(--rain)", strokeWidth: 2.6, marker: "dot" }),
+        Plot.text(s.points, { x: "barrels", y: "given", text: (p) => percent(p.given), dy: -12, fill: "var(--ink)" }),
+        Plot.ruleY([0], { stroke: "var(--ink)" }),
+      ],
+    }));
+}
+
+const PLOT_COLOURS = ["#0A6C86", "#55732A", "#A9571F", "#7A4B86", "#44607A", "#9A6A00", "#2F6B4F", "#7A5B3E"];
+
+function thirst(s) {
+  const colour = (name) => PLOT_COLOURS[s.plots.indexOf(name) % PLOT_COLOURS.length];
+  return withKey(
+    s.plots.map((name) => [name, BAR(colour(name))]),
+    Plot.plot({
+      width: WIDTH, height: 400, marginLeft: 52, marginTop: 26, style: FONT,
+      x: { type: "band", domain: s.rows.slice(0, 12).map((r) => r.month), label: null, tickSize: 0, padding: 0.18 },
+      y: { label: s.unit, grid: true, nice: true },
+      marks: [
+        Plot.barY(s.rows, { x: "month", y: "need", fill: (r) => colour(r.plot), z: "plot", order: s.plots, stroke: "var(--panel)" }),
+        Plot.ruleY([0], { stroke: "var(--ink)" }),
+      ],
+    }));
+}
+
+function tank(s) {
+  const days = s.low.map((_, i) => i + 1);
+  const starts = [1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335];
+  const names = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+  return withKey(
+    [["eight years in ten lie in this band", BAR("var(--rain-pale)")], ["middle of 30 years", LINE("var(--rain)")], ["a typical year", LINE("var(--ink)")],
+     [s.tap ? "days the tap fills in, that year" : "days short, that year", BAR(s.tap ? "var(--tap)" : "var(--stop)")]],
+    Plot.plot({
+      width: WIDTH, height: 400, marginLeft: 52, marginTop: 26, marginBottom: 30, style: FONT,
+      x: { domain: [1, 365], ticks: starts.map((d) => d + 14), tickFormat: (d) => names[starts.findIndex((x) => x + 14 === d)], label: null, tickSize: 0 },
+      y: { label: s.unit, domain: [0, s.full * 1.02], grid: true },
+      marks: [
+        Plot.areaY(days, { x: (d) => d, y1: (d) => s.low[d - 1], y2: (d) => s.high[d - 1], fill: "var(--rain-pale)" }),
+        Plot.lineY(days, { x: (d) => d, y: (d) => s.middle[d - 1], stroke: "var(--rain)", strokeWidth: 2.6 }),
+        Plot.lineY(days, { x: (d) => d, y: (d) => s.typical[d - 1], stroke: "var(--ink)", strokeWidth: 1 }),
+        Plot.ruleY([s.full], { stroke: "var(--rain)", strokeDasharray: "2 5" }),
+        Plot.text(["full"], { frameAnchor: "top-right", dy: -12, text: (d) => d, fill: "var(--ink)" }),
+        Plot.tickX(s.short, { x: (d) => d + 1, stroke: s.tap ? "var(--tap)" : "var(--stop)", strokeWidth: 1.6, insetTop: 334, insetBottom: -4 }),
+        Plot.ruleY([0], { stroke: "var(--ink)" }),
+      ],
+    }));
+}
+
+const KINDS = { "rain-and-thirst": rainAndThirst, sizing, thirst, tank };

@@ -1,0 +1,36 @@
+// What every page has: fields that keep themselves, the go-to box, keys, charts.
+import { drawCharts } from "./charts.js";
+import { startFields } from "./fields.js";
+import { startGoto } from "./goto.js";
+import { startPour } from "./pour.js";
+import { startZoom } from "./zoom.js";
+
+function refresh() {
+  drawCharts(document);
+  startZoom(document);
+  const here = document.querySelector(".run [aria-current]");
+  const run = document.querySelector(".run");
+  if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;
+}
+
+document.addEventListener("click", (event) => {
+  if (event.target.closest("[data-print]")) window.print();
+  if (event.target.closest("[data-back]")) window.history.back();
+});
+
+const upload = document.querySelector("[data-upload]");
+upload?.addEventListener("submit", (event) => {
+  const file = upload.querySelector("input[type=file]").files[0];
+  const most = 4;
+  if (file && file.size > most * 1024 * 1024) {
+    event.preventDefault();
+    const said = upload.querySelector(".err");
+    said.textContent = `“${file.name}” is larger than ${most} MB, the most that can be opened here.`;
+    said.hidden = false;
+  }
+});
+
+startFields(refresh);
+startGoto();
+startPour();
+refresh();

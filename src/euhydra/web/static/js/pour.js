@@ -1,0 +1,50 @@
+// First pour: the drawings answer while one types; the server has every figure.
+const WAIT_MS = 220;
+
+export function startPour() {
+  const form = document.querySelector("[data-pour]");
+  if (!form) return;
+  let timer = 0;
+  let asked = 0;
+
+  const ask = async () => {
+    const mine = ++asked;
+    let answer;
+    try {
+      answer = await fetch("/first-pour/preview", {
+        method: "POST", body: new URLSearchParams(new FormData(form)), credentials: "same-origin" });
+    } catch { return; }
+    if (!answer.ok || mine !== asked) return;
+    show(form, await answer.json());
+  };
+  form.addEventListener("input", (event) => {
+    if (/^(rain_mm|wet_days|tmin_c|tmax_c)_/.test(event.target.name)) form.archetype.value = "own";
+    if (event.target.name === "archetype" && event.target.value === "own") {
+      form.querySelector("[data-months]").open = true;
+    }
+    if (event.target.name === "archetype" && event.target.value !== "own") form.latitude_deg.value = "";
+    clearTimeout(timer);
+    timer = setTimeout(ask, WAIT_MS);
+  });
+}
+
+function show(form, said) {
+  for (const [key, { drawing, say }] of Object.entries(said.previews)) {
+    form.querySelector(`[data-preview="${key}"]`).innerHTML = drawing;
+    form.querySelector(`[data-say="${key}"]`).textContent = say;
+  }
+  for (const place of form.querySelectorAll("[data-err]")) {
+    const words = said.errors[place.dataset.err] ?? "";
+    if (place.textContent !== words) place.textContent = words;
+    place.hidden = !words;
+    const input = form.elements[place.dataset.err];
+    if (input) {
+      if (words) input.setAttribute("aria-invalid", "true");
+      else input.removeAttribute("aria-invalid");
+    }
+  }
+  for (const [name, text] of Object.entries(said.months)) form.elements[name].value = text;
+  if (!form.latitude_deg.value && document.activeElement !== form.latitude_deg) {
+    form.latitude_deg.value = said.latitude;
+  }
+}
