@@ -13,7 +13,8 @@ from euhydra.core.library import Crop, Library
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY, DailyWeather
 
 Array = NDArray[np.float64]
-POT_CANOPY = 1.5  # leaf area over the pot's own mouth, from memory
+POT_CANOPY = 1.5  # least leaf area over the pot's own mouth, from memory
+POT_OUTGROWN = 2.0  # leaves reach the plant's spacing, at most so many pot widths, from memory
 POT_EXPOSURE = 1.2  # warm sides and wind all round, from memory
 POT_FILL = 0.9  # a pot is not filled to its rim, from memory
 
@@ -67,11 +68,16 @@ def kc_year(crop: Crop, planted: str) -> Array:
     return np.where(since < crop.days, np.interp(since, days, values), 0.0)
 
 
-def plot_area_m2(plot: Bed | Pots) -> float:
-    """Ground a bed covers, or the leaf area of a row of pots (see POT_CANOPY)."""
+def plot_area_m2(plot: Bed | Pots, library: Library) -> float:
+    """Ground a bed covers, or the leaf area of a row of pots.
+
+    A potted plant's leaves are as wide as its usual spacing, within POT_CANOPY and POT_OUTGROWN.
+    """
     if isinstance(plot, Bed):
         return plot.length_m * plot.width_m
-    return plot.count * math.pi / 4 * plot.diameter_m**2 * POT_CANOPY
+    main = max(plot.plantings, key=lambda p: p.share)
+    wide = min(library.crops[main.crop].spacing_m, POT_OUTGROWN * plot.diameter_m)
+    return plot.count * math.pi / 4 * max(wide**2, POT_CANOPY * plot.diameter_m**2)
 
 
 def root_store_l(plot: Bed | Pots, planting: Planting, library: Library) -> tuple[float, float]:
@@ -81,7 +87,8 @@ def root_store_l(plot: Bed | Pots, planting: Planting, library: Library) -> tupl
     """
     soil, crop = library.soils[plot.soil], library.crops[planting.crop]
     if isinstance(plot, Bed):
-        total = 1000 * soil.available * crop.root_m * plot_area_m2(plot) * planting.share
+        area = plot_area_m2(plot, library)
+        total = 1000 * soil.available * crop.root_m * area * planting.share
     else:
         total = pot_mix_l(plot) * soil.available * planting.share
     return total, total * crop.p
@@ -99,7 +106,7 @@ def plot_thirst(plot: Bed | Pots, library: Library, weather: DailyWeather) -> Pl
     FAO-56 eq. 85 in the form Dr = Dr₋ + ETc − P, never under zero (the rest percolates), Dr
     brought to zero on watering days. Pots are reckoned without rain: leaves shed it.
     """
-    area, exposure = plot_area_m2(plot), POT_EXPOSURE if isinstance(plot, Pots) else 1.0
+    area, exposure = plot_area_m2(plot, library), POT_EXPOSURE if isinstance(plot, Pots) else 1.0
     kc = sum((kc_year(library.crops[p.crop], p.planted) * p.share for p in plot.plantings),
              np.zeros(365))
     use = weather.eto_mm * kc * area * exposure

@@ -300,9 +300,18 @@ def _to_base(value: float, unit: str, kind: str, system: System, typed: str) -> 
                               f"Type {here.noun}, such as {here.example}.") from None
 
 
+@cache
+def _shown_labels() -> dict[str, str]:
+    """Each sign that the app itself shows, with its Pint unit: what is shown reads back."""
+    return {label: unit for kind in KINDS.values() for unit, label, _ in (kind.metric, kind.us)
+            if label and unit}
+
+
 def _pint_name(unit: str) -> str | None:
     """The Pint unit for what was typed; None when it is none of ours (Pint knows parsecs)."""
     plain = " ".join(unit.split()).rstrip(".,;")
+    if plain in _shown_labels():
+        return _shown_labels()[plain]
     for name in (plain, _ALIASES.get(plain.lower()), plain.lower()):
         if name and (name in _KNOWN or name in _ALIASES.values()):
             return name

@@ -75,6 +75,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
     was = before.station(station) if before else None
+    listed = measures.listed(station, sheet.fields)
     context = {
         "garden": garden, "kept": standing.kept, "station": station, "system": system,
         "run": run_of(assessment, system), "views": views, "view": view,
@@ -82,8 +83,10 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         "stops": [f for f in report.findings if f.level != "note"],
         "notes": [f for f in report.findings if f.level == "note"],
         "figures": [_figure(f, system, was) for f in report.figures],
-        "measures": measures.listed(station, sheet.fields), "trying": trying,
-        "rejected": rejected, "run_was": _run_changes(before, assessment, system),
+        "measures": listed, "trying": trying,
+        "rejected": rejected,
+        "rejected_here": bool(rejected) and any(
+            f.error for _, fields in listed for f in fields), "run_was": _run_changes(before, assessment, system),
         "show": lambda phrase: phrase.show(system), "has_tap": bool(garden.taps),
         }
     name = "_page.html" if request.headers.get("x-fragment") else "station.html"

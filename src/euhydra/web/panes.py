@@ -11,6 +11,7 @@ from markupsafe import Markup
 
 from euhydra.core.parts import PartLine, cut_list
 from euhydra.core.stations.place import MONTHS, monthly_eto_mm
+from euhydra.core.stations.prove import months_of_water
 from euhydra.core.stations.push import worst_zone
 from euhydra.core.stations.time import rhythm
 from euhydra.web import charts
@@ -175,17 +176,13 @@ def _season(sheet: Sheet) -> list[Pane]:
 
 def _tank(sheet: Sheet) -> list[Pane]:
     a = sheet.assessment
-    usable, share = float(a.sizing.size_l[a.own]), a.sizing.short[:, a.own].reshape(-1, 365)
-    bounds = [sum((31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)[:m]) for m in range(13)]
-    rows = tuple((MONTHS[m],
-                  sheet.show(float(a.level_l[:, lo:hi].mean()), "volume"),
-                  sheet.show(float(a.inflow_l[:, lo:hi].sum(axis=1).mean()), "volume"),
-                  sheet.show(float(a.demand_l[:, lo:hi].sum(axis=1).mean()), "volume"),
-                  sheet.show(float(a.unmet_l[:, lo:hi].sum(axis=1).mean()), "volume"),
-                  f"{share[:, lo:hi].sum(axis=1).mean():.1f}")
-                 for m, (lo, hi) in enumerate(zip(bounds, bounds[1:], strict=False)))
+    usable = sheet.show(float(a.sizing.size_l[a.own]), "volume")
+    rows = tuple((MONTHS[m], sheet.show(month.level_l, "volume"),
+                  sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
+                  sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")
+                 for m, month in enumerate(months_of_water(a)))
     return [Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
-        f"Month by month, mean of 30 years, {sheet.show(usable, 'volume')} usable",
+        f"Month by month, mean of 30 years, {usable} usable",
         ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
          else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
 

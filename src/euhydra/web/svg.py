@@ -35,7 +35,8 @@ def svg(width: float, height: float, title: str, children: Iterable[object], *,
               aria_label=title)
 
 
-def text(x: float, y: float, words: str, class_: str = "d-lab", anchor: str | None = None) -> Markup:
+def text(x: float, y: float, words: str, class_: str = "d-lab", anchor: str | None = None
+         ) -> Markup:
     """Words at a place."""
     return el("text", words, x=x, y=y, class_=class_, text_anchor=anchor)
 

@@ -156,11 +156,18 @@ def _checked(tree: dict[str, Any]) -> Garden:
         raise EditRefused(plain_error(error)) from None
 
 
+_PLAIN = {"string_too_short": "nothing typed; give at least one letter",
+          "string_too_long": "longer than {max_length} letters",
+          "greater_than_equal": "must be {ge} or more", "less_than_equal": "must be {le} or less",
+          "missing": "is missing", "extra_forbidden": "is not a part of a garden"}
+
+
 def plain_error(error: ValidationError) -> str:
     """The first thing wrong, in words: where it stands and what is the matter."""
     first = error.errors(include_url=False)[0]
     where = "/".join(str(part) for part in first["loc"])
-    what = first["msg"].removeprefix("Value error, ")
+    what = _PLAIN.get(first["type"], first["msg"].removeprefix("Value error, "))
+    what = what.format(**first.get("ctx", {})) if first["type"] in _PLAIN else what
     typed = first.get("input")
     shown = f" (it says {str(typed)[:60]!r})" if isinstance(typed, (str, int, float)) else ""
     return f"{where}: {what}{shown}" if where else f"{what}{shown}"

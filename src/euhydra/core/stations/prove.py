@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,6 +12,7 @@ from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.garden.edits import SetTap
 from euhydra.core.reckoning import YEARS, Reckoning
+from euhydra.core.weather.generator import MONTH_OF_DAY
 
 FEW_DAYS = 7
 
@@ -35,6 +38,29 @@ def ledger(r: Reckoning) -> dict[str, float]:
             "used": float(sizing.used_l[:, own].sum()),
             "spilled": float(sizing.spilled_l[:, own].sum()),
             "left": float(sizing.level_l[-1, own])}
+
+
+@dataclass(frozen=True)
+class MonthOfWater:
+    """Means over the years for one month: litres, and days with a need unmet."""
+
+    level_l: float
+    inflow_l: float
+    wanted_l: float
+    unmet_l: float
+    short_days: float
+
+
+def months_of_water(r: Reckoning) -> tuple[MonthOfWater, ...]:
+    """The store's year by month."""
+    short = r.sizing.short[:, r.own].reshape(-1, 365)
+    months = []
+    for month in range(12):
+        days = month == MONTH_OF_DAY
+        sums = [float(series[:, days].sum(axis=1).mean())
+                for series in (r.inflow_l, r.demand_l, r.unmet_l, short)]
+        months.append(MonthOfWater(float(r.level_l[:, days].mean()), *sums))
+    return tuple(months)
 
 
 def report(r: Reckoning) -> StationReport:

@@ -48,7 +48,8 @@ def _row(head: tuple[HeadPart, ...], tube: str, y: float) -> list[Markup]:
         parts += [svg.rect(x + 14, y + 10, 78, 72, "d-white"),
                   svg.el("g", svg.path(GLYPHS[part.role], "d-ink", stroke_width=2),
                          transform=f"translate({x + 29:.1f} {y + 24:.1f})"),
-                  svg.text(x + 18, y + 24, str(i + 1), "d-dim"), *_wrapped(part.name, x + 53, y + 102)]
+                  svg.text(x + 18, y + 24, str(i + 1), "d-dim"),
+                  *_wrapped(part.name, x + 53, y + 102)]
     x = 20 + len(head) * CELL
     return [*parts, *_wrapped(tube, x + 60, y + 70)]
 

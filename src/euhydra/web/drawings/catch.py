@@ -26,8 +26,8 @@ def roofs(sheet: Sheet) -> Markup:
         children.append(_roof(sheet, roof, x, 50, scale))
         x += roof.width_m * scale + 330
     children += [_narrowing(sheet, 356), _storm(sheet, 548)]
-    return svg.svg(max(WIDTH, x - 100), 680, "Roofs in plan, losses on the way, and a storm", children,
-                   interactive=True)
+    return svg.svg(max(WIDTH, x - 100), 680, "Roofs in plan, losses on the way, and a storm",
+                   children, interactive=True)
 
 
 def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:

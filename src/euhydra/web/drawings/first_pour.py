@@ -9,9 +9,7 @@ from markupsafe import Markup
 from euhydra.core import storage, units
 from euhydra.core.assess import Assessment
 from euhydra.core.first_pour import Answers
-from euhydra.core.stations.catch import storm_minutes
 from euhydra.core.stations.place import monthly_eto_mm
-from euhydra.core.stations.push import worst_zone
 from euhydra.core.units import System
 from euhydra.web import svg
 from euhydra.web.drawings.plan import size_m
@@ -29,8 +27,8 @@ class Answer:
 
 def answers(a: Assessment, given: Answers) -> dict[str, Answer]:
     """The six, by question."""
-    return {"place": _place(a), "roof": _roof(a), "barrels": _barrels(a), "levels": _levels(a, given),
-            "plots": _plots(a), "backup": _backup(a)}
+    return {"place": _place(a), "roof": _roof(a), "barrels": _barrels(a),
+            "levels": _levels(a, given), "plots": _plots(a), "backup": _backup(a)}
 
 
 def _drawn(title: str, *parts: object) -> Markup:
@@ -40,6 +38,11 @@ def _drawn(title: str, *parts: object) -> Markup:
 def _show(a: Assessment, value: float, kind: str, decimals: int | None = None) -> str:
     system: System = a.garden.units
     return units.show(value, kind, system, decimals).replace("\u00a0", " ")
+
+
+def _figure(a: Assessment, station: str, key: str) -> str:
+    """A station's own figure, as it will stand there."""
+    return a.station(station).figure(key).amount.show(a.garden.units).replace("\u00a0", " ")
 
 
 def _place(a: Assessment) -> Answer:
@@ -53,10 +56,9 @@ def _place(a: Assessment) -> Answer:
     parts += [svg.text(18 + m * step + step / 2 - 3, H - 6, "JFMAMJJASOND"[m], "d-mute", "middle")
               for m in range(12)]
     parts.append(svg.text(18, 14, "bars: rain, line: what the air takes", "d-mute"))
-    gap = float(sum(max(float(eto[m]) - rain[m], 0.0) for m in range(12)))
     return Answer(_drawn("Rain and thirst by month", *parts),
-                  f"{_show(a, sum(rain), 'rain')} of rain a year; the dry months lack "
-                  f"{_show(a, gap, 'rain')}.")
+                  f"{_figure(a, 'place', 'rain_year')} of rain a year; the dry months lack "
+                  f"{_figure(a, 'place', 'dry_gap')}.")
 
 
 def _roof(a: Assessment) -> Answer:
@@ -64,8 +66,6 @@ def _roof(a: Assessment) -> Answer:
     scale = min(200 / roof.width_m, 96 / roof.depth_m)
     w, h = roof.width_m * scale, roof.depth_m * scale
     x, y = (W - w) / 2, 10.0
-    caught = float(a.inflow_l.sum()) / a.weather.years
-    storm = storm_minutes(a)[25.0]
     return Answer(_drawn(
         "Roof in plan", svg.rect(x, y, w, h, "d-wall"),
         svg.path(f"M{x - 3:.1f} {y + h + 4:.1f}H{x + w + 14:.1f}v20", "d-pipe"),
@@ -73,8 +73,8 @@ def _roof(a: Assessment) -> Answer:
         svg.text(x - 8, y + h / 2, _show(a, roof.depth_m, "length"), "d-dim", "end"),
         svg.text(x + w / 2, y + h / 2 + 4, _show(a, roof.width_m * roof.depth_m, "area"),
                  "d-lab", "middle")),
-        f"{_show(a, caught, 'yearly')} a year reach the barrels; heavy rain fills them in "
-        f"{_show(a, storm, 'minutes')}.")
+        f"{_figure(a, 'catch', 'caught_year')} a year reach the barrels; heavy rain fills them in "
+        f"{_figure(a, 'catch', 'storm_fill_25')}.")
 
 
 def _barrels(a: Assessment) -> Answer:
@@ -96,16 +96,14 @@ def _barrels(a: Assessment) -> Answer:
                            stroke_width=2.4), svg.upright(right + 14, base, ground),
                   svg.text(right + 22, (base + ground) / 2 + 4, _show(a, store.stand_m, "length"),
                            "d-dim")]
-    share = float(a.sizing.reliability[a.own])
     return Answer(_drawn("Barrels on their stand", *parts),
                   f"{_show(a, storage.total_l(store), 'volume')}, "
-                  f"{_show(a, storage.full_mass_kg(store), 'mass')} when full, "
-                  f"{_show(a, storage.bearing_kpa(store), 'pressure')} under each. Rain gives "
-                  f"{_show(a, share, 'share')} of what the garden drinks.")
+                  f"{_figure(a, 'store', 'full_mass')} when full, "
+                  f"{_figure(a, 'store', 'bearing')} under each. Rain gives "
+                  f"{_figure(a, 'store', 'reliability')} of what the garden drinks.")
 
 
 def _levels(a: Assessment, given: Answers) -> Answer:
-    low = a.flows[worst_zone(a).id]["low"]
     store = a.garden.store
     span = abs(given.fall_m) + store.stand_m + store.height_m + 0.3
     scale = min(118 / span, 80)
@@ -128,7 +126,7 @@ def _levels(a: Assessment, given: Answers) -> Answer:
              svg.across(70 + wide, 220, min(y) - 26),
              svg.text(145 + wide / 2, min(y) - 32, _show(a, given.distance_m, "length"), "d-dim",
                       "middle")]
-    head = units.head_and_pressure(low.worst.head_m, a.garden.units)
+    head = _figure(a, "push", "least_head")
     reach = ("gravity reaches every outlet" if all(
         levels["low"].short_m <= 0 for levels in a.flows.values()) else
         "gravity falls short; the next page says what cures it")
@@ -159,14 +157,13 @@ def _plots(a: Assessment) -> Answer:
         if line.plot:
             parts.append(svg.line([(left + (c.x_m - x0) * scale, 8 + (y1 - c.y_m) * scale)
                                    for c in line.course], "d-row"))
-    need = max(float(sum(t.net_by_month[m] for t in a.thirsts.values())) for m in range(12))
     return Answer(_drawn("Beds and pots with their lines", *parts),
-                  f"{_show(a, need, 'daily')} in the hottest month, through "
-                  f"{_show(a, sum(x.length_m for x in a.garden.lines), 'length', 0)} of line.")
+                  f"{_figure(a, 'grow', 'need_peak')} in the hottest month, through "
+                  f"{_figure(a, 'lay', 'line_total')} of line.")
 
 
 def _backup(a: Assessment) -> Answer:
-    days = float(sorted(a.short_days)[len(a.short_days) // 2])
+    days = _figure(a, "prove", "short_days")
     level = a.level_l.mean(axis=0)
     full = float(a.sizing.size_l[a.own])
     points = [(18 + d / 364 * (W - 36), H - 20 - float(level[d]) / full * 100)
@@ -176,9 +173,8 @@ def _backup(a: Assessment) -> Answer:
              *(svg.text(18 + (m + 0.5) * (W - 36) / 12, H - 5, "JFMAMJJASOND"[m], "d-mute",
                         "middle") for m in range(12))]
     if a.garden.taps:
-        litres = float(a.unmet_l.sum()) / a.weather.years
-        words = (f"The tap gives {_show(a, litres, 'yearly')} a year, on {days:.0f} days of a "
-                 "typical one.")
+        litres = _figure(a, "store", "tap_year")
+        words = f"The tap gives {litres} a year, on {days} of a typical one."
     else:
-        words = f"Without a tap, {days:.0f} days of a typical year lack water."
+        words = f"Without a tap, {days} of a typical year lack water."
     return Answer(_drawn("The barrels through the year", *parts), words)

@@ -171,8 +171,9 @@ def _plot(sheet: Sheet, view: _View, plot: Plot, *, faint: bool) -> Markup:
         parts.append(svg.rect(x0, min(rim, ground - 5), x1 - x0, max(ground - rim, 5), "d-bed"))
     else:
         pitch = (x1 - x0) / plot.count
-        parts += [svg.path(f"M{x0 + i * pitch + 1:.1f} {rim:.1f}h{pitch - 3:.1f}l{-pitch * 0.15:.1f} "
-                           f"{ground - rim:.1f}h{-(pitch - 3) + 2 * pitch * 0.15:.1f}Z", "d-bed")
+        taper, wide = pitch * 0.15, pitch - 3
+        parts += [svg.path(f"M{x0 + i * pitch + 1:.1f} {rim:.1f}h{wide:.1f}l{-taper:.1f} "
+                           f"{ground - rim:.1f}h{2 * taper - wide:.1f}Z", "d-bed")
                   for i in range(plot.count)]
     count = max(1, min(int((x1 - x0) / 34), 6))
     parts += [svg.leaf(x0 + (i + 0.5) * (x1 - x0) / count, rim, 20) for i in range(count)]

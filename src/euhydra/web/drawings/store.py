@@ -60,7 +60,7 @@ def _dimensions(sheet: Sheet, left: float, right: float, top: float, base: float
     store, at = sheet.garden.store, sheet.fields.at
     path, group = f"stores/{store.id}", store.name
     middle = (base + ground) / 2
-    parts = [
+    return [
         svg.upright(left - 26, top, base),
         svg.field(left - 134, (top + base) / 2 - 30, at(f"{path}/height_m", group)),
         svg.upright(left - 26, base, ground),
@@ -68,14 +68,13 @@ def _dimensions(sheet: Sheet, left: float, right: float, top: float, base: float
         svg.field(right + 40, outlet + 26, at(f"{path}/outlet_m", group,
                                               "outlet above base")),
         svg.path(f"M{left + 4:.1f} {ground + 26}h{right - left - 10:.1f}", "d-thin")]
-    return parts
 
 
 def _words(sheet: Sheet, left: float, right: float, ground: float, drawn: int) -> list[Markup]:
     store, at = sheet.garden.store, sheet.fields.at
     path, group = f"stores/{store.id}", store.name
     more = f" ({drawn} drawn)" if drawn < store.count else ""
-    parts = [
+    return [
         svg.field(40, 40, at(f"{path}/count", group), width=64),
         svg.text(112, 58, "×", "d-title"),
         svg.field(130, 40, at(f"{path}/volume_l", group), width=92),
@@ -87,4 +86,3 @@ def _words(sheet: Sheet, left: float, right: float, ground: float, drawn: int) -
                  "d-name", "middle"),
         svg.text((left + right) / 2, ground + 66,
                  "pale water lies under the outlet and never comes out", "d-mute", "middle")]
-    return parts

@@ -48,7 +48,8 @@ async function post(action, data, focusId, ownId, refresh) {
   let answer;
   try {
     answer = await fetch(action + window.location.search, {
-      method: "POST", body: data, headers: { "X-Fragment": "1" }, credentials: "same-origin" });
+      method: "POST", body: data, headers: { "X-Fragment": "1" }, credentials: "same-origin",
+      keepalive: true });
   } catch {
     return said(page, "The app did not answer; what you typed is still in its field. Is it running?");
   }

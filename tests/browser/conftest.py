@@ -1,0 +1,99 @@
+"""The real app in a real browser. Any console error, failed request or axe fault fails a test."""
+
+from __future__ import annotations
+
+import json
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, Response, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
+         "--disable-component-update", "--disable-sync", "--no-first-run"]
+AXE = (Path(__file__).parent / "axe.min.js").read_text(encoding="utf-8")
+
+
+def free_port() -> int:
+    with socket.socket() as sock:
+        sock.bind(("127.0.0.1", 0))
+        return sock.getsockname()[1]
+
+
+@pytest.fixture(scope="module")
+def site(tmp_path_factory) -> Iterator[str]:
+    """The demo, served from a file of its own."""
+    port = free_port()
+    db = tmp_path_factory.mktemp("site") / "g.sqlite3"
+    server = subprocess.Popen([sys.executable, "-m", "euhydra", "demo", "--port", str(port),
+                               "--db", str(db)], stdout=subprocess.PIPE, text=True)
+    address = f"http://localhost:{port}"
+    assert address in server.stdout.readline()
+    for _ in range(100):
+        try:
+            with urllib.request.urlopen(f"{address}/health") as said:
+                assert json.load(said)["status"] == "ok"
+                break
+        except OSError:
+            time.sleep(0.1)
+    yield address
+    server.terminate()
+    server.wait()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as play:
+        chromium = play.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield chromium
+        chromium.close()
+
+
+class Watched:
+    """A page with what went wrong on it. ``expected`` holds the addresses that may answer 4xx."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.faults: list[str] = []
+        self.refusals_expected = False
+        page.on("console", self._console)
+        page.on("pageerror", lambda error: self.faults.append(f"script: {error}"))
+        page.on("requestfailed", self._failed)
+        page.on("response", self._response)
+
+    def _console(self, message) -> None:
+        refusal = self.refusals_expected and "422" in message.text
+        if message.type in ("error", "warning") and not refusal:
+            self.faults.append(f"console: {message.text}")
+
+    def _failed(self, request) -> None:
+        # The browser drops the page load that turns into a download; that is no failure.
+        if "/export/" not in request.url:
+            self.faults.append(f"failed: {request.url}")
+
+    def _response(self, response: Response) -> None:
+        if response.status >= 400 and not (self.refusals_expected and response.status == 422):
+            self.faults.append(f"{response.status}: {response.url}")
+
+    def axe(self) -> None:
+        """No fault by axe-core on the page as it stands."""
+        # axe goes in through the debugger, so the page's own policy stays as strict as it is.
+        said = self.page.evaluate(AXE + "; axe.run(document, {resultTypes: ['violations']})")
+        faults = [f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"
+                  for v in said["violations"]]
+        assert not faults, "\n".join(faults)
+
+
+@pytest.fixture
+def watched(browser) -> Iterator[Watched]:
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    seen = Watched(context.new_page())
+    yield seen
+    context.close()
+    assert not seen.faults, "\n".join(seen.faults)

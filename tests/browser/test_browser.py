@@ -1,0 +1,184 @@
+"""As a person would: First pour in both systems, remedies, undo, keys, every page by axe."""
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from euhydra.core.assess import STATIONS
+from euhydra.web.panes import VIEWS
+
+
+@pytest.mark.parametrize(("system", "typed", "unit"), [
+    ("metric", {"roof_width_m": "6 m", "barrel_l": "55 gal", "stand_m": "10 cm", "fall_m": "0"},
+     "kPa"),
+    ("us", {"roof_width_m": "20 ft", "barrel_l": "210 L", "stand_m": "0 ft 4 in", "fall_m": "0"},
+     "psi")])
+def test_first_pour_as_a_new_user(site, watched, system, typed, unit):
+    page = watched.page
+    page.goto(site)
+    page.get_by_role("link", name="Start a garden" if system == "metric"
+                     else "in gallons and feet").first.click()
+    page.get_by_label("Call the garden").fill(f"My {system} garden")
+    for name, text in typed.items():
+        page.locator(f"#{name}").fill(text)
+    page.locator("#pots").fill("6")
+    expect(page.locator("[data-say=levels]")).to_contain_text("falls short")
+    page.locator("#barrels").fill("two")
+    expect(page.locator("[data-err=barrels]")).to_contain_text("“two” is not a number")
+    page.locator("#barrels").fill("2")
+    expect(page.locator("[data-err=barrels]")).to_be_hidden()
+    watched.axe()
+    page.get_by_role("button", name="Pour").click()
+
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Gravity")
+    expect(page.locator(".run li")).to_have_count(len(STATIONS))
+    assert unit in page.locator("[data-figure=least_head] [data-value]").inner_text()
+    short = page.locator(".find", has_text="short").first
+    expect(short).to_be_visible()
+    before = page.locator("[data-figure=least_head] [data-value]").inner_text()
+    short.get_by_role("link", name=re.compile("^Try: Stand to")).click()
+    expect(page.get_by_text("Nothing is kept yet")).to_be_visible()
+    expect(page.locator(".ghost-text")).to_have_text("before")
+    page.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("reaches every outlet")
+    after = page.locator("[data-figure=least_head] [data-value]").inner_text()
+    assert after != before
+    page.get_by_role("button", name=re.compile("^Undo: Stand")).click()
+    expect(page.locator("[data-figure=least_head] [data-value]")).to_have_text(before)
+    page.get_by_role("button", name=re.compile("^Redo")).click()
+    expect(page.locator("[data-figure=least_head] [data-value]")).to_have_text(after)
+    page.reload()
+    expect(page.locator("[data-figure=least_head] [data-value]")).to_have_text(after)
+    page.goto(site)
+    expect(page.get_by_role("heading", name=f"My {system} garden")).to_be_visible()
+
+
+def test_typing_on_the_drawing_keeps_and_answers(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/push")
+    stand = page.locator("#f-stores-barrels-stand_m")
+    stand.fill("2 ft")
+    stand.press("Enter")
+    expect(stand).to_have_value("0.61 m")
+    expect(page.locator("[data-figure=least_head] .was")).to_contain_text("was 1.34")
+    stand.focus()
+    stand.press("ArrowUp")
+    expect(stand).to_have_value("0.65 m")
+    expect(stand).to_be_focused()
+    watched.refusals_expected = True
+    stand.fill("ten")
+    stand.press("Enter")
+    expect(page.locator(".svg-err")).to_contain_text("“ten” is not a number")
+    expect(stand).to_have_value("ten")
+    expect(stand).to_be_focused()
+    watched.axe()
+    stand.fill("0.45 m")
+    stand.press("Enter")
+    expect(page.locator(".svg-err")).to_have_count(0)
+    expect(page.locator("[data-figure=least_head] [data-value]")).to_contain_text("1.34")
+
+
+def test_the_list_twin_and_keys(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/push")
+    page.keyboard.press("3")
+    page.wait_for_url("**/store**")
+    page.keyboard.press("l")
+    count = page.locator("#l-stores-barrels-count")
+    expect(count).to_be_visible()
+    count.fill("5")
+    count.press("Tab")
+    expect(page.locator("[data-figure=usable] [data-value]")).to_contain_text("955")
+    page.locator("h1").click()
+    page.keyboard.press("Control+z")
+    expect(page.locator("[data-figure=usable] [data-value]")).to_contain_text("573")
+    page.keyboard.press("/")
+    box = page.get_by_label("Go to a station, or do something")
+    box.fill("gro")
+    watched.axe()
+    box.press("Enter")
+    page.wait_for_url("**/grow**")
+
+
+def test_beds_come_and_go_on_grow(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/grow")
+    page.keyboard.press("l")
+    page.get_by_role("button", name="Add a bed").click()
+    page.wait_for_url("**since=**")
+    expect(page.locator("#f-plots-bed-5-length_m")).to_be_visible()
+    page.locator("#f-plots-bed-5-plantings-p1-crop").select_option("lettuce")
+    expect(page.locator("[data-figure='need_bed-5'] .was")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.locator("h1").click()
+    page.keyboard.press("l")
+    page.get_by_role("button", name="Remove Border", exact=True).click()
+    page.wait_for_url("**since=**")
+    expect(page.locator("#f-plots-border-length_m")).to_have_count(0)
+    for _ in range(3):
+        with page.expect_navigation():
+            page.get_by_role("button", name=re.compile("^Undo: ")).click()
+    expect(page.locator("#f-plots-border-length_m")).to_be_visible()
+    expect(page.locator("#f-plots-bed-5-length_m")).to_have_count(0)
+
+
+@pytest.mark.parametrize("station", STATIONS)
+def test_every_view_stands_by_axe_at_bench_and_phone(site, watched, station):
+    page = watched.page
+    for size in ({"width": 1280, "height": 800}, {"width": 390, "height": 844}):
+        page.set_viewport_size(size)
+        for view in VIEWS[station]:
+            page.goto(f"{site}/g/kiln-yard/{station}?view={view.key}")
+            for chart in page.locator("[data-chart] .plot").all():
+                expect(chart.locator("svg").last).to_be_visible()
+            page.locator("details[data-figure]").first.evaluate("d => d.open = true")
+            watched.axe()
+            wide = page.evaluate("document.documentElement.scrollWidth")
+            assert wide <= size["width"], f"{station} {view.key} is {wide} px wide"
+
+
+def test_other_pages_by_axe_and_in_dusk(site, watched):
+    page = watched.page
+    for path in ("/", "/first-pour", "/g/kiln-yard/push"):
+        for size in ({"width": 1280, "height": 800}, {"width": 390, "height": 844}):
+            page.set_viewport_size(size)
+            page.goto(site + path)
+            watched.axe()
+            assert page.evaluate("document.documentElement.scrollWidth") <= size["width"]
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.keyboard.press("/")
+    page.get_by_role("button", name="Day or dusk colours").click()
+    assert page.evaluate("document.documentElement.dataset.theme") == "dusk"
+    page.reload()
+    watched.axe()
+    page.goto(f"{site}/first-pour")
+    watched.axe()
+
+
+def test_a_file_goes_out_and_comes_in_and_a_large_one_is_refused(site, watched, tmp_path):
+    page = watched.page
+    page.goto(site)
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Export Kiln Yard").last.click()
+    path = tmp_path / "garden.json"
+    saved.value.save_as(path)
+    assert json.loads(path.read_text())["format"] == "euhydra-garden"
+    page.locator("#file").set_input_files(path)
+    page.get_by_role("button", name="Open").click()
+    expect(page.locator(".garden-name")).to_have_text("Kiln Yard")
+    assert re.search(r"/g/kiln-yard-\d/push", page.url)
+    page.goto(site)
+    large = tmp_path / "large.json"
+    large.write_bytes(b" " * (50 * 1024 * 1024))
+    page.locator("#file").set_input_files(large)
+    page.get_by_role("button", name="Open").click()
+    expect(page.locator("[data-upload] .err")).to_contain_text("larger than 4 MB")
+    watched.refusals_expected = True
+    cut = tmp_path / "cut.json"
+    cut.write_text(path.read_text()[:500])
+    page.locator("#file").set_input_files(cut)
+    page.get_by_role("button", name="Open").click()
+    expect(page.get_by_role("alert")).to_contain_text("not whole JSON")
+    watched.axe()

@@ -1,0 +1,27 @@
+"""What every test may ask for: the trade tables and the demo garden."""
+
+from __future__ import annotations
+
+import pytest
+
+from euhydra.core.assess import Assessment, assess
+from euhydra.core.garden.file import from_json
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
+from euhydra.data import garden_text
+from euhydra.data import library as load_library
+
+
+@pytest.fixture(scope="session")
+def library() -> Library:
+    return load_library()
+
+
+@pytest.fixture(scope="session")
+def kiln_yard(library: Library) -> Garden:
+    return from_json(garden_text("kiln-yard"), library)
+
+
+@pytest.fixture(scope="session")
+def kiln(kiln_yard: Garden, library: Library) -> Assessment:
+    return assess(kiln_yard, library)

@@ -1,0 +1,74 @@
+"""Timing: the dial, the weekdays, the rounding left over."""
+
+import math
+
+import pytest
+
+from euhydra.core.timing import MonthNeed, settings
+
+
+def need(minutes_a_day: float, gap_h: float) -> tuple[MonthNeed, ...]:
+    return (MonthNeed(6, 40.0, minutes_a_day, gap_h),)
+
+
+def test_the_dial_takes_the_longest_rhythm_the_roots_bridge(library):
+    dial = library.timers["dial-ball"]
+    # 28.5 min a day for 48 h and 3 min to fill: 60 exactly.
+    setting = settings(dial, need(28.5, 50), 3.0, 30)[0]
+    assert (setting.every_h, setting.minutes) == (48, 60)
+    assert setting.exact_min == pytest.approx(60)
+    assert setting.left_over == pytest.approx(0)
+
+
+def test_the_dial_shortens_the_rhythm_when_a_run_is_too_long(library):
+    setting = settings(library.timers["dial-ball"], need(80, 72), 2.0, 30)[0]
+    assert setting.every_h == 24
+    assert setting.exact_min == pytest.approx(82)
+    assert setting.minutes == 90
+    assert setting.left_over == pytest.approx(8 / 80)
+    assert setting.left_over_l_week == pytest.approx(8 / 60 * 30 * 7)
+
+
+def test_pots_in_a_heat_run_twice_a_day(library):
+    setting = settings(library.timers["dial-ball"], need(40, 13), 1.0, 10)[0]
+    assert setting.every_h == 12
+    assert setting.minutes == 20
+
+
+def test_the_dial_says_when_it_cannot_hold(library):
+    setting = settings(library.timers["dial-ball"], need(900, 24), 2.0, 5)[0]
+    assert not setting.fits
+    assert setting.minutes == 120
+
+
+@pytest.mark.parametrize(("gap_h", "days"), [(72, 3), (50, 4), (30, 7)])
+def test_weekdays_never_leave_a_gap_past_what_roots_bridge(library, gap_h, days):
+    setting = settings(library.timers["weekday-ball"], need(20, gap_h), 2.0, 30)[0]
+    assert len(setting.weekdays) == days
+    week = [d in setting.weekdays for d in ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")]
+    longest = max(len(run) for run in "".join("x" if on else "-" for on in week * 2).split("x"))
+    assert (longest + 1) * 24 <= gap_h
+    assert setting.minutes * days == pytest.approx(20 * 7 + 2 * days, abs=0.5 * days)
+
+
+def test_a_weekday_timer_splits_a_run_it_cannot_hold(library):
+    setting = settings(library.timers["weekday-ball"], need(400, 24), 2.0, 30)[0]
+    assert setting.starts_a_day == 2
+    assert setting.fits
+
+
+def test_a_plot_without_flow_is_not_given_a_time(library):
+    setting = settings(library.timers["dial-ball"], need(math.inf, 24), math.inf, 0.0)[0]
+    assert not setting.fits
+    weekday = settings(library.timers["weekday-ball"], need(math.inf, 24), math.inf, 0.0)[0]
+    assert not weekday.fits
+
+
+def test_minutes_give_the_litres_that_are_wanted(kiln):
+    for zone in kiln.garden.zones:
+        flow = kiln.flows[zone.id]["half"]
+        for setting in kiln.settings[zone.id]:
+            month = kiln.needs[zone.id][setting.month]
+            wet = setting.exact_min - kiln.fill_minutes(zone)
+            given = wet / 60 * flow.flow_l_h * setting.runs_a_week / 7
+            assert given >= month.wanted_l_day - 1e-6  # the thirstiest plot sets the time

@@ -1,0 +1,144 @@
+"""Catch, storage and thirst: hand-worked examples and what must hold for any water."""
+
+import numpy as np
+import pytest
+from gardens import climate_of, poured
+from hypothesis import given
+from hypothesis import strategies as st
+from hypothesis.extra.numpy import arrays
+
+from euhydra.core.assess import assess
+from euhydra.core.catch import first_flush, roof_yield
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.model import Bed, Planting, Point, Roof
+from euhydra.core.stations.prove import ledger
+from euhydra.core.storage import balance
+from euhydra.core.thirst import kc_year, plot_thirst, refills
+from euhydra.core.weather.generator import generate
+
+DAILY = arrays(float, st.integers(5, 60), elements=st.floats(0, 400))
+
+
+def test_first_flush_takes_once_per_event():
+    ran_off = np.array([0, 6, 10, 0, 3, 0, 0, 25.0])
+    assert first_flush(ran_off, 10).tolist() == [0, 6, 4, 0, 3, 0, 0, 10]
+
+
+def test_first_flush_runs_on_over_new_year():
+    two_years = np.array([[0, 8.0], [8.0, 0]])
+    assert first_flush(two_years, 10).tolist() == [[0, 8], [2, 0]]
+
+
+@given(arrays(float, 30, elements=st.floats(0, 80)), st.floats(0, 5), st.floats(0.05, 1))
+def test_every_litre_on_the_roof_goes_somewhere(library_rain, flush_mm, share):
+    from euhydra.data import library
+
+    roof = Roof.model_validate({
+        "id": "r", "name": "r", "corner": Point(x_m=0, y_m=0), "width_m": 6, "depth_m": 4,
+        "material": "tile", "first_flush_mm": flush_mm, "gutter_share": share, "store": "s"})
+    y = roof_yield(library_rain, roof, library().roof_materials["tile"])
+    assert np.allclose(y.fell_l, y.lost_l + y.flushed_l + y.astray_l + y.caught_l)
+    for part in (y.lost_l, y.flushed_l, y.astray_l, y.caught_l):
+        assert (part >= -1e-9).all()
+
+
+def test_yield_after_spillage_by_hand():
+    # Size 100, half full; five days worked by hand with Y = min(D, V₋), V = min(V₋+Q−Y, S−Y).
+    kept = balance([0, 80, 60, 0, 0], [30, 30, 30, 30, 60], [100.0])
+    assert kept.used_l[:, 0].tolist() == [30, 20, 30, 30, 40]
+    assert kept.level_l[:, 0].tolist() == [20, 80, 70, 40, 0]
+    assert kept.spilled_l[:, 0].tolist() == [0, 0, 40, 0, 0]
+    assert kept.reliability[0] == pytest.approx(150 / 180)
+    assert kept.longest_dry_run[0] == 1
+
+
+def test_a_dry_run_lasts_through_days_without_a_need():
+    kept = balance([0, 0, 0, 0, 50, 0], [10, 0, 10, 0, 10, 10], [10.0], start_share=1.0)
+    assert kept.used_l[:, 0].tolist() == [10, 0, 0, 0, 0, 10]
+    assert kept.longest_dry_run[0] == 3
+
+
+@given(DAILY, st.data(), st.sampled_from(["spillage", "before"]))
+def test_a_store_makes_and_loses_nothing(inflow, data, rule):
+    demand = data.draw(arrays(float, len(inflow), elements=st.floats(0, 300)))
+    sizes = np.array([50.0, 210.0, 1000.0])
+    kept = balance(inflow, demand, sizes, rule=rule)
+    came = inflow.sum() + 0.5 * sizes
+    went = kept.used_l.sum(axis=0) + kept.spilled_l.sum(axis=0) + kept.level_l[-1]
+    assert np.allclose(came, went)
+    assert (kept.level_l >= -1e-9).all()
+    assert (kept.level_l <= sizes + 1e-9).all()
+    assert (kept.used_l <= demand[:, None] + 1e-9).all()
+
+
+@given(DAILY, st.data())
+def test_a_bigger_tank_never_gives_less(inflow, data):
+    demand = data.draw(arrays(float, len(inflow), elements=st.floats(0, 300)))
+    kept = balance(inflow, demand, np.array([50.0, 60.0, 210.0, 1000.0]))
+    assert (np.diff(kept.reliability) >= -1e-9).all()
+    assert (np.diff(kept.overflow_share) <= 1e-9).all()
+
+
+def test_thirty_years_close_to_a_tenth_of_a_litre_a_year(kiln):
+    book = ledger(kiln)
+    assert abs(book["start"] + book["in"] - book["used"] - book["spilled"] - book["left"]) < 3
+
+
+def test_kc_rises_stays_and_falls(library):
+    # FAO-56 Tables 11 and 12, recalled: tomato 30/40/45/30 days, Kc 0.6, 1.15, 0.8.
+    kc = kc_year(library.crops["tomato"], "05-01")
+    start = 120
+    assert kc[start - 1] == 0
+    assert kc[start] == pytest.approx(0.6)
+    assert kc[start + 30] == pytest.approx(0.6)
+    assert kc[start + 50] == pytest.approx((0.6 + 1.15) / 2)
+    assert kc[start + 100] == pytest.approx(1.15)
+    assert kc[start + 144] == pytest.approx(1.15 - 0.35 * 29 / 30)
+    assert kc[start + 145] == 0
+
+
+def test_a_season_may_run_over_new_year(library):
+    kc = kc_year(library.crops["tomato"], "11-01")
+    assert kc[304] > 0
+    assert kc[10] > 0
+    assert kc[150] == 0
+
+
+def test_root_zone_balance_by_hand():
+    # FAO-56 eq. 85 in litres, refilled every other day: rain covers day 2 and fills up on day 4.
+    use = np.zeros((1, 365))
+    rain = np.zeros((1, 365))
+    use[0, :5] = 5
+    rain[0, 1], rain[0, 4] = 3, 20
+    season = np.arange(365) < 6
+    given_l = refills(use, rain, season, 2, 100)
+    # Day 0: 5 given. Days 1 and 2: 5 − 3 + 5 = 7. Days 3 and 4: 5, then rain leaves none. Day 6 is
+    # out of season.
+    assert given_l[0, :7].tolist() == [5, 0, 7, 0, 0, 0, 0]
+
+
+def test_a_year_starts_as_the_one_before_ended():
+    use = np.full((2, 365), 1.0)
+    season = np.ones(365, dtype=bool)
+    given_l = refills(use, np.zeros_like(use), season, 3, 1000)
+    assert given_l.sum(axis=1).tolist() == pytest.approx([365, 365], abs=1)
+
+
+def test_need_is_what_the_crop_uses_less_rain(library):
+    weather = generate(climate_of(library, "ostermere"), 41.3, 5, 1)
+    bed = Bed(id="b", name="b", corner=Point(x_m=0, y_m=0), length_m=2, width_m=1,
+              plantings=(Planting(id="p", crop="tomato", planted="05-08"),))
+    thirst = plot_thirst(bed, library, weather)
+    july = weather.eto_mm[:, 181:212].mean() * thirst.kc[181:212].mean() * 2
+    assert thirst.use_by_month[6] == pytest.approx(july, rel=0.02)
+    assert 0.6 * july < thirst.net_by_month[6] <= july * 1.02
+    assert thirst.net_l.sum() <= thirst.use_l.sum()
+
+
+def test_a_bigger_roof_never_lowers_reliability(library):
+    shares = []
+    garden = poured(library)
+    for width in (2.0, 4.0, 8.0):
+        a = assess(SetValue("roofs/roof/width_m", width).apply(garden, library), library)
+        shares.append(float(a.sizing.reliability[a.own]))
+    assert shares == sorted(shares)

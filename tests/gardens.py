@@ -1,0 +1,24 @@
+"""Small gardens for tests."""
+
+from __future__ import annotations
+
+from euhydra.core.first_pour import Answers, BedAnswer, pour
+from euhydra.core.garden.model import Climate, Garden
+from euhydra.core.library import Library
+
+
+def climate_of(library: Library, key: str) -> Climate:
+    row = library.climates[key]
+    return Climate(archetype=key, rain_mm=row.rain_mm, wet_days=row.wet_days, tmin_c=row.tmin_c,
+                   tmax_c=row.tmax_c)
+
+
+def poured(library: Library, **changes: object) -> Garden:
+    """A small First pour garden: two beds 2.4 × 1.2 m half a metre below two barrels."""
+    answers = {
+        "name": "Test", "latitude_deg": 41.3, "climate": climate_of(library, "ostermere"),
+        "roof_width_m": 5.0, "roof_depth_m": 3.0, "roof_material": "metal", "barrel_l": 210.0,
+        "barrels": 2, "stand_m": 0.4, "fall_m": 0.5, "distance_m": 4.0, "method": "dripline",
+        "beds": (BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),
+                 BedAnswer(length_m=2.4, width_m=1.2, group="leafy")), "pots": 4}
+    return pour(Answers.model_validate(answers | changes), library, "test")

@@ -1,0 +1,90 @@
+"""Laying, pushing and timing against common practice (no source), as product of the trade."""
+
+import pytest
+from gardens import poured
+
+from euhydra.core.assess import assess
+from euhydra.core.first_pour import BedAnswer
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.model import Bed, Planting, Point, Pots
+from euhydra.core.laying import POTS_A_LINE, QUARTER_INCH_RUN_M, drippers_per_pot, rows_in
+from euhydra.core.stations.push import worst_zone
+
+
+def bed(width_m: float, method: str, soil: str = "loam") -> Bed:
+    return Bed(id="b", name="b", corner=Point(x_m=0, y_m=0), length_m=3, width_m=width_m,
+               method=method, soil=soil, plantings=(Planting(id="p", crop="tomato"),))
+
+
+def test_three_soakers_or_two_driplines_in_a_90_cm_bed(library):
+    assert rows_in(bed(0.9, "soaker"), library) == 3
+    assert rows_in(bed(0.9, "dripline"), library) == 2
+
+
+def test_two_strips_keep_a_metre_wide_bed_damp(library):
+    assert rows_in(bed(1.0, "dripline"), library) == 2
+
+
+def test_sand_wants_closer_rows_than_clay(library):
+    assert rows_in(bed(1.2, "dripline", "sand"), library) > rows_in(
+        bed(1.2, "dripline", "clay"), library)
+
+
+def test_one_dripper_in_a_small_pot_two_in_a_large_one():
+    pot = {"id": "p", "name": "p", "corner": Point(x_m=0, y_m=0), "count": 3, "height_m": 0.3,
+           "plantings": (Planting(id="p", crop="tomato"),)}
+    assert drippers_per_pot(Pots(diameter_m=0.25, **pot)) == 1
+    assert drippers_per_pot(Pots(diameter_m=0.45, **pot)) == 2
+
+
+@pytest.mark.parametrize(("pots", "diameter_m"), [(10, 0.3), (11, 0.3), (25, 0.3), (12, 1.2)])
+def test_quarter_inch_lines_keep_to_ten_pots_and_nine_metres(library, pots, diameter_m):
+    garden = poured(library, beds=(), pots=pots, pot_diameter_m=diameter_m)
+    lines = {x.id: x for x in garden.lines if x.role == "quarter-inch"}
+    assert sum(o.points for o in garden.outlets) == pots
+    for outlet in garden.outlets:
+        assert outlet.points <= POTS_A_LINE
+        assert lines[outlet.line].length_m <= QUARTER_INCH_RUN_M
+
+
+def test_a_pilot_valve_does_not_open_on_a_barrel(library):
+    garden = poured(library)
+    pilot = SetValue("timer", "dial-pilot").apply(garden, library)
+    assert not assess(pilot, library).valve.opens
+    assert assess(garden, library).valve.opens
+
+
+def test_a_barrel_on_the_flat_will_not_feed_raised_beds(library):
+    flat = poured(library, fall_m=0, stand_m=0)
+    assert assess(flat, library).station("push").state != "ok"
+
+
+def test_the_top_terrace_needs_the_longest_time(kiln):
+    # Beds of like size and lines: the same litres take longer on the upper level.
+    upper = kiln.flows["zone-bed-1"]["half"].plot_flow_l_h("bed-1")
+    lower = kiln.flows["zone-bed-3"]["half"].plot_flow_l_h("bed-3")
+    assert 60 * 20 / upper > 1.1 * 60 * 20 / lower
+
+
+def test_every_other_day_in_the_ground_and_daily_in_pots(kiln):
+    beds = [s.every_h for s in kiln.settings["zone-bed-1"]]
+    pots = [s.every_h for s in kiln.settings["zone-pots-1"]]
+    assert all(48 <= h <= 72 for h in beds)
+    assert all(h <= 24 for h in pots)
+    assert min(pots) < min(beds)
+
+
+def test_a_pot_in_a_heat_needs_more_than_one_watering_a_day(library):
+    # Derived, not assumed: small pots of tomato in July.
+    garden = poured(library, beds=(BedAnswer(length_m=1, width_m=1, group="leafy"),), pots=6,
+                    pot_diameter_m=0.15)
+    tomato = SetValue("plots/pots-1/plantings/p1/crop", "tomato").apply(garden, library)
+    assert assess(tomato, library).thirsts["pots-1"].waterings_a_day >= 2
+
+
+def test_more_fall_gives_more_head(library):
+    heads = []
+    for fall in (0.0, 0.5, 1.5):
+        a = assess(poured(library, fall_m=fall), library)
+        heads.append(a.flows[worst_zone(a).id]["low"].worst.head_m)
+    assert heads == sorted(heads)
