@@ -73,8 +73,8 @@ class Watched:
             self.faults.append(f"console: {message.text}")
 
     def _failed(self, request) -> None:
-        # The browser drops the page load that turns into a download; that is no failure.
-        if "/export/" not in request.url:
+        # What a person leaves before it has loaded is no failure; a dropped write is.
+        if request.method != "GET" or request.failure != "net::ERR_ABORTED":
             self.faults.append(f"failed: {request.url}")
 
     def _response(self, response: Response) -> None:

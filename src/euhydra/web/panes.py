@@ -9,6 +9,7 @@ from typing import Any
 
 from markupsafe import Markup
 
+from euhydra.core.garden.model import Bed
 from euhydra.core.parts import PartLine, cut_list
 from euhydra.core.stations.place import MONTHS, monthly_eto_mm
 from euhydra.core.stations.prove import months_of_water
@@ -50,6 +51,7 @@ class Pane:
     links: Links | None = None
     grid: tuple[tuple[str, tuple[Field, ...]], ...] = field(default=())
     heads: tuple[str, ...] = ()
+    bar: tuple[Field, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -61,9 +63,16 @@ class View:
     panes: Callable[[Sheet], list[Pane]]
 
 
+def _bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:
+    """Fields in a row over a drawing that has no place of its own for them."""
+    return Pane(bar=tuple(sheet.fields.at(path, head) for path, head in paths))
+
+
 def _place(sheet: Sheet) -> list[Pane]:
-    chart = charts.rain_and_thirst(sheet)
-    return [Pane(chart=chart), Pane(twin=True, table=_climate_table(sheet))]
+    site = sheet.garden.name
+    return [_bar(sheet, ("site/latitude_deg", site), ("site/last_frost", site),
+                 ("site/first_frost", site)),
+            Pane(chart=charts.rain_and_thirst(sheet)), Pane(twin=True, table=_climate_table(sheet))]
 
 
 def _climate_table(sheet: Sheet) -> Table:
@@ -147,7 +156,8 @@ def _week(sheet: Sheet) -> list[Pane]:
     base, month = f"/g/{sheet.garden.id}/time?view=week", time.shown_month(sheet)
     months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
                                   for m in range(12)))
-    return [Pane(links=months), Pane(drawing=time.week(sheet))]
+    return [_bar(sheet, ("timer", "Time"), ("window_h", "Time")), Pane(links=months),
+            Pane(drawing=time.week(sheet))]
 
 
 def _season(sheet: Sheet) -> list[Pane]:
@@ -174,6 +184,11 @@ def _season(sheet: Sheet) -> list[Pane]:
     return panes
 
 
+def _lay(sheet: Sheet) -> list[Pane]:
+    beds = [(f"plots/{p.id}/method", p.name) for p in sheet.garden.plots if isinstance(p, Bed)]
+    return [_bar(sheet, *beds), Pane(drawing=plan.lay(sheet), zoom=True)]
+
+
 def _tank(sheet: Sheet) -> list[Pane]:
     a = sheet.assessment
     usable = sheet.show(float(a.sizing.size_l[a.own]), "volume")
@@ -181,7 +196,11 @@ def _tank(sheet: Sheet) -> list[Pane]:
                   sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
                   sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")
                  for m, month in enumerate(months_of_water(a)))
-    return [Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
+    store = sheet.garden.store
+    barrels = [(f"stores/{store.id}/{key}", store.name) for key in ("count", "volume_l")]
+    roofs = [(f"roofs/{roof.id}/{key}", roof.name) for roof in sheet.garden.roofs[:1]
+             for key in ("width_m", "depth_m")]
+    return [_bar(sheet, *barrels, *roofs), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
         f"Month by month, mean of 30 years, {usable} usable",
         ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
          else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
@@ -223,7 +242,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("sizing", "One barrel to many", _sizing)),
     "grow": (View("plots", "Beds and pots", lambda s: [Pane(drawing=grow.plots(s))]),
              View("thirst", "Thirst through the year", _thirst)),
-    "lay": (View("plan", "Ground plan", lambda s: [Pane(drawing=plan.lay(s), zoom=True)]),),
+    "lay": (View("plan", "Ground plan", _lay),),
     "push": (View("section", "Section", _section), View("outlets", "Every outlet", _outlets)),
     "time": (View("week", "The week", _week), View("season", "Month by month", _season)),
     "prove": (View("tank", "The barrels through the year", _tank),),

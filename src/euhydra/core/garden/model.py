@@ -282,7 +282,7 @@ class Garden(Part):
     stores: tuple[Store, ...] = Field(min_length=1, max_length=1)
     plots: tuple[Plot, ...] = Field(min_length=1, max_length=60)
     timer: str = pick("timer", "timers", "dial-ball")
-    window_h: float = measure("hours a day that water may run", "hours", 0.5, 24, 8.0)
+    window_h: float = measure("hours a day allowed", "hours", 0.5, 24, 8.0)
     nodes: tuple[Node, ...] = ()
     lines: tuple[Line, ...] = ()
     fittings: tuple[Fitting, ...] = ()

@@ -27,6 +27,15 @@ function actions() {
   ];
 }
 
+function toggleList(event) {
+  const list = document.getElementById("measures");
+  if (!list) return;
+  event.preventDefault(); // else the letter lands in the field that gets the focus
+  list.open = !list.open;
+  list.scrollIntoView({ block: "nearest" });
+  if (list.open) list.querySelector(".field")?.focus();
+}
+
 export function startGoto() {
   if (!document.getElementById("page")) return;
   const dialog = document.createElement("dialog");
@@ -72,9 +81,6 @@ export function startGoto() {
     if (event.key >= "1" && event.key <= "9") {
       document.querySelectorAll(".run a")[Number(event.key) - 1]?.click();
     }
-    if (event.key === "l") {
-      const list = document.getElementById("measures");
-      if (list) { list.open = !list.open; list.scrollIntoView({ block: "nearest" }); if (list.open) list.querySelector(".field")?.focus(); }
-    }
+    if (event.key === "l") toggleList(event);
   });
 }

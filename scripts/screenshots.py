@@ -1,0 +1,50 @@
+"""One picture of each main view, made from the demo garden: ``screenshots.py OUT``."""
+
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "browser"))
+from conftest import CHROMIUM, FLAGS, free_port
+
+BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+KILN = "/g/kiln-yard"
+SHOTS = [
+    ("home", "/", BENCH), ("first-pour", "/first-pour", BENCH), ("place", f"{KILN}/place", BENCH),
+    ("catch", f"{KILN}/catch", BENCH), ("store", f"{KILN}/store", BENCH),
+    ("store-sizing", f"{KILN}/store?view=sizing", BENCH), ("grow", f"{KILN}/grow", BENCH),
+    ("lay", f"{KILN}/lay", BENCH), ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
+    ("time", f"{KILN}/time", BENCH), ("prove", f"{KILN}/prove", BENCH),
+    ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build", PHONE),
+]
+
+
+def main(out: Path) -> None:
+    """Serve the demo from a file of its own and take every picture."""
+    out.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        port = free_port()
+        server = subprocess.Popen(
+            [sys.executable, "-m", "euhydra", "demo", "--port", str(port), "--db",
+             f"{folder}/g.sqlite3"], stdout=subprocess.PIPE, text=True)
+        server.stdout.readline()
+        try:
+            with sync_playwright() as play:
+                browser = play.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+                for name, path, size in SHOTS:
+                    page = browser.new_page(viewport=size, reduced_motion="reduce")
+                    page.goto(f"http://localhost:{port}{path}")
+                    page.wait_for_load_state("networkidle")
+                    page.evaluate("document.fonts.ready")
+                    page.screenshot(path=out / f"{name}.png")
+                    page.close()
+                browser.close()
+        finally:
+            server.terminate()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))

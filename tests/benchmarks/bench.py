@@ -1,0 +1,101 @@
+"""Speed, as ratios in one run: ``make bench``. Not part of the suite."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import wntr
+
+sys.path.insert(0, str(Path(__file__).parent.parent))
+sys.path.insert(0, str(Path(__file__).parent.parent / "reference"))
+from gardens import poured
+from test_hydraulics import epanet_model
+
+from euhydra.core.assess import STATIONS, assess
+from euhydra.core.garden.file import from_json
+from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe, solve
+from euhydra.core.push import solve_zone, water_levels
+from euhydra.core.storage import balance
+from euhydra.data import garden_text, library
+
+
+def best(run: Callable[[], object], times: int = 7) -> float:
+    """Least of several runs, in milliseconds."""
+    spent = []
+    for _ in range(times):
+        start = time.perf_counter()
+        run()
+        spent.append(1000 * (time.perf_counter() - start))
+    return min(spent)
+
+
+def field_of(outlets: int) -> Network:
+    """A tree: a main with laterals of 50 plain outlets each."""
+    kind = library().outlets["plain-2"]
+    nodes, pipes, emitters = [NetNode("tank", 3.0, 12.0)], [], []
+    before = "tank"
+    for row in range(outlets // 50):
+        joint = f"j{row}"
+        nodes.append(NetNode(joint, 0.0))
+        pipes.append(Pipe(f"m{row}", before, joint, 1.0, 40.0))
+        before = here = joint
+        for i in range(50):
+            node = f"n{row}-{i}"
+            nodes.append(NetNode(node, 0.0))
+            pipes.append(Pipe(f"p{row}-{i}", here, node, 0.3, 13.6))
+            emitters.append(Emitter(f"e{row}-{i}", node, kind))
+            here = node
+    return Network(tuple(nodes), tuple(pipes), (), tuple(emitters))
+
+
+def epanet_in_process(network: Network) -> float:
+    """The EPANET 2 engine's own hydraulic solve, file reading left out."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = f"{folder}/net.inp"
+        wntr.network.write_inpfile(epanet_model(network), path)
+        engine = wntr.epanet.toolkit.ENepanet()
+        engine.ENopen(path, f"{folder}/net.rpt", f"{folder}/net.bin")
+        engine.ENopenH()
+
+        def run() -> None:
+            engine.ENinitH(0)
+            engine.ENrunH()
+
+        spent = best(run)
+        engine.ENcloseH()
+        engine.ENclose()
+        return spent
+
+
+def main() -> None:
+    """Print each figure beside its bound."""
+    tables = library()
+    large = field_of(2000)
+    ours, theirs = best(lambda: solve(large)), epanet_in_process(large)
+    print(f"2,000 outlets: {ours:.1f} ms, EPANET {theirs:.1f} ms, ratio {ours / theirs:.2f} "
+          "(bound 2)")
+    kiln = from_json(garden_text("kiln-yard"), tables)
+    low = water_levels(kiln)["half"]
+    whole = best(lambda: [solve_zone(kiln, tables, z, low) for z in kiln.zones])
+    print(f"Kiln Yard, all zones, {sum(o.points for o in kiln.outlets)} outlets: {whole:.1f} ms "
+          "(bound 20)")
+    rng = np.random.default_rng(1)
+    flow, need = rng.random(30 * 365) * 50, rng.random(30 * 365) * 40
+    sizes = np.linspace(100, 6000, 60)
+    array = np.zeros((30 * 365, 60))
+    one_pass = best(lambda: np.minimum(array + flow[:, None] - need[:, None], sizes))
+    days = best(lambda: balance(flow, need, sizes), 3)
+    print(f"30 years by day for 60 sizes: {days:.0f} ms, one NumPy pass {one_pass:.1f} ms, ratio "
+          f"{days / one_pass:.1f} (bound 5, for a later issue)")
+    cold = best(lambda: [assess(kiln, tables).station(s) for s in STATIONS], 3)
+    first = best(lambda: assess(poured(tables), tables).station("push"), 3)
+    print(f"every station of Kiln Yard from nothing: {cold:.0f} ms; Push alone: {first:.0f} ms")
+
+
+if __name__ == "__main__":
+    main()
