@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import socket
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -73,6 +74,14 @@ def _serve(args: argparse.Namespace) -> int:
     from euhydra.web.app import create_app
 
     gardens = _gardens(args)
+    with socket.socket() as sock:
+        sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            sock.bind(("127.0.0.1", args.port))
+        except (OSError, OverflowError):
+            print(f"euhydra: port {args.port} cannot be had; another program may hold it. Choose "
+                  "another with --port (make demo PORT=…).", file=sys.stderr)
+            return 2
     print(f"Euhydra is at http://localhost:{args.port}/  (Ctrl-C ends it)", flush=True)
     uvicorn.run(create_app(gardens), host="127.0.0.1", port=args.port, log_level="warning",
                 server_header=False)

@@ -13,7 +13,6 @@ import wntr
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
 sys.path.insert(0, str(Path(__file__).parent.parent / "reference"))
-from gardens import poured
 from test_hydraulics import epanet_model
 
 from euhydra.core.assess import STATIONS, assess
@@ -22,6 +21,7 @@ from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe, sol
 from euhydra.core.push import solve_zone, water_levels
 from euhydra.core.storage import balance
 from euhydra.data import garden_text, library
+from gardens import poured
 
 
 def best(run: Callable[[], object], times: int = 7) -> float:

@@ -85,8 +85,9 @@ class Watched:
         """No fault by axe-core on the page as it stands."""
         # axe goes in through the debugger, so the page's own policy stays as strict as it is.
         said = self.page.evaluate(AXE + "; axe.run(document, {resultTypes: ['violations']})")
-        faults = [f"{v['id']}: {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"
-                  for v in said["violations"]]
+        firsts = [(v["id"], v["nodes"][0]) for v in said["violations"]]
+        faults = [f"{rule}: {node['html'][:160]} {node['failureSummary'][:200]}"
+                  for rule, node in firsts]
         assert not faults, "\n".join(faults)
 
 

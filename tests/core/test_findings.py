@@ -1,12 +1,12 @@
 """Every rule: a garden on which it fires and one on which it does not; its remedies."""
 
 import pytest
-from gardens import climate_of, poured
 
 from euhydra.core.assess import STATIONS, assess
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import SetTap, SetValue
 from euhydra.core.stations.time import ROUGH, peak_month
+from gardens import climate_of, poured
 
 
 def edited(library, *edits, **changes):

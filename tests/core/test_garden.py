@@ -6,7 +6,6 @@ from pathlib import Path
 
 import jsonschema
 import pytest
-from gardens import climate_of, poured
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -20,6 +19,7 @@ from euhydra.core.laying import lay
 from euhydra.core.parts import cut_list, parts_list
 from euhydra.core.units import BadEntry
 from euhydra.data import library as load_library
+from gardens import climate_of, poured
 
 SOURCE = Path(euhydra.__file__).parent
 
@@ -85,9 +85,11 @@ def test_text_that_is_no_garden_is_refused(library, text):
         from_json(text, library)
 
 
+KEYS = st.sampled_from(["id", "name", "plots", "stores", "site"])
+
+
 @given(st.recursive(st.none() | st.booleans() | st.floats() | st.text(max_size=8),
-                    lambda x: st.lists(x, max_size=3) | st.dictionaries(
-                        st.sampled_from(["id", "name", "plots", "stores", "site"]), x), max_leaves=8))
+                    lambda x: st.lists(x, max_size=3) | st.dictionaries(KEYS, x), max_leaves=8))
 def test_any_json_in_a_garden_is_answered(tree):
     text = json.dumps({"format": "euhydra-garden", "version": 1, "garden": tree})
     with pytest.raises(BadFile):

@@ -51,9 +51,10 @@ def test_what_is_shown_reads_back(kind, system, value):
 @given(st.text(max_size=40), st.sampled_from(sorted(units.KINDS)))
 def test_no_text_breaks_the_reader(typed, kind):
     try:
-        assert math.isfinite(parse(typed, kind, "us"))
-    except BadEntry as refused:
-        assert refused.why
+        value = parse(typed, kind, "us")
+    except BadEntry:
+        return
+    assert math.isfinite(value)
 
 
 @pytest.mark.parametrize(("typed", "day"), [("24 April", "04-24"), ("apr 24", "04-24"),

@@ -2,7 +2,6 @@
 
 import numpy as np
 import pytest
-from gardens import climate_of, poured
 from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
@@ -15,6 +14,7 @@ from euhydra.core.stations.prove import ledger
 from euhydra.core.storage import balance
 from euhydra.core.thirst import kc_year, plot_thirst, refills
 from euhydra.core.weather.generator import generate
+from gardens import climate_of, poured
 
 DAILY = arrays(float, st.integers(5, 60), elements=st.floats(0, 400))
 

@@ -7,7 +7,6 @@ import fluids
 import numpy as np
 import pytest
 import wntr
-from gardens import poured
 
 from euhydra.core import units
 from euhydra.core.hydraulics.build import zone_network
@@ -15,7 +14,6 @@ from euhydra.core.hydraulics.friction import (
     PLASTIC_ROUGHNESS_MM,
     christiansen,
     friction_factor,
-    head_loss,
     kinematic_viscosity,
     kv_resistance,
 )
@@ -26,6 +24,7 @@ from euhydra.core.hydraulics.uniformity import (
     uniformity_class,
 )
 from euhydra.core.push import water_levels
+from gardens import poured
 
 EPANET_VISCOSITY = 1.1e-5 * 0.3048**2  # the engine's unit viscosity, ft²/s to m²/s, recalled
 

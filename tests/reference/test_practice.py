@@ -1,7 +1,6 @@
 """Laying, pushing and timing against common practice (no source), as product of the trade."""
 
 import pytest
-from gardens import poured
 
 from euhydra.core.assess import assess
 from euhydra.core.first_pour import BedAnswer
@@ -9,6 +8,7 @@ from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Pots
 from euhydra.core.laying import POTS_A_LINE, QUARTER_INCH_RUN_M, drippers_per_pot, rows_in
 from euhydra.core.stations.push import worst_zone
+from gardens import poured
 
 
 def bed(width_m: float, method: str, soil: str = "loam") -> Bed:

@@ -6,7 +6,6 @@ import numpy as np
 import pandas as pd
 import pyet
 import pytest
-from gardens import climate_of
 from vega_datasets import local_data
 
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation, hargreaves
@@ -16,6 +15,7 @@ from euhydra.core.weather.generator import (
     daily_from_monthly,
     generate,
 )
+from gardens import climate_of
 
 
 def test_ra_on_3_september_at_20_south():

@@ -8,11 +8,11 @@ import sys
 import time
 
 import pytest
-from gardens import poured
 
 from euhydra.core.garden.edits import SetValue
 from euhydra.store.database import Database, NewerFile
 from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken, free_id, slug
+from gardens import poured
 
 
 @pytest.fixture
@@ -72,9 +72,14 @@ def test_an_edit_on_an_older_state_is_refused(gardens, library):
 
 def test_a_transaction_that_fails_keeps_nothing(gardens, library):
     gardens.add(poured(library), "First pour")
-    with pytest.raises(ZeroDivisionError), gardens.database.write() as db:
-        db.execute("DELETE FROM garden")
-        raise ZeroDivisionError
+
+    def half_done():
+        with gardens.database.write() as db:
+            db.execute("DELETE FROM garden")
+            raise ZeroDivisionError
+
+    with pytest.raises(ZeroDivisionError):
+        half_done()
     assert height(gardens) == poured(library).store.stand_m
 
 

@@ -144,7 +144,8 @@ GOOD = DEFAULTS["metric"] | {"units": "metric"}
     ({"roof_material": "straw"}, "roof_material", "is not one of"),
     ({"backup": "river"}, "backup", "neither none nor tap"),
     ({"bed_1_length_m": "", "bed_1_width_m": "", "bed_2_length_m": "", "bed_2_width_m": "",
-      "bed_3_length_m": "", "bed_3_width_m": "", "pots": "0"}, "bed_1_length_m", "Nothing is watered yet"),
+      "bed_3_length_m": "", "bed_3_width_m": "", "pots": "0"}, "bed_1_length_m",
+     "Nothing is watered yet"),
     ({"archetype": "own", "rain_mm_0": "wet"}, "rain_mm_0", "January: “wet” is not a number"),
 ])
 def test_first_pour_answers_beside_the_field_and_loses_nothing(client, gardens, changes, field,

@@ -86,9 +86,9 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         "measures": listed, "trying": trying,
         "rejected": rejected,
         "rejected_here": bool(rejected) and any(
-            f.error for _, fields in listed for f in fields), "run_was": _run_changes(before, assessment, system),
-        "show": lambda phrase: phrase.show(system), "has_tap": bool(garden.taps),
-        }
+            f.error for _, fields in listed for f in fields),
+        "run_was": _run_changes(before, assessment, system),
+        "show": lambda phrase: phrase.show(system)}
     name = "_page.html" if request.headers.get("x-fragment") else "station.html"
     return templates.TemplateResponse(request, name, context, status_code=status)
 

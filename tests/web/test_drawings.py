@@ -1,0 +1,195 @@
+"""The drawings are to scale and say what the core says."""
+
+import json
+import re
+import xml.etree.ElementTree as ET
+
+import pytest
+
+from euhydra.core.assess import assess
+from euhydra.core.garden.edits import SetValue
+from euhydra.web import charts
+from euhydra.web.drawings import build, catch, first_pour, grow, plan, push, store, time
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Fields, Rejected
+from euhydra.web.forms import read
+from euhydra.web.panes import VIEWS
+from euhydra.web.svg import el
+from gardens import poured
+
+DRAWINGS = [catch.roofs, store.elevation, grow.plots, plan.lay, push.section, time.week,
+            build.heads]
+
+
+def sheet_of(garden, library, **look):
+    return Sheet(assess(garden, library), Fields(garden, library), **look)
+
+
+def tree(drawing):
+    """Parsed, with the HTML of its fields left out."""
+    text = re.sub(r"<foreignObject.*?</foreignObject>", "", str(drawing), flags=re.S)
+    return ET.fromstring(text)
+
+
+def words(drawing):
+    return [t.text for t in tree(drawing).iter("text") if t.text]
+
+
+def with_class(drawing, class_):
+    return [e for e in tree(drawing).iter() if e.get("class") == class_]
+
+
+@pytest.mark.parametrize("draw", DRAWINGS, ids=lambda d: d.__module__.rsplit(".", 1)[-1])
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_each_drawing_is_whole_and_titled(kiln_yard, library, draw, units):
+    garden = kiln_yard.model_copy(update={"units": units})
+    drawing = draw(sheet_of(garden, library))
+    root = tree(drawing)
+    assert root.find("title").text
+    assert "nan" not in str(drawing)
+    assert "inf" not in re.sub(r"info|inform|first", "", str(drawing))
+    wide, tall = (float(x) for x in root.get("viewBox").split()[2:])
+    for element in root.iter("text"):
+        assert -5 <= float(element.get("x")) <= wide + 5
+        assert 0 <= float(element.get("y")) <= tall + 5
+
+
+@pytest.mark.parametrize("draw", DRAWINGS, ids=lambda d: d.__module__.rsplit(".", 1)[-1])
+def test_the_smallest_and_the_largest_garden_can_be_drawn(library, draw):
+    small = poured(library, beds=(), pots=1, barrels=1, stand_m=0.0, fall_m=0.0,
+                   roof_width_m=0.3, roof_depth_m=0.3)
+    large = poured(library, barrels=24, stand_m=3.0, fall_m=-10.0, pots=60, roof_width_m=60.0,
+                   roof_depth_m=60.0, distance_m=80.0)
+    for garden in (small, large):
+        assert tree(draw(sheet_of(garden, library))) is not None
+
+
+def test_a_bed_twice_as_long_is_drawn_twice_as_long(library):
+    garden = SetValue("plots/bed-2/length_m", 4.8).apply(poured(library, pots=0), library)
+    widths = [float(e.get("width")) for e in with_class(plan.lay(sheet_of(garden, library)),
+                                                        "d-bed")]
+    assert widths[1] == pytest.approx(2 * widths[0], rel=0.02)
+
+
+def test_roof_keeps_its_proportions(kiln_yard, library):
+    roof = with_class(catch.roofs(sheet_of(kiln_yard, library)), "d-wall")[0]
+    assert float(roof.get("width")) / float(roof.get("height")) == pytest.approx(6.2 / 4.1,
+                                                                                 rel=0.01)
+
+
+def test_every_height_on_the_section_is_true(kiln_yard, library):
+    drawing = push.section(sheet_of(kiln_yard, library, zone="zone-bed-3", level="full"))
+    text = str(drawing)
+    edge = re.search(r'd="M56\.?0? ([\d.]+)((?:H[\d.]+V[\d.]+)+)H[\d.]+" class="d-ground"', text)
+    levels = [float(edge.group(1)), *(float(v) for v in re.findall(r"V([\d.]+)", edge.group(2)))]
+    metre = (levels[2] - levels[0]) / 2.3
+    assert levels[1] - levels[0] == pytest.approx(1.15 * metre, abs=0.2)
+    still = float(re.search(r'd="M[\d.]+ ([\d.]+)H[\d.]+" class="d-still"', text).group(1))
+    assert levels[0] - still == pytest.approx((0.45 + 0.88) * metre, abs=0.3)
+    barrel = with_class(drawing, "d-barrel")[0]
+    assert float(barrel.get("height")) == pytest.approx(0.88 * metre, abs=0.3)
+
+
+def test_the_running_line_falls_and_ends_at_the_worst_outlet_s_head(kiln_yard, library):
+    sheet = sheet_of(kiln_yard, library, zone="zone-bed-1", level="half")
+    drawing = push.section(sheet)
+    run = next(e for e in tree(drawing).iter("polyline") if e.get("class") == "d-run")
+    ys = [float(p.split(",")[1]) for p in run.get("points").split()]
+    assert ys == sorted(ys)
+    worst = sheet.assessment.flows["zone-bed-1"]["half"].worst
+    assert any(f"{worst.head_m:.2f}\u00a0m" in w for w in words(drawing))
+
+
+def test_what_was_before_stands_as_a_ghost(kiln_yard, library):
+    now = assess(SetValue("stores/barrels/stand_m", 1.0).apply(kiln_yard, library), library)
+    sheet = Sheet(now, Fields(now.garden, library), assess(kiln_yard, library))
+    assert with_class(push.section(sheet), "d-ghost")
+    assert not with_class(push.section(sheet_of(kiln_yard, library)), "d-ghost")
+
+
+def test_the_dial_points_at_the_setting(kiln_yard, library):
+    sheet = sheet_of(kiln_yard, library, month=6)
+    said = words(time.week(sheet))
+    for zone in kiln_yard.zones:
+        setting = next(s for s in sheet.assessment.settings[zone.id] if s.month == 6)
+        assert f"every {setting.every_h} h" in said
+        assert f"for {setting.minutes} min" in said
+
+
+def test_the_week_shows_each_run_once(kiln_yard, library):
+    garden = SetValue("timer", "weekday-ball").apply(kiln_yard, library)
+    sheet = sheet_of(garden, library, month=6)
+    runs = sum(s.runs_a_week for z in garden.zones for s in sheet.assessment.settings[z.id]
+               if s.month == 6)
+    days = sum(len(s.weekdays) for z in garden.zones for s in sheet.assessment.settings[z.id]
+               if s.month == 6)
+    assert len(with_class(time.week(sheet), "d-rain")) == runs + days
+
+
+def test_winter_says_so(kiln_yard, library):
+    assert words(time.week(sheet_of(kiln_yard, library, month=0))).count(
+        "no water this month") == len(kiln_yard.zones)
+
+
+def test_heads_that_are_alike_share_a_drawing(kiln_yard, library):
+    said = words(build.heads(sheet_of(kiln_yard, library)))
+    assert sum("Head assembly" in w for w in said) == 1
+    garden = SetValue("zones/zone-border/supply_tube", "poly-20").apply(kiln_yard, library)
+    assert sum("Head assembly" in w for w in words(build.heads(sheet_of(garden, library)))) == 2
+
+
+def test_charts_carry_the_numbers_of_the_core_in_the_units_shown(kiln_yard, library):
+    metric, us = (sheet_of(kiln_yard.model_copy(update={"units": u}), library)
+                  for u in ("metric", "us"))
+    assert [m["rain"] for m in charts.rain_and_thirst(metric)["months"]] == list(
+        kiln_yard.site.climate.rain_mm)
+    assert charts.rain_and_thirst(us)["months"][0]["rain"] == pytest.approx(74 / 25.4)
+    points = charts.sizing_curve(metric)["points"]
+    assert points[2]["given"] == float(metric.assessment.sizing.reliability[2])
+    assert charts.sizing_curve(metric)["own"] == 3
+    tank = charts.tank_year(metric)
+    assert len(tank["low"]) == 365
+    assert len(tank["short"]) == metric.assessment.short_days[metric.assessment.typical_year]
+    july = sum(r["need"] for r in charts.thirst_by_month(metric)["rows"] if r["month"] == "Jul")
+    assert july == pytest.approx(metric.assessment.station("grow").figure(
+        "need_peak").amount.value)
+    for spec in (charts.rain_and_thirst, charts.sizing_curve, charts.tank_year,
+                 charts.thirst_by_month):
+        json.dumps(spec(us), allow_nan=False)
+
+
+def test_every_chart_has_a_table_beside_it(kiln_yard, library):
+    sheet = sheet_of(kiln_yard, library)
+    for station, views in VIEWS.items():
+        for view in views:
+            panes = view.panes(sheet)
+            if any(p.chart for p in panes):
+                assert any(p.table for p in panes), f"{station} {view.key}"
+
+
+def test_a_bad_entry_stands_in_its_field_with_its_reason(kiln_yard, library):
+    path = "stores/barrels/stand_m"
+    fields = Fields(kiln_yard, library, Rejected(path, 'te"n', "why <b>not</b>"))
+    drawing = str(store.elevation(Sheet(assess(kiln_yard, library), fields)))
+    assert 'value="te&#34;n"' in drawing
+    assert "why &lt;b&gt;not&lt;/b&gt;" in drawing
+    assert drawing.count('aria-invalid="true"') == 1
+
+
+def test_elements_are_escaped():
+    assert str(el("text", "<a>&", title='"x"')) == (
+        '<text title="&#34;x&#34;">&lt;a&gt;&amp;</text>')
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_first_pour_s_drawings_say_the_figures_of_the_garden_to_come(library, units):
+    said = read({"units": units}, library)
+    assert not said.errors
+    garden = poured(library).model_copy(update={"units": units})
+    assessment = assess(garden, library)
+    answers = first_pour.answers(assessment, said.answers)
+    caught = assessment.station("catch").figure("caught_year").amount.show(units)
+    assert caught.replace("\u00a0", " ") in answers["roof"].say
+    for answer in answers.values():
+        assert tree(answer.drawing) is not None
+        assert answer.say
