@@ -32,9 +32,10 @@ css: assets/node_modules/.installed
 css-check: assets/node_modules/.installed
 	cd assets && npm run --silent check
 
+# Not "npm ci": it asks for the native builds of every platform, which not every registry has.
 assets/node_modules/.installed: assets/package-lock.json
 	@command -v npm >/dev/null || scripts/need.sh nodejs npm
-	cd assets && npm ci --no-audit --no-fund --loglevel=error
+	cd assets && npm install --no-save --no-audit --no-fund --loglevel=error
 	@touch $@
 
 $(VENV)/.app: pyproject.toml constraints.txt

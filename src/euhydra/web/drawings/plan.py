@@ -80,8 +80,9 @@ def _ground(sheet: Sheet, frame: Frame) -> Markup:
         parts.append(_plot(frame, plot))
         x, y = frame.xy(plot.corner.x_m, plot.corner.y_m + size_m(plot)[1])
         parts.append(svg.el(
-            "text", svg.el("tspan", _clipped(plot.name), class_="d-name"),
-            svg.el("tspan", f"  at {sheet.show(plot.ground_m, 'length')}", class_="d-mute"),
+            "text", svg.el("tspan", _clipped(plot.name), class_="d-name d-halo"),
+            svg.el("tspan", f"  at {sheet.show(plot.ground_m, 'length')}",
+                   class_="d-mute d-halo"),
             x=x + 8, y=y - 5))
     store, wide = garden.store, storage.diameter_m(garden.store)
     for i in range(min(store.count, 8)):

@@ -151,8 +151,8 @@ def _barrels(sheet: Sheet, view: _View, water_z_m: float, still: bool) -> list[M
         parts.append(svg.path(f"M{left:.1f} {ground:.1f}V{base:.1f}H{right:.1f}V{ground:.1f}",
                               "d-ink", stroke_width=3))
     parts += [svg.text((left + right) / 2, top - 9,
-                       f"{store.count} × {sheet.show(store.volume_l, 'volume')}", "d-lab",
-                       "middle"),
+                       f"{store.count} × {sheet.show(store.volume_l, 'volume')}",
+                       "d-lab d-halo", "middle"),
               svg.upright(left - 10, base, ground)]
     middle = (base + ground) / 2
     parts.append(
@@ -199,7 +199,7 @@ def _water_lines(sheet: Sheet, view: _View, zone: Zone, flow: ZoneFlow) -> list[
             y = view.y(z)
             parts.append(svg.rect(x - 5, y - 8, 10, 16, "d-white"))
     names, under = [n for *_, n in places if n], view.y(places[0][1])
-    parts += [svg.text(source + 2, under - 14, ", ".join(names), "d-mute")]
+    parts += [svg.text(source + 2, under - 14, ", ".join(names), "d-mute d-halo")]
     return parts + _worst(sheet, view, zone, flow, places[-1])
 
 
