@@ -102,7 +102,7 @@ def add_demo(gardens: Gardens) -> None:
 
 
 def _report(args: argparse.Namespace) -> int:
-    garden = from_json(args.file.read_text(encoding="utf-8"), library())
+    garden = from_json(args.file.read_text(encoding="utf-8-sig"), library())
     assessment, system = assess(garden, library()), args.units or garden.units
     if args.json:
         print(json.dumps(report.as_data(assessment, system), indent=2, ensure_ascii=False))
@@ -122,7 +122,7 @@ def _export(args: argparse.Namespace) -> int:
 
 def _import(args: argparse.Namespace) -> int:
     gardens = _gardens(args)
-    garden = gardens.add(from_json(args.file.read_text(encoding="utf-8"), gardens.library),
+    garden = gardens.add(from_json(args.file.read_text(encoding="utf-8-sig"), gardens.library),
                          "Opened from a file")
     print(f"kept as {garden.id}")
     return 0

@@ -6,16 +6,14 @@ from pathlib import Path
 
 import jsonschema
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 import euhydra
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.first_pour import Answers, BedAnswer, frost_dates, pour
+from euhydra.core.first_pour import frost_dates
 from euhydra.core.garden.edits import AddPlot, EditRefused, RemovePlot, SetTap, SetValue, set_at
 from euhydra.core.garden.file import BadFile, from_json, schema, to_json
 from euhydra.core.garden.measures import NoSuchValue, measure_at, parse_for, with_choices
-from euhydra.core.laying import lay
 from euhydra.core.parts import cut_list, parts_list
 from euhydra.core.units import BadEntry
 from euhydra.data import library as load_library
@@ -152,38 +150,6 @@ def test_a_typed_value_out_of_bounds_says_the_bounds(library, path, typed, says)
     with pytest.raises(BadEntry) as refused:
         parse_for(measure, typed, "metric")
     assert says in refused.value.why.replace("\u00a0", " ")
-
-
-answers = st.fixed_dictionaries({
-    "roof_width_m": st.floats(0.3, 60), "roof_depth_m": st.floats(0.3, 60),
-    "roof_material": st.sampled_from(sorted(load_library().roof_materials)),
-    "barrel_l": st.floats(10, 20000), "barrels": st.integers(1, 24), "stand_m": st.floats(0, 3),
-    "fall_m": st.floats(-10, 20), "distance_m": st.floats(0.5, 80),
-    "method": st.sampled_from(["soaker", "dripline", "drippers"]), "pots": st.integers(1, 60),
-    "pot_diameter_m": st.floats(0.08, 1.5), "tap": st.booleans(),
-    "beds": st.lists(st.builds(
-        BedAnswer, length_m=st.floats(0.3, 20), width_m=st.floats(0.2, 6),
-        group=st.sampled_from(["leafy", "fruiting", "roots", "legumes", "berries"])), max_size=6)})
-
-
-@settings(deadline=None, max_examples=12)
-@given(answers, st.sampled_from(sorted(load_library().climates)))
-def test_any_six_answers_make_a_whole_garden(given_answers, climate):
-    library = load_library()
-    garden = pour(Answers.model_validate(
-        {"name": "x", "latitude_deg": library.climates[climate].latitude_deg,
-         "climate": climate_of(library, climate), **given_answers}), library, "x")
-    assert lay(garden, library) == garden
-    assert from_json(to_json(garden), library) == garden
-    assessment = assess(garden, library)
-    for key in STATIONS:
-        report = assessment.station(key)
-        assert report.verdict.show("us")
-        for figure in report.figures:
-            assert figure.amount.value == figure.amount.value  # no NaN
-            assert figure.working.source
-        for finding in report.findings:
-            assert finding.why.show("metric")
 
 
 def test_rows_stay_inside_their_beds(kiln_yard):

@@ -116,7 +116,7 @@ BAD_EDITS = [("letters", "stores/barrels/stand_m", "ten", "is not a number"),
              ("long name", "name", "x" * 300, "longer than 80 letters"),
              ("control letters", "name", "a\x00b", "control characters"),
              ("no such path", "stores/barrels/__class__", "1", "can be typed"),
-             ("a month that cannot be", "site/climate/wet_days/6", "0", "needs at least")]
+             ("a month that cannot be", "site/climate/wet_days/6", "0", "needs more than")]
 
 
 @pytest.mark.parametrize(("path", "typed", "says"), [b[1:] for b in BAD_EDITS],

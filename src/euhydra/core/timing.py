@@ -117,7 +117,8 @@ def _dial(timer: Timer, need: MonthNeed, fill_min: float, flow_l_h: float) -> Se
     options = []
     for every_h in rhythms:
         exact = need.minutes_a_day * every_h / 24 + fill_min
-        mark = min(timer.minutes, key=lambda m: abs(m - exact))
+        mark = (min(timer.minutes, key=lambda m: abs(m - exact)) if math.isfinite(exact)
+                else max(timer.minutes))
         fits = exact <= max(timer.minutes) * 1.05
         options.append(_setting(need, mark, exact, fill_min, flow_l_h, fits, every_h=every_h))
     fitting = [o for o in options if o.fits]

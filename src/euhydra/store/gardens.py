@@ -102,7 +102,7 @@ class Gardens:
         return self._move(garden_id, "SELECT max(id) FROM change WHERE before_id = ?")
 
     def history(self, garden_id: str) -> list[str]:
-        """Titles of the changes that led to how the garden stands, the first first."""
+        """Titles of the changes that led to how the garden stands, the last first."""
         with self.database.read() as db:
             rows = db.execute(
                 "WITH RECURSIVE way (id, before_id, title) AS ("
@@ -110,13 +110,8 @@ class Gardens:
                 " ON garden.head = change.id WHERE garden.id = ?"
                 " UNION ALL SELECT change.id, change.before_id, change.title"
                 " FROM change JOIN way ON change.id = way.before_id)"
-                " SELECT title FROM way ORDER BY id", (garden_id,)).fetchall()
+                " SELECT title FROM way ORDER BY id DESC", (garden_id,)).fetchall()
         return [row["title"] for row in rows]
-
-    def remove(self, garden_id: str) -> None:
-        """Forget a garden and its history."""
-        with self.database.write() as db:
-            db.execute("DELETE FROM garden WHERE id = ?", (garden_id,))
 
     def _move(self, garden_id: str, where: str) -> Kept:
         with self.database.write() as db:

@@ -26,6 +26,7 @@ templates = Jinja2Templates(env=Environment(
     trim_blocks=True, lstrip_blocks=True))
 templates.env.globals["mark"] = svg.mark
 
+HISTORY_SHOWN = 30
 STATE_WORDS = {"ok": "in order", "care": "take care", "stop": "stop"}
 
 
@@ -77,7 +78,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     was = before.station(station) if before else None
     listed = measures.listed(station, sheet.fields)
     context = {
-        "garden": garden, "kept": standing.kept, "station": station, "system": system,
+        "garden": garden, "kept": standing.kept,
+        "history": standing.history[:HISTORY_SHOWN], "station": station, "system": system,
         "run": run_of(assessment, system), "views": views, "view": view,
         "panes": view.panes(sheet), "report": report, "verdict": report.verdict.show(system),
         "stops": [f for f in report.findings if f.level != "note"],

@@ -22,6 +22,7 @@ class Standing:
 
     kept: Kept
     assessment: Assessment
+    history: tuple[str, ...]
 
     @property
     def garden(self) -> Garden:
@@ -41,7 +42,8 @@ class Shelf:
     def take(self, garden_id: str) -> Standing:
         """The garden as it stands. Raises NoSuchGarden."""
         kept = self.gardens.load(garden_id)
-        return Standing(kept, self._assessed(garden_id, kept.change, kept.garden))
+        return Standing(kept, self._assessed(garden_id, kept.change, kept.garden),
+                        tuple(self.gardens.history(garden_id)))
 
     def at_change(self, garden_id: str, change: int) -> Assessment | None:
         """The reckoning as it stood after a change; None when there is no such change."""

@@ -14,6 +14,7 @@ from pydantic import ValidationError
 
 from euhydra.core.garden.edits import plain_error, relaid
 from euhydra.core.garden.model import Garden
+from euhydra.core.garden.soundness import Unsound, require_sound
 from euhydra.core.library import Library, Row
 
 FORMAT = "euhydra-garden"
@@ -50,7 +51,13 @@ def from_json(text: str, library: Library) -> Garden:
     except ValidationError as error:
         raise BadFile(f"The garden does not hold together. {plain_error(error)}.") from None
     require_known(garden, library)
-    return garden if garden.lines else relaid(garden, library)
+    if not garden.lines:
+        return relaid(garden, library)
+    try:
+        require_sound(garden)
+    except Unsound as error:
+        raise BadFile(str(error)) from None
+    return garden
 
 
 def require_known(garden: Garden, library: Library) -> None:
@@ -69,9 +76,6 @@ def require_known(garden: Garden, library: Library) -> None:
         if key not in table:
             raise BadFile(f"The {label} “{key}” is not known here. Known: "
                           f"{', '.join(list(table)[:20])}.")
-    for zone in garden.zones:
-        if garden.lines and not any(line.zone == zone.id for line in garden.lines):
-            raise BadFile(f"The zone “{zone.name}” has no line.")
 
 
 def schema() -> dict[str, Any]:

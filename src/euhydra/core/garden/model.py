@@ -24,6 +24,9 @@ from pydantic import (
 DAYS_BEFORE_MONTH = (0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334)
 
 
+MOST_RAIN_A_WET_DAY_MM = 200.0
+
+
 def _whole_text(text: str) -> str:
     if any(ord(c) < 32 or 0xD800 <= ord(c) <= 0xDFFF for c in text):
         raise ValueError("holds control characters that cannot be kept")
@@ -100,9 +103,9 @@ class Climate(Part):
             if self.tmax_c[i] < self.tmin_c[i]:
                 raise ValueError(f"month {i + 1}: high {self.tmax_c[i]:g} °C is under low "
                                  f"{self.tmin_c[i]:g} °C")
-            if self.rain_mm[i] > 0 and self.wet_days[i] == 0:
-                raise ValueError(f"month {i + 1}: {self.rain_mm[i]:g} mm of rain needs at least "
-                                 "part of a wet day")
+            if self.rain_mm[i] > MOST_RAIN_A_WET_DAY_MM * self.wet_days[i]:
+                raise ValueError(f"month {i + 1}: {self.rain_mm[i]:g} mm of rain needs more than "
+                                 f"{self.wet_days[i]:g} wet days (200 mm a wet day is the most)")
         return self
 
 

@@ -11,10 +11,11 @@ from euhydra.core.reckoning import Reckoning
 def report(r: Reckoning) -> StationReport:
     """What Build says."""
     must = [p for p in r.parts if p.need == "must"]
+    figures = _figures(r)
     verdict = say("{n} kinds of part to buy, {m} more that help.", n=Amount(len(must), "count"),
                   m=Amount(len(r.parts) - len(must), "count"))
     return StationReport("build", "Build", verdict,
-                         say("{n} parts", n=Amount(len(r.parts), "count")), _figures(r),
+                         say("{n} pieces", n=figures[0].amount), figures,
                          worst_first([*_backflow(r), _labels(r), _cleaning(r)]))
 
 

@@ -45,11 +45,11 @@ def report(r: Reckoning) -> StationReport:
                say("The roof brings {caught} a year; the garden drinks {wanted}.",
                    caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(caught, "yearly")),
-                         _figures(r), worst_first([*_too_little(r, caught, wanted), *_material(r),
-                                                   _drilling()]))
+                         _figures(r, wanted), worst_first([
+                             *_too_little(r, caught, wanted), *_material(r), _drilling()]))
 
 
-def _figures(r: Reckoning) -> tuple[Figure, ...]:
+def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
     loss, storm = yearly_losses(r), storm_minutes(r)
     area = sum(catch.roof_area_m2(x) for x in r.garden.roofs)
     roof_terms = tuple(t for x in r.garden.roofs for t in (
@@ -67,6 +67,11 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
                         Term("first flush", Amount(-loss["flushed_l"], "yearly")),
                         Term("led elsewhere", Amount(-loss["astray_l"], "yearly"))),
                        "rainwater manuals, recalled; 1 mm on 1 m² is 1 L", "published")),
+        Figure("wanted_year", "The garden drinks in a year", Amount(wanted, "yearly"), Working(
+            "each plot's need after rain ÷ its zone's efficiency, day by day",
+            (Term("plots' need", Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))
+                                        / YEARS, "yearly")),),
+            "root-zone balance by day, FAO-56 eq. 85, recalled", "published")),
         Figure("roof_area", "Roof in plan", Amount(area, "area"),
                Working("length × width as seen from above, whatever the slope", roof_terms[::3],
                        "your entry", "your entry")),

@@ -59,11 +59,22 @@ def _hours_a_day(r: Reckoning, month: int) -> float:
 
 
 def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
-    figures = []
+    hours = _hours_a_day(r, month)
+    figures = [Figure("zones", "Zones", Amount(len(r.garden.zones), "count"), Working(
+        "plots that share their outlets, their thirst and a band of level open together",
+        tuple(Term(z.name, Amount(len(z.plots), "count"), "plots") for z in r.garden.zones),
+        "what belongs together waters together", "common practice"))]
+    if math.isfinite(hours):
+        figures.append(Figure(
+            "hours_peak", f"Running a day, {MONTHS[month]}", Amount(hours, "hours"), Working(
+                "minutes × runs a week ÷ 7, all zones added",
+                tuple(Term(z.name, Amount(s.exact_min * s.runs_a_week / 7, "minutes"))
+                      for z in r.garden.zones if (s := setting_in(r, z.id, month))),
+                "zones under gravity take turns", "common practice")))
     for zone in r.garden.zones:
         setting, need = setting_in(r, zone.id, month), r.needs[zone.id][month]
         flow = r.flows[zone.id]["half"]
-        if setting is None:
+        if setting is None or not math.isfinite(setting.exact_min):
             continue
         figures.append(Figure(
             f"minutes_{zone.id}", f"{zone.name}, {rhythm(setting)}",

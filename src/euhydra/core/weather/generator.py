@@ -13,6 +13,7 @@ from euhydra.core.weather.eto import extraterrestrial_radiation, hargreaves
 
 MONTH_LENGTHS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
 MONTH_OF_DAY = np.repeat(np.arange(12), MONTH_LENGTHS)
+LEAST_RAIN_MM = 0.05  # a month with less is dry
 RESIDUAL_SD_C = 2.5  # day-to-day scatter of temperature, from memory
 RESIDUAL_MEMORY = 0.65  # lag-one autocorrelation, from memory
 WET_DAY_COOLING_C = 2.5  # drop of the high on a wet day, from memory
@@ -71,10 +72,10 @@ def daily_from_monthly(monthly: NDArray[np.float64]) -> NDArray[np.float64]:
 
 def _rain(climate: Climate, years: int, rng: np.random.Generator) -> NDArray[np.float64]:
     normals, wet_days = np.array(climate.rain_mm), np.array(climate.wet_days)
-    wet_share = np.where(normals > 0, wet_days / MONTH_LENGTHS, 0.0)
+    wet_share = np.where(normals >= LEAST_RAIN_MM, wet_days / MONTH_LENGTHS, 0.0)
     wet_after_dry = 0.75 * wet_share
     wet_after_wet = 0.25 * (wet_share > 0) + wet_after_dry
-    mean = np.divide(normals, wet_days, out=np.ones(12), where=wet_days > 0)
+    mean = np.divide(normals, wet_days, out=np.ones(12), where=wet_share > 0)
     scale = np.maximum(-2.16 + 1.83 * mean, 0.5 * mean)
     chance = rng.random((years * 365,))
     wet = np.zeros(years * 365, dtype=bool)
