@@ -24,6 +24,10 @@ class TooLarge(Exception):
     """The body went past the limit; it was read to its end and thrown away."""
 
 
+class Gone(Exception):
+    """The sender left before the body was whole; half a form is no form."""
+
+
 class Guard:
     """ASGI middleware. Refuses foreign hosts (421), cross-site writes (403), large bodies (413)."""
 
@@ -35,6 +39,8 @@ class Guard:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        if scope["method"] == "HEAD":  # the server itself leaves the body off
+            scope = {**scope, "method": "GET"}
         headers = Headers(scope=scope)
         refusal = host_refused(headers) or origin_refused(scope["method"], headers)
         if refusal:
@@ -42,6 +48,8 @@ class Guard:
             return
         try:
             body = await _whole_body(receive) if scope["method"] == "POST" else None
+        except Gone:
+            return
         except TooLarge:
             await _said(413, f"This is larger than {LARGEST_BODY // 1024 // 1024} MB, the most "
                              "that can be sent here. A garden's file is far smaller; nothing was "
@@ -83,7 +91,7 @@ async def _whole_body(receive: Receive) -> bytes:
     while more:
         message = await receive()
         if message["type"] == "http.disconnect":
-            break
+            raise Gone
         chunk = message.get("body", b"")
         size += len(chunk)
         if size <= LARGEST_BODY:

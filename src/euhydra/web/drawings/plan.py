@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from markupsafe import Markup
 
 from euhydra.core import storage
-from euhydra.core.garden.model import Bed, Garden, Plot, Point, Pots
+from euhydra.core.garden.model import Bed, Garden, Line, Outlet, Plot, Point, Pots
 from euhydra.core.laying import POT_GAP_M
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
@@ -122,30 +123,28 @@ def _pots(frame: Frame, pots: Pots) -> list[Markup]:
 
 def _lines(sheet: Sheet, frame: Frame) -> list[Markup]:
     garden = sheet.garden
-    parts, courses = [], {}
-    for laid in garden.lines:
-        points = [frame.at(p) for p in laid.course]
-        courses[laid.id] = points
-        parts.append(svg.line(points, ROW_CLASSES.get(laid.role, "d-row")))
-    lengths = {laid.id: max(math.dist((laid.course[0].x_m, laid.course[0].y_m),
-                                      (laid.course[-1].x_m, laid.course[-1].y_m)), 1e-6)
-               for laid in garden.lines}
+    lines = {line.id: line for line in garden.lines}
+    parts = [svg.line([frame.at(p) for p in line.course], ROW_CLASSES.get(line.role, "d-row"))
+             for line in garden.lines]
     radius = min(max(frame.scale * 0.035, 1.4), 3.2)
-    for run in garden.outlets:
-        if run.kind == "soaker":
-            continue
-        (ax, ay), (bx, by) = courses[run.line][0], courses[run.line][-1]
-        rise = 0.0 if run.each == 0 else next(
-            (x.length_m for x in garden.lines if x.id == run.line), 0) - lengths[run.line]
-        for i in range(run.points):
-            t = min(max((run.first_m - rise + i * run.spacing_m) / lengths[run.line], 0), 1)
-            parts.append(svg.el("circle", cx=ax + t * (bx - ax), cy=ay + t * (by - ay), r=radius,
-                                class_="d-drop"))
+    parts += [svg.el("circle", cx=x, cy=y, r=radius, class_="d-drop")
+              for run in garden.outlets if run.kind != "soaker"
+              for x, y in _outlet_places(frame, lines[run.line], run)]
     for zone in garden.zones:
-        first = next(laid for laid in garden.lines if laid.zone == zone.id)
-        (x, y), _ = courses[first.id][0], courses[first.id][-1]
+        first = next(line for line in garden.lines if line.zone == zone.id)
+        x, y = frame.at(first.course[0])
         parts.append(svg.rect(x + 6, y - 4, 14, 8, "d-white"))
     return parts
+
+
+def _outlet_places(frame: Frame, line: Line, run: Outlet) -> Iterable[tuple[float, float]]:
+    """Where a run's outlets stand in plan. A line longer than its course rises first."""
+    a, b = line.course[0], line.course[-1]
+    course_m = max(math.dist((a.x_m, a.y_m), (b.x_m, b.y_m)), 1e-6)
+    rise_m = line.length_m - course_m
+    for i in range(run.points):
+        t = min(max((run.first_m - rise_m + i * run.spacing_m) / course_m, 0.0), 1.0)
+        yield frame.xy(a.x_m + t * (b.x_m - a.x_m), a.y_m + t * (b.y_m - a.y_m))
 
 
 def _key(sheet: Sheet, frame: Frame) -> Markup:
