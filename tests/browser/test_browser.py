@@ -41,6 +41,10 @@ def test_first_pour_as_a_new_user(site, watched, system, typed, unit):
     short.get_by_role("link", name=re.compile("^Try: Stand to")).click()
     expect(page.get_by_text("Nothing is kept yet")).to_be_visible()
     expect(page.locator(".ghost-text")).to_have_text("before")
+    expect(page.get_by_role("link", name=re.compile("^Try:"))).to_have_count(0)
+    page.get_by_role("link", name="Put back").click()
+    expect(page.locator("[data-figure=least_head] [data-value]")).to_have_text(before)
+    short.get_by_role("link", name=re.compile("^Try: Stand to")).click()
     page.get_by_role("button", name="Keep").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("reaches every outlet")
     after = page.locator("[data-figure=least_head] [data-value]").inner_text()
@@ -182,3 +186,84 @@ def test_a_file_goes_out_and_comes_in_and_a_large_one_is_refused(site, watched, 
     page.get_by_role("button", name="Open").click()
     expect(page.get_by_role("alert")).to_contain_text("not whole JSON")
     watched.axe()
+
+
+def test_first_pour_by_keyboard_on_a_phone_with_ones_own_months(site, watched):
+    page = watched.page
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{site}/first-pour")
+    page.locator("#archetype").select_option("own")
+    months = page.locator("[data-months]")
+    expect(months).to_have_attribute("open", "")
+    page.locator("#rain_mm_0").fill("three")
+    expect(page.locator("[data-err=rain_mm_0]")).to_contain_text("January: “three”")
+    page.locator("#rain_mm_0").fill("5 in")
+    expect(page.locator("[data-err=rain_mm_0]")).to_be_hidden()
+    before = page.locator("[data-say=place]").inner_text()
+    page.locator("#rain_mm_6").fill("0")
+    page.locator("#wet_days_6").fill("0")
+    expect(page.locator("[data-say=place]")).not_to_have_text(before)
+    page.locator("#backup").select_option("tap")
+    expect(page.locator("[data-say=backup]")).to_contain_text("The tap gives")
+    page.get_by_role("button", name="Pour").focus()
+    page.keyboard.press("Enter")
+    expect(page.locator(".run [aria-current]")).to_contain_text("Push")
+    page.goto(page.url.replace("push", "store"))
+    expect(page.locator(".find", has_text="air gap")).to_be_visible()
+
+
+def test_an_archetype_fills_in_the_months(site, watched):
+    page = watched.page
+    page.goto(f"{site}/first-pour")
+    page.locator("#archetype").select_option("desert")
+    expect(page.locator("#rain_mm_5")).to_have_value("1")
+    expect(page.locator("#latitude_deg")).to_have_value("33")
+    page.get_by_text("Twelve months", exact=True).click()
+    page.locator("#rain_mm_5").fill("12")
+    expect(page.locator("#archetype")).to_have_value("own")
+
+
+def test_views_and_plan_zoom(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/push")
+    page.get_by_role("link", name="the last of it").click()
+    expect(page.locator(".tabs [aria-current]", has_text="the last of it")).to_be_visible()
+    page.get_by_role("link", name="Every outlet").click()
+    expect(page.locator("table.data tbody tr")).to_have_count(6)
+    page.goto(f"{site}/g/kiln-yard/lay")
+    page.get_by_role("button", name="Nearer").click()
+    expect(page.locator(".zoomable")).to_have_attribute("transform", re.compile(r"scale\(1\.5"))
+    page.get_by_role("button", name="Whole garden").click()
+    expect(page.locator(".zoomable")).to_have_attribute("transform", re.compile(r"scale\(1\)"))
+    page.locator("#f-plots-bed-1-method").select_option("soaker")
+    expect(page.locator("[data-figure=outlets] .was")).to_contain_text("154")
+    expect(page.locator(".d-row-soaker").first).to_be_attached()
+    page.get_by_text("What was changed").click()
+    expect(page.locator(".changes li").first).to_contain_text("watered by soaker")
+
+
+def test_the_timer_in_hand_shows_its_own_face(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/time?month=7")
+    expect(page.get_by_text(re.compile(r"^every \d+ h$")).first).to_be_visible()
+    page.locator("#f-timer").select_option("weekday-ball")
+    expect(page.get_by_text(re.compile(r"min, one start")).first).to_be_visible()
+    page.get_by_role("link", name="Month by month").click()
+    expect(page.locator("table.data caption")).to_have_text([
+        "Weekday timer, ball valve (yours)", "Interval dial timer, ball valve (for comparison)"])
+    with page.expect_navigation():
+        page.get_by_role("button", name=re.compile("^Undo: timer")).click()
+    expect(page.locator("table.data caption").first).to_contain_text("Interval dial timer, pilot")
+
+
+def test_typing_while_trying_keeps_what_was_typed_and_drops_the_try(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/push?view=section&try=push.valve-shut:ball-valve")
+    expect(page.get_by_text("Nothing is kept yet")).to_be_visible()
+    stand = page.locator("#f-stores-barrels-stand_m")
+    stand.fill("0.5 m")
+    stand.press("Enter")
+    expect(page.get_by_text("Nothing is kept yet")).to_have_count(0)
+    expect(page.locator(".find.stop")).to_contain_text("timer's valve")
+    assert "try=" not in page.url
+    assert "view=section" in page.url

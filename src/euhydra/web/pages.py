@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlencode
 
 from fastapi import Request
 from fastapi.responses import HTMLResponse
@@ -40,6 +41,14 @@ class Look:
     level: str = "half"
     trying: str | None = None
     since: int | None = None
+
+    def query(self, since: int | None = None) -> str:
+        """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
+        keep = {"view": self.view, "zone": self.zone,
+                "level": self.level if self.level != "half" else None,
+                "month": self.month + 1 if self.month is not None else None, "since": since}
+        kept = {key: value for key, value in keep.items() if value}
+        return f"?{urlencode(kept)}" if kept else ""
 
 
 @dataclass(frozen=True)
@@ -90,7 +99,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         "rejected_here": bool(rejected) and any(
             f.error for _, fields in listed for f in fields),
         "run_was": _run_changes(before, assessment, system),
-        "show": lambda phrase: phrase.show(system)}
+        "here": look.query(), "show": lambda phrase: phrase.show(system)}
     name = "_page.html" if request.headers.get("x-fragment") else "station.html"
     return templates.TemplateResponse(request, name, context, status_code=status)
 

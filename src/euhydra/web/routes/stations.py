@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from typing import Annotated
-from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -29,14 +28,16 @@ def _shelf(request: Request) -> Shelf:
 
 
 def _look(request: Request) -> Look:
-    """How the address says to look; what it does not know is left out."""
+    """How the address says to look; what it does not know is left out. A write tries nothing on."""
     query = request.query_params
     month, since = query.get("month", ""), query.get("since", "")
     level = query.get("level", "half")
-    return Look(query.get("view", ""),
-                int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
-                query.get("zone"), level if level in ("full", "half", "low") else "half",
-                query.get("try"), int(since) if since.isdecimal() and len(since) < 10 else None)
+    return Look(
+        view=query.get("view", ""), zone=query.get("zone"),
+        month=int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
+        level=level if level in ("full", "half", "low") else "half",
+        trying=query.get("try") if request.method == "GET" else None,
+        since=int(since) if since.isdecimal() and len(since) < 10 else None)
 
 
 @router.get("")
@@ -158,8 +159,4 @@ def _kept(request: Request, garden_id: str, station: str,
 
 
 def _to(garden_id: str, station: str, look: Look, since: int) -> RedirectResponse:
-    keep = {"view": look.view, "zone": look.zone,
-            "level": look.level if look.level != "half" else None,
-            "month": look.month + 1 if look.month is not None else None}
-    query = urlencode({k: v for k, v in (keep | {"since": since}).items() if v})
-    return RedirectResponse(f"/g/{garden_id}/{station}?{query}", status_code=303)
+    return RedirectResponse(f"/g/{garden_id}/{station}{look.query(since)}", status_code=303)

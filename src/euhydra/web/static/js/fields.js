@@ -61,6 +61,9 @@ async function post(action, data, focusId, ownId, refresh) {
     return said(page, new DOMParser().parseFromString(html, "text/html")
       .querySelector("[role=alert]")?.textContent ?? "That was not kept.");
   }
+  const address = new URL(window.location.href);
+  for (const passing of ["try", "since"]) address.searchParams.delete(passing);
+  window.history.replaceState(null, "", address);
   const focused = document.activeElement?.id;
   const listOpen = page.querySelector("#measures")?.open;
   const open = [...page.querySelectorAll("details[data-figure][open]")].map((d) => d.dataset.figure);

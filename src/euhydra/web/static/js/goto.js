@@ -15,9 +15,9 @@ function actions() {
   };
   return [
     ...links,
-    ...button("form[action$='/undo'] button", "Undo"),
-    ...button("form[action$='/redo'] button", "Redo"),
-    ...button("form[action$='/units'] button", "Change units"),
+    ...button("form[action*='/undo'] button", "Undo"),
+    ...button("form[action*='/redo'] button", "Redo"),
+    ...button("form[action*='/units'] button", "Change units"),
     { name: "Start a garden", key: "", run: () => window.location.assign("/first-pour") },
     { name: "All gardens", key: "", run: () => window.location.assign("/") },
     { name: "Day or dusk colours", key: "", run: toggleTheme },
@@ -72,7 +72,7 @@ export function startGoto() {
     if (event.ctrlKey || event.metaKey || event.altKey || dialog.open) {
       if (event.key === "z" && event.ctrlKey && !typing(event.target)) {
         event.preventDefault();
-        document.querySelector(`form[action$='/${event.shiftKey ? "redo" : "undo"}'] button`)?.click();
+        document.querySelector(`form[action*='/${event.shiftKey ? "redo" : "undo"}'] button`)?.click();
       }
       return;
     }
