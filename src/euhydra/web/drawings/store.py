@@ -37,13 +37,28 @@ def elevation(sheet: Sheet) -> Markup:
         parts.append(svg.path(f"M{left + 8:.1f} {base - 5:.1f}H{right - 12:.1f}", "d-pipe"))
     parts += [svg.path(f"M{left - 20:.1f} {top - 40:.1f}v28h24v14", "d-pipe"),
               svg.text(left - 26, top - 46, "R from the roof", "d-mute", "end"),
-              svg.path(f"M{right - 8:.1f} {top + 14:.1f}h26v{ground - top - 30:.1f}h30", "d-pipe"),
-              svg.text(right + 26, top + 18, "overflow, to a harmless place", "d-mute"),
+              svg.path(f"M{right - 8:.1f} {top + 14:.1f}h26v{ground - top - 26:.1f}h16", "d-pipe"),
+              svg.text(right + 28, top + 18, "overflow,", "d-mute"),
+              svg.text(right + 28, top + 33, "to a harmless place", "d-mute"),
               svg.path(f"M{right - 10:.1f} {outlet:.1f}h44", "d-pipe"),
               svg.text(right + 40, outlet + 4, "to the beds", "d-mute")]
     parts += _dimensions(sheet, left, right, top, base, outlet, ground)
     parts += _words(sheet, left, right, ground, drawn)
+    if sheet.before:
+        parts += _ghost(sheet, left, right, ground, scale)
     return svg.svg(850, 560, "The barrels in elevation, to scale", parts, interactive=True)
+
+
+def _ghost(sheet: Sheet, left: float, right: float, ground: float, scale: float) -> list[Markup]:
+    """How the bank stood before a remedy was tried on, at the same scale."""
+    old = sheet.before.garden.store if sheet.before else sheet.garden.store
+    base = ground - old.stand_m * scale
+    top, wide = base - old.height_m * scale, (storage.diameter_m(old) + 0.06) * scale
+    end = min(left + min(old.count, MOST_DRAWN) * wide, right + 200)
+    words = (f"before: {old.count} × {sheet.show(old.volume_l, 'volume')} on a stand of "
+             f"{sheet.show(old.stand_m, 'length')}")
+    return [svg.path(f"M{left - 6:.1f} {base:.1f}H{end:.1f}V{top - 6:.1f}H{left - 6:.1f}Z",
+                     "d-ghost"), svg.text(244, 78, words, "ghost-text")]
 
 
 def _barrel(x: float, top: float, wide: float, base: float, outlet: float) -> Markup:

@@ -51,8 +51,8 @@ def shown_month(sheet: Sheet) -> int:
     return sheet.month if sheet.month is not None else peak_month(sheet.assessment)
 
 
-def _clipped(name: str) -> str:
-    return name if len(name) <= 21 else name[:20] + "…"
+def _clipped(name: str, most: int = 21) -> str:
+    return name if len(name) <= most else name[:most - 1] + "…"
 
 
 def _starts(setting: Setting, first_h: float) -> list[float]:
@@ -70,7 +70,7 @@ def _faces(sheet: Sheet, rows: list[tuple[Zone, Setting | None]], top: float) ->
     parts = []
     for i, (zone, setting) in enumerate(rows):
         x, y = 20 + (i % 2) * 420, top + (i // 2) * 178
-        parts.append(svg.text(x, y, zone.name, "d-name"))
+        parts.append(svg.text(x, y, _clipped(zone.name, 46), "d-name"))
         if setting is None:
             parts.append(svg.text(x, y + 20, "shut, valve off", "d-mute"))
         elif timer.weekdays:
