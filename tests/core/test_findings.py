@@ -90,6 +90,13 @@ def test_standing_cautions_stand(library, rule):
     assert levels(poured(library), library)[rule] == "note"
 
 
+def test_a_note_on_local_rules_stands_with_the_caution(library):
+    garden = edited(library, ("site/local_rules", "Two barrels {at most}."))
+    finding = next(f for f in assess(garden, library).station("place").findings
+                   if f.rule == "place.local-rules")
+    assert finding.why.show("us").endswith("Your note: Two barrels {at most}.")
+
+
 def test_rounding_is_told_only_when_rough(library):
     # The dial's marks lie far apart: among many falls, some runs come well between two.
     told = set()

@@ -91,7 +91,7 @@ class Tube(Row):
 
 @dataclass(frozen=True, kw_only=True)
 class OutletKind(Row):
-    """q = k·hˣ with q in L/h and h in m; compensating kinds are flat between their bounds.
+    """q = k·hˣ with q in L/h and h in m; compensating kinds are flat once they open.
 
     ``least_head_m`` is the head under which the outlet no longer meters its water.
     """
@@ -100,7 +100,6 @@ class OutletKind(Row):
     x: float
     least_head_m: float
     opens_m: float
-    flat_to_m: float
     cv: float
 
 

@@ -6,7 +6,6 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from euhydra.core.library import Timer
 from euhydra.core.push import ZoneFlow
@@ -154,11 +153,3 @@ def _setting(need: MonthNeed, mark: int, exact: float, fill_min: float, flow_l_h
     runs = len(weekdays) * starts if weekdays else 168 / every_h
     litres = (mark - exact) / 60 * flow_l_h * runs if math.isfinite(exact) else math.nan
     return Setting(need.month, every_h, weekdays, starts, mark, exact, over, litres, fits)
-
-
-def minutes_each_day(chosen: tuple[Setting, ...]) -> NDArray[np.float64]:
-    """Mean minutes a day that a zone's valve stands open, by month (12,)."""
-    by_month = np.zeros(12)
-    for setting in chosen:
-        by_month[setting.month] = setting.minutes * setting.runs_a_week / 7
-    return by_month

@@ -120,7 +120,7 @@ class Site(Part):
     soil: str = pick("soil", "soils", "loam")
     last_frost: MonthDay = day("last frost", "")
     first_frost: MonthDay = day("first frost", "")
-    local_rules: Note = ""
+    local_rules: Note = Field("", title="notes on local rules")
 
 
 class Roof(Thing):
@@ -278,7 +278,6 @@ class Garden(Part):
     id: Id
     name: Name = Field(title="garden name")
     units: Literal["metric", "us"] = "metric"
-    variant_of: Id | None = None
     site: Site
     roofs: tuple[Roof, ...] = Field(max_length=20)
     taps: tuple[Tap, ...] = Field((), max_length=1)

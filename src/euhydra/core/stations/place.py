@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.advice import Finding, StationReport, worst_first
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
@@ -92,9 +92,11 @@ def _dry_gap(r: Reckoning) -> list[Finding]:
 
 
 def _local_rules(r: Reckoning) -> Finding:
+    noted = r.garden.site.local_rules
     return Finding(
         "place.local-rules", "note", Phrase("Ask whether you may collect rain here"),
         say("{area} of roof is meant to be collected from. Most places allow it, some limit it or "
-            "ask for a permit: your local code decides.",
+            "ask for a permit: your local code decides."
+            + (f" Your note: {quoted(noted)}" if noted else ""),
             area=Amount(sum(x.width_m * x.depth_m for x in r.garden.roofs), "area")),
         caution=True)
