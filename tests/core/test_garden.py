@@ -194,3 +194,17 @@ def test_frost_dates_from_typed_months(library):
     assert "03-15" < last < "05-01"
     assert "10-01" < first < "11-30"
     assert frost_dates(climate_of(library, "wet-tropics")) == ("", "")
+
+
+def test_a_climate_picked_later_brings_its_months_and_frosts(library):
+    garden = set_at("site/climate/archetype", "desert").apply(poured(library), library)
+    desert = library.climates["desert"]
+    assert garden.site.climate.rain_mm == desert.rain_mm
+    assert garden.site.latitude_deg == desert.latitude_deg
+    assert garden.site.last_frost == desert.last_frost
+    own = set_at("site/climate/rain_mm/0", 1.0).apply(garden, library)
+    assert set_at("site/climate/archetype", "").apply(own, library) == own
+    measure = with_choices(measure_at(own, "site/climate/archetype"), library)
+    assert measure.choices[0] == ""
+    with pytest.raises(BadEntry):
+        parse_for(measure, "moon", "metric")

@@ -18,7 +18,7 @@ from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
 
 
-@pytest.mark.parametrize("wait", [0.7, 1.1])
+@pytest.mark.parametrize("wait", [0.31, 0.57])
 def test_killing_the_server_loses_at_most_the_unanswered_edit(tmp_path, wait):
     with socket.socket() as sock:
         sock.bind(("127.0.0.1", 0))
@@ -45,7 +45,7 @@ def test_killing_the_server_loses_at_most_the_unanswered_edit(tmp_path, wait):
 
     typist = threading.Thread(target=type_on)
     typist.start()
-    while not answered:
+    while len(answered) < 2:
         time.sleep(0.02)
     time.sleep(wait)
     os.kill(server.pid, signal.SIGKILL)
@@ -56,4 +56,3 @@ def test_killing_the_server_loses_at_most_the_unanswered_edit(tmp_path, wait):
     db.close()
     kept = Gardens(Database(path), library()).load("kiln-yard").garden.store.shell_kg
     assert kept in (answered[-1], answered[-1] + 1)
-    assert len(answered) > 1

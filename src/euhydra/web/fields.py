@@ -89,7 +89,8 @@ class Fields:
             return (("yes", "yes"), ("no", "no"))
         table: Mapping[str, object] = getattr(self.library, measure.table) if measure.table else {}
         return tuple((key, getattr(table[key], "name", key) if key in table
-                      else WORDS.get(key, key)) for key in measure.choices)
+                      else WORDS.get(key, key) or "my own twelve months")
+                     for key in measure.choices)
 
 
 def shown(measure: Measure, system: System) -> str:

@@ -15,7 +15,8 @@ POLICY = "; ".join((
     "default-src 'none'", "script-src 'self'", f"style-src 'self' {PLOT_STYLE}",
     "img-src 'self' data:", "font-src 'self'", "connect-src 'self'", "form-action 'self'",
     "base-uri 'none'", "frame-ancestors 'none'"))
-HEADERS = {"Content-Security-Policy": POLICY, "X-Content-Type-Options": "nosniff",
+HEADERS = {"Content-Security-Policy": POLICY, "Cache-Control": "no-cache",
+           "X-Content-Type-Options": "nosniff",
            "Referrer-Policy": "same-origin", "Cross-Origin-Opener-Policy": "same-origin",
            "Cross-Origin-Resource-Policy": "same-origin"}
 

@@ -20,8 +20,9 @@ def listed(station: str, fields: Fields) -> list[Group]:
 def _paths(station: str, garden: Garden) -> Iterable[tuple[str, list[str]]]:
     store = garden.store
     if station == "place":
-        yield garden.name, ["name", "site/place", "site/latitude_deg", "site/last_frost",
-                            "site/first_frost", "site/local_rules"]
+        yield garden.name, ["name", "site/place", "site/climate/archetype",
+                            "site/latitude_deg", "site/last_frost", "site/first_frost",
+                            "site/local_rules"]
     elif station == "catch":
         for roof in garden.roofs:
             yield roof.name, [f"roofs/{roof.id}/{key}" for key in (

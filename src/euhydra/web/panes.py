@@ -70,8 +70,8 @@ def _bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:
 
 def _place(sheet: Sheet) -> list[Pane]:
     site = sheet.garden.name
-    return [_bar(sheet, ("site/latitude_deg", site), ("site/last_frost", site),
-                 ("site/first_frost", site)),
+    return [_bar(sheet, ("site/climate/archetype", site), ("site/latitude_deg", site),
+                 ("site/last_frost", site), ("site/first_frost", site)),
             Pane(chart=charts.rain_and_thirst(sheet)), Pane(twin=True, table=_climate_table(sheet))]
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from euhydra.core.garden.measures import measure_at
-from euhydra.core.garden.model import Bed, Garden, Planting, Plot, Point, Pots, Tap
+from euhydra.core.garden.model import Bed, Climate, Garden, Planting, Plot, Point, Pots, Tap
 from euhydra.core.laying import lay
 from euhydra.core.library import Library
 
@@ -55,6 +55,25 @@ class SetMonth:
         tree["site"]["climate"][self.table] = tuple(values)
         tree["site"]["climate"]["archetype"] = ""
         return relaid(_checked(tree), library)
+
+
+@dataclass(frozen=True)
+class SetArchetype:
+    """Put the garden into a climate of the library: its months, latitude and frost dates."""
+
+    key: str
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden in that climate; with no key it stays as it is."""
+        if not self.key:
+            return garden
+        row = library.climates[self.key]
+        climate = Climate(archetype=row.key, rain_mm=row.rain_mm, wet_days=row.wet_days,
+                          tmin_c=row.tmin_c, tmax_c=row.tmax_c)
+        site = garden.site.model_copy(update={
+            "climate": climate, "latitude_deg": row.latitude_deg, "last_frost": row.last_frost,
+            "first_frost": row.first_frost})
+        return garden.model_copy(update={"site": site})
 
 
 @dataclass(frozen=True)
@@ -118,15 +137,17 @@ class SetTap:
         return garden.model_copy(update={"taps": (tap,) if self.fitted else ()})
 
 
-def set_at(path: str, value: Any) -> SetValue | SetMonth:
-    """The edit that puts a value at a path, whether a field or a month of the climate."""
+def set_at(path: str, value: Any) -> SetValue | SetMonth | SetArchetype:
+    """The edit that puts a value at a path: a field, a month of the climate, or a whole climate."""
     parts = path.split("/")
+    if path == "site/climate/archetype":
+        return SetArchetype(value)
     if parts[:2] == ["site", "climate"] and len(parts) == 4:
         return SetMonth(parts[2], int(parts[3]), value)
     return SetValue(path, value)
 
 
-Edit = SetValue | SetMonth | AddPlot | RemovePlot | SetTap
+Edit = SetValue | SetMonth | SetArchetype | AddPlot | RemovePlot | SetTap
 
 
 def relaid(garden: Garden, library: Library) -> Garden:

@@ -6,7 +6,7 @@ A *path* names a value: ``stores/barrels/stand_m``, ``plots/bed-1/plantings/p1/c
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal, get_args, get_origin
 
 from annotated_types import Ge, Le
@@ -86,9 +86,10 @@ def with_choices(measure: Measure, library: Library) -> Measure:
     """The measure with the keys of its table as choices."""
     if not measure.table:
         return measure
-    return Measure(measure.path, measure.label, "choice", measure.value, table=measure.table,
-                   choices=tuple(key for key in getattr(library, measure.table)
-                                 if key.startswith(measure.only)), only=measure.only)
+    own = ("",) if measure.value == "" else ()
+    choices = (*own, *(key for key in getattr(library, measure.table)
+                       if key.startswith(measure.only)))
+    return replace(measure, kind="choice", choices=choices)
 
 
 def field_measure(model: type[BaseModel], name: str, path: str = "") -> Measure:

@@ -91,7 +91,7 @@ Celsius = Annotated[float, Field(ge=-60, le=60, json_schema_extra={"kind": "temp
 class Climate(Part):
     """Twelve months of normals, January first."""
 
-    archetype: str = ""
+    archetype: str = pick("climate like", "climates", "")
     rain_mm: tuple[RainMonth, ...] = Field(title="rain", min_length=12, max_length=12)
     wet_days: tuple[WetDays, ...] = Field(title="wet days", min_length=12, max_length=12)
     tmin_c: tuple[Celsius, ...] = Field(title="low", min_length=12, max_length=12)

@@ -9,12 +9,12 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, JSONResponse
 
 from euhydra import __version__
-from euhydra.core.garden.file import schema
+from euhydra.core.garden.file import BadFile, schema
 from euhydra.web import pages
 from euhydra.web.drawings import push
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
-from euhydra.web.shelf import Shelf
+from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter()
 
@@ -25,8 +25,8 @@ def home(request: Request) -> HTMLResponse:
     shelf: Shelf = request.app.state.shelf
     gardens = shelf.gardens.listed()
     context: dict[str, Any] = {"gardens": gardens, "first": None}
-    if gardens:
-        standing = shelf.take(gardens[0].id)
+    standing = _first_that_opens(shelf, [g.id for g in gardens])
+    if standing:
         garden = standing.garden
         context |= {
             "first": garden, "run": pages.run_of(standing.assessment, garden.units),
@@ -34,6 +34,16 @@ def home(request: Request) -> HTMLResponse:
             "drawing": push.section(Sheet(standing.assessment, Fields(garden, shelf.library)),
                                     still=True)}
     return pages.templates.TemplateResponse(request, "home.html", context)
+
+
+def _first_that_opens(shelf: Shelf, ids: list[str]) -> Standing | None:
+    """One garden that cannot be read must not bar the door to the others."""
+    for garden_id in ids:
+        try:
+            return shelf.take(garden_id)
+        except BadFile:
+            continue
+    return None
 
 
 @router.get("/health")

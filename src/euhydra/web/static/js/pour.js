@@ -4,6 +4,7 @@ const WAIT_MS = 220;
 export function startPour() {
   const form = document.querySelector("[data-pour]");
   if (!form) return;
+  form.querySelector("[aria-invalid]")?.focus();
   let timer = 0;
   let asked = 0;
 
