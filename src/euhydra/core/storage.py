@@ -58,12 +58,11 @@ class Balance:
     @property
     def longest_dry_run(self) -> NDArray[np.int64]:
         """Most days from a need unmet to the next need met, by size."""
-        run = np.zeros(len(self.size_l), dtype=np.int64)
-        longest = run.copy()
-        for wanted, short in zip(self.demand_l > 0, self.short, strict=True):
-            run = np.where(short if wanted else run > 0, run + 1, 0)
-            longest = np.maximum(longest, run)
-        return longest
+        days = np.arange(len(self.demand_l))
+        asked = np.maximum.accumulate(np.where(self.demand_l > 0, days, -1))
+        dry = self.short[asked] & (asked >= 0)[:, None]  # a day without a need stays as it was
+        wet = np.maximum.accumulate(np.where(dry, -1, days[:, None]), axis=0)
+        return np.asarray(np.where(dry, days[:, None] - wet, 0).max(axis=0))
 
 
 def balance(inflow_l: ArrayLike, demand_l: ArrayLike, sizes_l: ArrayLike, *,
