@@ -109,7 +109,6 @@ def test_the_list_twin_and_keys(site, watched):
 def test_beds_come_and_go_on_grow(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/grow")
-    page.keyboard.press("l")
     page.get_by_role("button", name="Add a bed").click()
     page.wait_for_url("**since=**")
     expect(page.locator("#f-plots-bed-5-length_m")).to_be_visible()

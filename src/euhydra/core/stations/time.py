@@ -10,9 +10,11 @@ from euhydra.core import timing
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.model import Zone
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.place import MONTHS
 
+FADES = 0.2  # a run that loses more than this share as the barrels empty is told
 ROUGH = 0.15  # a rounding left over of more than this share is told
 
 
@@ -46,7 +48,8 @@ def report(r: Reckoning) -> StationReport:
     return StationReport("time", "Time", verdict,
                          say("{z}", z=Amount(len(r.garden.zones), "zones")), _figures(r, month),
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
-                                      *_rounding(r, month), _first_weeks(r, month)]))
+                                      *_rounding(r, month), *_falling_level(r),
+                                      _first_weeks(r, month)]))
 
 
 def _hours_a_day(r: Reckoning, month: int) -> float:
@@ -154,6 +157,26 @@ def _rounding(r: Reckoning, month: int) -> list[Finding]:
         say("It wants {a} " + rhythm(setting) + "; the dial has {b}. That is {l} a week.",
             a=Amount(setting.exact_min, "minutes"), b=Amount(setting.minutes, "minutes"),
             l=Amount(abs(setting.left_over_l_week), "drop")), remedies)]
+
+
+def _falling_level(r: Reckoning) -> list[Finding]:
+    """Told when a run set for half-full barrels gives much less with the last water."""
+    def fade(zone: Zone) -> float:
+        half = r.flows[zone.id]["half"].flow_l_h
+        return 1 - r.flows[zone.id]["low"].flow_l_h / half if half > 1e-6 else 0.0
+
+    zone = max(r.garden.zones, key=fade)
+    if fade(zone) <= FADES:
+        return []
+    levels = r.flows[zone.id]
+    return [Finding(
+        "time.falling-level", "note",
+        say(f"{quoted(zone.name)}: " + "{x} less in the same minutes with the last water",
+            x=Amount(fade(zone), "share")),
+        say("Full barrels give {a}, half-full ones {b}, which the minutes are for, the last water "
+            "{c}. Run longer as they empty, or raise the stand.",
+            a=Amount(levels["full"].flow_l_h, "flow"), b=Amount(levels["half"].flow_l_h, "flow"),
+            c=Amount(levels["low"].flow_l_h, "flow")))]
 
 
 def _first_weeks(r: Reckoning, month: int) -> Finding:
