@@ -197,3 +197,12 @@ def test_units_of_a_phrase_follow_the_reader(kiln):
     assert "kPa" in title.show("metric")
     assert "psi" in title.show("us")
     assert units.show_date(151) == "1\u00a0June"
+
+
+def test_a_larger_rule_gives_more(kiln):
+    rules = sorted(kiln.rules, key=lambda rule: rule.size_l)
+    assert {rule.key for rule in rules} == {"five-percent", "dry-spell", "never-fails"}
+    shares = [rule.reliability for rule in rules]
+    assert shares == sorted(shares)
+    peak = next(rule for rule in rules if rule.key == "never-fails")
+    assert peak.reliability > 0.97  # short of 1 by the cautious rule and a half-full start

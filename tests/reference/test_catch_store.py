@@ -2,6 +2,9 @@
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra.numpy import arrays
 
 from euhydra.core import storage, units
 from euhydra.core.catch import minutes_to_fill, roof_yield
@@ -68,3 +71,33 @@ def test_water_under_the_outlet_never_comes_out():
     # Common practice: usable water is what stands above the lowest outlet.
     barrel = store(outlet_m=0.085)
     assert storage.usable_l(barrel) == pytest.approx(208.2 * 0.9)
+
+
+def test_the_five_percent_rule():
+    # EN 16941-1 / BS 8515 intermediate approach, recalled: the lesser of yield and demand.
+    assert storage.five_percent_l(40_000, 60_000) == 2000
+    assert storage.five_percent_l(40_000, 10_000) == 500
+
+
+def test_sequent_peak_by_hand():
+    # Deficits worked by hand: 0, 20, 30, 0, 10, 25.
+    assert storage.sequent_peak_l([50, 0, 10, 60, 0, 5], [20, 20, 20, 20, 10, 20]) == 30
+
+
+@settings(deadline=None, max_examples=60)
+@given(arrays(float, 40, elements=st.floats(0, 90)), arrays(float, 40, elements=st.floats(0, 60)))
+def test_sequent_peak_is_the_smallest_simulated_size_that_never_fails(inflow, demand):
+    peak = storage.sequent_peak_l(inflow, demand)
+    sizes = [peak, peak * 0.98 - 0.01]
+    kept = storage.balance(inflow, demand, [max(s, 0) for s in sizes], rule="before",
+                           start_share=1.0)
+    assert not (kept.demand_l - kept.used_l[:, 0] > 1e-6).any()
+    if peak > 1:
+        assert (kept.demand_l - kept.used_l[:, 1] > 1e-6).any()
+
+
+def test_dry_spells_are_counted_by_year():
+    rain = np.zeros((2, 365))
+    rain[0, [0, 100, 364]] = 5
+    rain[1, ::10] = 1
+    assert storage.longest_dry_spell(rain).tolist() == [263, 9]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Self
 
@@ -17,6 +18,15 @@ from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 
 YEARS = 30
 BARRELS_SHOWN = 6
+
+
+@dataclass(frozen=True)
+class SizingRule:
+    """A rule of thumb: the usable litres it asks for, and the share of the need they would give."""
+
+    key: str
+    size_l: float
+    reliability: float
 
 
 class Reckoning:
@@ -109,6 +119,20 @@ class Reckoning:
         """The barrels' balance over thirty years for every number in ``counts``."""
         one = storage.usable_l(self.garden.store) / self.garden.store.count
         return storage.balance(self.inflow_l.ravel(), self.demand_l.ravel(), one * self.counts)
+
+    @cached_property
+    def rules(self) -> tuple[SizingRule, ...]:
+        """What the rules of thumb would have one buy, and what each size gives over the years."""
+        inflow, demand = self.inflow_l.ravel(), self.demand_l.ravel()
+        spell = float(np.median(storage.longest_dry_spell(self.weather.rain_mm)))
+        sizes = {
+            "five-percent": storage.five_percent_l(float(inflow.sum()) / YEARS,
+                                                   float(demand.sum()) / YEARS),
+            "dry-spell": spell * float(self.demand_by_month.max()),
+            "never-fails": storage.sequent_peak_l(inflow, demand)}
+        kept = storage.balance(inflow, demand, list(sizes.values()))
+        return tuple(SizingRule(key, size, float(kept.reliability[i]))
+                     for i, (key, size) in enumerate(sizes.items()))
 
     @cached_property
     def own(self) -> int:

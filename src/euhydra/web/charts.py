@@ -28,11 +28,19 @@ def rain_and_thirst(sheet: Sheet) -> Spec:
                         "eto": _to(sheet, float(eto[m]), "rain")} for m in range(12)]}
 
 
+RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",
+              "never-fails": "never fails"}
+
+
 def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
     a = sheet.assessment
     s = a.sizing
+    one = float(s.size_l[0])
+    rules = [{"at": rule.size_l / one, "name": RULE_WORDS[rule.key]} for rule in a.rules
+             if rule.size_l / one <= len(a.counts) + 0.3]
     return {"kind": "sizing", "title": "What each barrel buys", "own": int(a.counts[a.own]),
+            "rules": rules,
             "points": [{"barrels": int(n), "given": float(s.reliability[i]),
                         "days": float(s.day_reliability[i]), "spilled": float(s.overflow_share[i])}
                        for i, n in enumerate(a.counts)]}

@@ -104,11 +104,22 @@ def _sizing(sheet: Sheet) -> list[Pane]:
         sheet.show(float((sizing.demand_l.sum() - sizing.used_l[:, i].sum()) / years), "yearly"),
         sheet.show(float(sizing.overflow_share[i]), "share"),
         sheet.show(int(sizing.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
+    rules = tuple((RULES[rule.key], sheet.show(rule.size_l, "volume"),
+                   f"{rule.size_l / sizing.size_l[0]:.1f}", sheet.show(rule.reliability, "share"))
+                  for rule in a.rules)
     lacking = "Tap a year" if sheet.garden.taps else "Lacking a year"
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
         "What each barrel buys", ("Barrels", "Usable", "Given by rain", "Days met", lacking,
                                   "Spills", "Longest dry run"), rows,
-        frozenset(range(1, 7))))]
+        frozenset(range(1, 7)))), Pane(table=Table(
+            "What rules of thumb would have you buy", ("Rule", "Usable", "Barrels like these",
+                                                       "Given by rain"), rules,
+            frozenset({1, 2, 3})))]
+
+
+RULES = {"five-percent": "5 % of a year's yield or need, whichever is less (EN 16941-1, recalled)",
+         "dry-spell": "Bridge the usual longest dry spell at the thirstiest month's pace",
+         "never-fails": "Never fail in these thirty years (sequent peak)"}
 
 
 def _thirst(sheet: Sheet) -> list[Pane]:

@@ -60,12 +60,14 @@ function sizing(s) {
   return withKey(
     [["litres given by rain", LINE("var(--rain)")], ["days met in full", LINE("var(--leaf)", "6 3")], ["of the rain that spills", LINE("var(--care)", "2 3")]],
     Plot.plot({
-      width: WIDTH, height: 340, marginLeft: 46, marginTop: 26, style: FONT,
-      x: { label: "barrels", ticks: s.points.map((p) => p.barrels), tickFormat: "d", domain: [0.7, s.points.length + 0.3] },
+      width: WIDTH, height: 350, marginLeft: 46, marginTop: 26, marginBottom: 46, style: FONT,
+      x: { label: "barrels", labelOffset: 42, ticks: s.points.map((p) => p.barrels), tickFormat: "d", domain: [0.7, s.points.length + 0.3] },
       y: { domain: [0, 1], tickFormat: percent, label: null, grid: true },
       marks: [
         Plot.ruleX(own, { x: "barrels", stroke: "var(--rain-pale)", strokeWidth: 22 }),
         Plot.text(own, { x: "barrels", frameAnchor: "top", text: () => "yours", dy: -14, fill: "var(--ink)" }),
+        Plot.ruleX(s.rules, { x: "at", stroke: "var(--mute)", strokeDasharray: "4 4" }),
+        Plot.text(s.rules, { x: "at", frameAnchor: "top", text: "name", dx: 5, dy: 6, textAnchor: "start", fill: "var(--ink)" }),
         Plot.line(s.points, { x: "barrels", y: "spilled", stroke: "var(--care)", strokeWidth: 2, strokeDasharray: "2 3" }),
         Plot.line(s.points, { x: "barrels", y: "days", stroke: "var(--leaf)", strokeWidth: 2, strokeDasharray: "6 3" }),
         Plot.line(s.points, { x: "barrels", y: "given", stroke: "var(--rain)", strokeWidth: 2.6, marker: "dot" }),
