@@ -96,7 +96,8 @@ def test_the_list_twin_and_keys(site, watched):
     count.press("Tab")
     expect(page.locator("[data-figure=usable] [data-value]")).to_contain_text("955")
     page.locator("h1").click()
-    page.keyboard.press("Control+z")
+    with page.expect_navigation():
+        page.keyboard.press("Control+z")
     expect(page.locator("[data-figure=usable] [data-value]")).to_contain_text("573")
     page.keyboard.press("/")
     box = page.get_by_label("Go to a station, or do something")
