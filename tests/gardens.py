@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from euhydra.core.first_pour import Answers, BedAnswer, pour
+from euhydra.core.garden import edits
 from euhydra.core.garden.model import Climate, Garden
 from euhydra.core.library import Library
 
 
 def climate_of(library: Library, key: str) -> Climate:
-    row = library.climates[key]
-    return Climate(archetype=key, rain_mm=row.rain_mm, wet_days=row.wet_days, tmin_c=row.tmin_c,
-                   tmax_c=row.tmax_c)
+    return edits.climate_of(library.climates[key])
 
 
 def poured(library: Library, **changes: object) -> Garden:

@@ -267,3 +267,17 @@ def test_typing_while_trying_keeps_what_was_typed_and_drops_the_try(site, watche
     expect(page.locator(".find.stop")).to_contain_text("timer's valve")
     assert "try=" not in page.url
     assert "view=section" in page.url
+
+
+def test_the_back_up_can_be_chosen_later(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/store")
+    expect(page.locator(".find", has_text="air gap")).to_be_visible()
+    with page.expect_navigation():
+        page.get_by_role("button", name="Do without the tap").click()
+    expect(page.get_by_text("Back-up: none")).to_be_visible()
+    expect(page.locator(".find", has_text="air gap")).to_have_count(0)
+    expect(page.locator(".run li", has_text="Prove")).to_contain_text("stop")
+    with page.expect_navigation():
+        page.locator("form[action*='/tap'] button").click()
+    expect(page.locator(".find", has_text="air gap")).to_be_visible()

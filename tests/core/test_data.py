@@ -69,6 +69,14 @@ def test_rows_that_name_others_name_rows_that_are(library):
         assert (timer.opens_kpa > 0) == (timer.valve == "pilot")
 
 
+@pytest.mark.parametrize(("key", "change", "other"), [
+    ("dial-pilot", {"valve": "ball"}, "dial-ball"), ("dial-ball", {"valve": "ball"}, "dial-ball"),
+    ("dial-pilot", {"style": "weekday"}, "weekday-pilot"), ("dial-pilot", {"style": "sun"},
+                                                           "dial-pilot")])
+def test_a_timer_like_another(library, key, change, other):
+    assert library.timer_like(key, **change) == other
+
+
 def test_climates_are_twelve_whole_months(library):
     for climate in library.climates.values():
         for months in (climate.rain_mm, climate.wet_days, climate.tmin_c, climate.tmax_c):

@@ -119,6 +119,13 @@ def test_plots_come_and_go(library):
     assert not any(line.plot == "bed-1" for line in fewer.lines)
 
 
+def test_a_new_bed_stands_on_its_like_s_terrace(kiln_yard, library):
+    new = AddPlot("bed").apply(kiln_yard, library).plots[-1]
+    border = kiln_yard.plot("border")
+    assert (new.ground_m, new.corner.x_m) == (border.ground_m, border.corner.x_m)
+    assert new.corner.y_m > border.corner.y_m + border.width_m
+
+
 def test_the_last_plot_stays(library):
     garden = poured(library, beds=(), pots=3)
     with pytest.raises(EditRefused, match="keeps at least one"):

@@ -224,7 +224,7 @@ class _Laying:
 
 
 def _entry_y(plot: Bed | Pots) -> float:
-    return plot.corner.y_m + (plot.width_m if isinstance(plot, Bed) else plot.diameter_m) / 2
+    return plot.corner.y_m + plot.breadth_m / 2
 
 
 def _turns(before: Line, after: Line) -> bool:

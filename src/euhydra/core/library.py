@@ -147,3 +147,12 @@ class Library:
     fittings: Mapping[str, FittingKind]
     timers: Mapping[str, Timer]
     parts: Mapping[str, Part]
+
+    def timer_like(self, key: str, *, style: str | None = None, valve: str | None = None) -> str:
+        """The key of the timer that differs from ``key`` only in style or valve.
+
+        ``key`` itself when the table has none such.
+        """
+        own = self.timers[key]
+        wanted = (style or own.style, valve or own.valve)
+        return next((t.key for t in self.timers.values() if (t.style, t.valve) == wanted), key)

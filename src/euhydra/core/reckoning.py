@@ -26,6 +26,7 @@ class SizingRule:
 
     key: str
     size_l: float
+    barrels: float
     reliability: float
 
 
@@ -131,7 +132,8 @@ class Reckoning:
             "dry-spell": spell * float(self.demand_by_month.max()),
             "never-fails": storage.sequent_peak_l(inflow, demand)}
         kept = storage.balance(inflow, demand, list(sizes.values()))
-        return tuple(SizingRule(key, size, float(kept.reliability[i]))
+        one = float(self.sizing.size_l[0])
+        return tuple(SizingRule(key, size, size / one, float(kept.reliability[i]))
                      for i, (key, size) in enumerate(sizes.items()))
 
     @cached_property
@@ -149,6 +151,11 @@ class Reckoning:
         """Litres by day that the barrels did not give, (30, 365): the tap's, if there is one."""
         used = self.sizing.used_l[:, self.own].reshape(-1, 365)
         return self.demand_l - used
+
+    @cached_property
+    def unmet_year_l(self) -> float:
+        """Litres a year that the barrels do not give."""
+        return float(self.unmet_l.sum()) / YEARS
 
     @cached_property
     def short_days(self) -> NDArray[np.int64]:

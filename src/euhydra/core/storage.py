@@ -44,6 +44,11 @@ class Balance:
         return np.asarray((~self.short)[wanted].mean(axis=0))
 
     @property
+    def unmet_l(self) -> Array:
+        """Litres wanted and not given, by size."""
+        return np.asarray(float(self.demand_l.sum()) - self.used_l.sum(axis=0))
+
+    @property
     def short(self) -> NDArray[np.bool_]:
         """Days (rows) on which the store gave less than was wanted, by size."""
         return np.asarray(self.used_l < self.demand_l[:, None] - 1e-6)

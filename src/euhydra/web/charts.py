@@ -36,9 +36,8 @@ def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
     a = sheet.assessment
     s = a.sizing
-    one = float(s.size_l[0])
-    rules = [{"at": rule.size_l / one, "name": RULE_WORDS[rule.key]} for rule in a.rules
-             if rule.size_l / one <= len(a.counts) + 0.3]
+    rules = [{"at": rule.barrels, "name": RULE_WORDS[rule.key]} for rule in a.rules
+             if rule.barrels <= len(a.counts) + 0.3]
     return {"kind": "sizing", "title": "What each barrel buys", "own": int(a.counts[a.own]),
             "rules": rules,
             "points": [{"barrels": int(n), "given": float(s.reliability[i]),

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ValidationError
 
 from euhydra.core import units
 from euhydra.core.first_pour import GROUPS, Answers, BedAnswer
-from euhydra.core.garden.edits import plain_error
+from euhydra.core.garden.edits import climate_of, plain_error
 from euhydra.core.garden.measures import (
     Measure,
     bounded,
@@ -134,8 +134,7 @@ class _Reader:
         if key not in self.library.climates and key != OWN:
             self.errors["archetype"] = f"“{key[:40]}” is not on the list."
         row = self.library.climates.get(key) or self.library.climates["continental"]
-        ready = Climate(archetype=row.key, rain_mm=row.rain_mm, wet_days=row.wet_days,
-                        tmin_c=row.tmin_c, tmax_c=row.tmax_c)
+        ready = climate_of(row)
         if self.typed.get("latitude_deg", "").strip() or key == OWN:
             latitude = self._number(Answers, "latitude_deg", "latitude_deg",
                                     f"{row.latitude_deg}")

@@ -11,6 +11,8 @@ from markupsafe import Markup
 
 from euhydra.core.garden.model import Bed
 from euhydra.core.parts import PartLine, cut_list
+from euhydra.core.reckoning import YEARS
+from euhydra.core.stations.grow import need_by_month
 from euhydra.core.stations.place import MONTHS, monthly_eto_mm
 from euhydra.core.stations.prove import months_of_water
 from euhydra.core.stations.push import worst_zone
@@ -96,16 +98,15 @@ def _months(sheet: Sheet) -> list[Pane]:
 
 def _sizing(sheet: Sheet) -> list[Pane]:
     a, sizing = sheet.assessment, sheet.assessment.sizing
-    years = a.weather.years
     rows = tuple((
         f"{n}{' (yours)' if i == a.own else ''}", sheet.show(float(sizing.size_l[i]), "volume"),
         sheet.show(float(sizing.reliability[i]), "share"),
         sheet.show(float(sizing.day_reliability[i]), "share"),
-        sheet.show(float((sizing.demand_l.sum() - sizing.used_l[:, i].sum()) / years), "yearly"),
+        sheet.show(float(sizing.unmet_l[i]) / YEARS, "yearly"),
         sheet.show(float(sizing.overflow_share[i]), "share"),
         sheet.show(int(sizing.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
     rules = tuple((RULES[rule.key], sheet.show(rule.size_l, "volume"),
-                   f"{rule.size_l / sizing.size_l[0]:.1f}", sheet.show(rule.reliability, "share"))
+                   f"{rule.barrels:.1f}", sheet.show(rule.reliability, "share"))
                   for rule in a.rules)
     lacking = "Tap a year" if sheet.garden.taps else "Lacking a year"
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
@@ -125,8 +126,9 @@ RULES = {"five-percent": "5 % of a year's yield or need, whichever is less (EN 1
 def _thirst(sheet: Sheet) -> list[Pane]:
     plots = sheet.garden.plots
     needs = [sheet.assessment.thirsts[p.id].net_by_month for p in plots]
+    whole = need_by_month(sheet.assessment)
     rows = tuple((MONTHS[m], *(sheet.show(float(n[m]), "daily") for n in needs),
-                  sheet.show(float(sum(n[m] for n in needs)), "daily")) for m in range(12))
+                  sheet.show(float(whole[m]), "daily")) for m in range(12))
     return [Pane(chart=charts.thirst_by_month(sheet)), Pane(twin=True, table=Table(
         "Need by month, after rain", ("Month", *(p.name for p in plots), "All"), rows,
         frozenset(range(1, len(plots) + 2))))]
@@ -173,11 +175,12 @@ def _week(sheet: Sheet) -> list[Pane]:
 
 def _season(sheet: Sheet) -> list[Pane]:
     """Every zone and month on the garden's timer and on the other style with the same valve."""
-    own = sheet.garden.timer
-    other = own.replace("dial", "weekday") if "dial" in own else own.replace("weekday", "dial")
+    own, library = sheet.garden.timer, sheet.assessment.library
+    other = library.timer_like(
+        own, style="weekday" if library.timers[own].style == "dial" else "dial")
     panes = []
     for key in (own, other):
-        timer, rows = sheet.assessment.library.timers[key], []
+        timer, rows = library.timers[key], []
         for zone in sheet.garden.zones:
             for s in sheet.assessment.settings_on(key)[zone.id]:
                 exact = sheet.show(s.exact_min, "minutes") if math.isfinite(s.exact_min) else "–"

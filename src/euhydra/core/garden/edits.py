@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from euhydra.core.garden.measures import measure_at
 from euhydra.core.garden.model import Bed, Climate, Garden, Planting, Plot, Point, Pots, Tap
 from euhydra.core.laying import lay
+from euhydra.core.library import Climate as ClimateRow
 from euhydra.core.library import Library
 
 
@@ -57,6 +58,12 @@ class SetMonth:
         return relaid(_checked(tree), library)
 
 
+def climate_of(row: ClimateRow) -> Climate:
+    """The garden's own copy of a climate in the library."""
+    return Climate(archetype=row.key, rain_mm=row.rain_mm, wet_days=row.wet_days,
+                   tmin_c=row.tmin_c, tmax_c=row.tmax_c)
+
+
 @dataclass(frozen=True)
 class SetArchetype:
     """Put the garden into a climate of the library: its months, latitude and frost dates."""
@@ -68,11 +75,9 @@ class SetArchetype:
         if not self.key:
             return garden
         row = library.climates[self.key]
-        climate = Climate(archetype=row.key, rain_mm=row.rain_mm, wet_days=row.wet_days,
-                          tmin_c=row.tmin_c, tmax_c=row.tmax_c)
         site = garden.site.model_copy(update={
-            "climate": climate, "latitude_deg": row.latitude_deg, "last_frost": row.last_frost,
-            "first_frost": row.first_frost})
+            "climate": climate_of(row), "latitude_deg": row.latitude_deg,
+            "last_frost": row.last_frost, "first_frost": row.first_frost})
         return garden.model_copy(update={"site": site})
 
 
@@ -86,9 +91,9 @@ class AddPlot:
         """The garden with one more plot, like the last of its kind."""
         number = 1 + max((int(p.id.rsplit("-", 1)[-1]) for p in garden.plots
                           if p.id.rsplit("-", 1)[-1].isdecimal()), default=0)
-        top = max(p.corner.y_m + _breadth(p) for p in garden.plots)
+        top = max(p.corner.y_m + p.breadth_m for p in garden.plots)
         like = next((p for p in reversed(garden.plots) if p.kind == self.kind), None)
-        corner = Point(x_m=garden.plots[-1].corner.x_m, y_m=round(top + 0.6, 3))
+        corner = Point(x_m=(like or garden.plots[-1]).corner.x_m, y_m=round(top + 0.6, 3))
         plot: Plot
         if like is not None:
             planting = like.plantings[0].model_copy(update={"id": "p1", "share": 1.0})
@@ -154,10 +159,6 @@ def relaid(garden: Garden, library: Library) -> Garden:
     """The garden with its zones and lines made anew from what stands in it."""
     bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": (), "outlets": ()})
     return lay(bare, library)
-
-
-def _breadth(plot: Bed | Pots) -> float:
-    return plot.width_m if isinstance(plot, Bed) else plot.diameter_m
 
 
 def _child(at: Any, part: str) -> Any:

@@ -201,6 +201,11 @@ class Bed(PlotBase):
     method: Literal["soaker", "dripline", "dripline-pc", "drippers"] = Field(
         "dripline", title="watered by")
 
+    @property
+    def breadth_m(self) -> float:
+        """Size from south to north."""
+        return self.width_m
+
 
 class Pots(PlotBase):
     """A row of like pots."""
@@ -211,6 +216,11 @@ class Pots(PlotBase):
     height_m: float = measure("pot height", "small", 0.08, 1.5, 0.3)
     soil: str = pick("mix", "soils", "potting-mix")
     method: Literal["pot-drippers"] = Field("pot-drippers", title="watered by")
+
+    @property
+    def breadth_m(self) -> float:
+        """Size from south to north."""
+        return self.diameter_m
 
 
 Plot = Annotated[Bed | Pots, Field(discriminator="kind")]

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.advice import Finding, StationReport, worst_first
+from euhydra.core.catch import roof_area_m2
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
@@ -98,5 +99,5 @@ def _local_rules(r: Reckoning) -> Finding:
         say("{area} of roof is meant to be collected from. Most places allow it, some limit it or "
             "ask for a permit: your local code decides."
             + (f" Your note: {quoted(noted)}" if noted else ""),
-            area=Amount(sum(x.width_m * x.depth_m for x in r.garden.roofs), "area")),
+            area=Amount(sum(roof_area_m2(x) for x in r.garden.roofs), "area")),
         caution=True)

@@ -118,7 +118,7 @@ def _lasts(r: Reckoning) -> float:
 def _thirst(r: Reckoning, days: float) -> list[Finding]:
     if r.garden.taps or days <= FEW_DAYS:
         return []
-    litres = float(r.unmet_l.sum()) / YEARS
+    litres = r.unmet_year_l
     return [Finding(
         "prove.thirst", "stop" if days > 30 else "care",
         say("{d} a year without enough water", d=Amount(days, "days")),
@@ -129,12 +129,12 @@ def _thirst(r: Reckoning, days: float) -> list[Finding]:
 
 
 def _tap(r: Reckoning) -> list[Finding]:
-    if not r.garden.taps or float(r.unmet_l.sum()) <= 0:
+    if not r.garden.taps or r.unmet_year_l <= 0:
         return []
     return [Finding(
         "prove.tap", "note",
-        say("The tap gives {v} a year", v=Amount(float(r.unmet_l.sum()) / YEARS, "yearly")),
+        say("The tap gives {v} a year", v=Amount(r.unmet_year_l, "yearly")),
         say("That is {s} of what the garden drinks; without it the plots would lack water on "
             "{d} of a typical year.",
-            s=Amount(float(r.unmet_l.sum() / max(r.demand_l.sum(), 1e-9)), "share"),
+            s=Amount(r.unmet_year_l * YEARS / max(float(r.demand_l.sum()), 1e-9), "share"),
             d=Amount(float(np.median(r.short_days)), "days")))]

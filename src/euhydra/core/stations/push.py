@@ -122,7 +122,7 @@ def _unsettled(r: Reckoning) -> list[Finding]:
 def _valve(r: Reckoning) -> list[Finding]:
     if r.valve.opens:
         return []
-    ball = r.garden.timer.replace("pilot", "ball")
+    ball = r.library.timer_like(r.garden.timer, valve="ball")
     edit = SetValue("timer", ball)
     return [Finding(
         "push.valve-shut", "stop",

@@ -38,7 +38,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
         "yield after spillage, Jenkins et al. 1978, Fewkes and Butler 2000, recalled; 30 years by "
         "day", "published")
     tap = Figure("tap_year", "From the tap in a year" if r.garden.taps else "Lacking in a year",
-                 Amount(float(r.unmet_l.sum()) / YEARS, "yearly"), balance)
+                 Amount(r.unmet_year_l, "yearly"), balance)
     return (
         Figure("usable", "Usable water", Amount(storage.usable_l(store), "volume"), Working(
             "barrels × volume × (1 − outlet height ÷ barrel height)",
@@ -78,10 +78,10 @@ def _reliability(r: Reckoning) -> list[Finding]:
     if not r.garden.taps:
         remedies.append(Remedy(
             "fit-tap", Phrase("Top up from a tap"),
-            say("{v} a year", v=Amount(float(r.unmet_l.sum()) / YEARS, "yearly")), SetTap(True)))
+            say("{v} a year", v=Amount(r.unmet_year_l, "yearly")), SetTap(True)))
     days = Amount(int(r.sizing.longest_dry_run[r.own]), "days")
     why = (say("The tap gives the rest, {v} a year.",
-               v=Amount(float(r.unmet_l.sum()) / YEARS, "yearly")) if r.garden.taps else
+               v=Amount(r.unmet_year_l, "yearly")) if r.garden.taps else
            say("{n} of {v} give out in summer; the longest stretch without was {days}.",
                n=Amount(store.count, "count"), v=Amount(store.volume_l, "volume"), days=days))
     return [Finding("store.too-small", "care" if r.garden.taps or share > 0.6 else "stop",
@@ -198,7 +198,7 @@ def _backflow(r: Reckoning) -> list[Finding]:
         say("{v} a year comes from the tap. Let it fall freely into the barrel, with a backflow "
             "preventer on the tap. Never join rain pipes to mains pipes; your local code and a "
             "licensed plumber decide what is allowed.",
-            v=Amount(float(r.unmet_l.sum()) / YEARS, "yearly")), caution=True)]
+            v=Amount(r.unmet_year_l, "yearly")), caution=True)]
 
 
 def _overflow(r: Reckoning) -> Finding:

@@ -106,7 +106,7 @@ def _cannot_hold(r: Reckoning) -> list[Finding]:
             continue
         worst = max(bad, key=lambda s: s.exact_min)
         remedies = []
-        other = r.garden.timer.replace("dial", "weekday")
+        other = r.library.timer_like(r.garden.timer, style="weekday")
         if other != r.garden.timer and all(s.fits for s in r.settings_on(other)[zone.id]):
             remedies.append(Remedy("weekday-timer", Phrase("Use a weekday timer"),
                                    Phrase("holds every month"), SetValue("timer", other)))
@@ -141,7 +141,7 @@ def _rounding(r: Reckoning, month: int) -> list[Finding]:
     if not rough:
         return []
     zone, setting = max(rough, key=lambda pair: abs(pair[1].left_over))
-    other = r.garden.timer.replace("dial", "weekday")
+    other = r.library.timer_like(r.garden.timer, style="weekday")
     remedies: tuple[Remedy, ...] = ()
     if other != r.garden.timer:
         left = max(abs(s.left_over) for z in r.garden.zones

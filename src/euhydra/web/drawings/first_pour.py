@@ -71,7 +71,7 @@ def _roof(a: Assessment) -> Answer:
         svg.path(f"M{x - 3:.1f} {y + h + 4:.1f}H{x + w + 14:.1f}v20", "d-pipe"),
         svg.text(x + w / 2, y + h + 24, _show(a, roof.width_m, "length"), "d-dim", "middle"),
         svg.text(x - 8, y + h / 2, _show(a, roof.depth_m, "length"), "d-dim", "end"),
-        svg.text(x + w / 2, y + h / 2 + 4, _show(a, roof.width_m * roof.depth_m, "area"),
+        svg.text(x + w / 2, y + h / 2 + 4, _figure(a, "catch", "roof_area"),
                  "d-lab", "middle")),
         f"{_figure(a, 'catch', 'caught_year')} a year reach the barrels; heavy rain fills them in "
         f"{_figure(a, 'catch', 'storm_fill_25')}.")

@@ -67,8 +67,8 @@ def _frame(garden: Garden) -> Frame:
 def size_m(plot: Plot) -> tuple[float, float]:
     """East–west and north–south size of a plot."""
     if isinstance(plot, Bed):
-        return plot.length_m, plot.width_m
-    return plot.count * (plot.diameter_m + POT_GAP_M), plot.diameter_m
+        return plot.length_m, plot.breadth_m
+    return plot.count * (plot.diameter_m + POT_GAP_M), plot.breadth_m
 
 
 def _ground(sheet: Sheet, frame: Frame) -> Markup:

@@ -10,7 +10,15 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assess import STATIONS
-from euhydra.core.garden.edits import AddPlot, Edit, EditRefused, RemovePlot, SetValue, set_at
+from euhydra.core.garden.edits import (
+    AddPlot,
+    Edit,
+    EditRefused,
+    RemovePlot,
+    SetTap,
+    SetValue,
+    set_at,
+)
 from euhydra.core.garden.measures import measure_at, parse_for, with_choices
 from euhydra.core.units import BadEntry
 from euhydra.web import pages
@@ -111,6 +119,18 @@ def plots(request: Request, garden_id: str, add: Text = "", remove: Text = "") -
         raise EditRefused("Add takes “bed” or “pots”; remove takes a plot of this garden.")
 
     return _kept(request, garden_id, "grow", make)
+
+
+@router.post("/tap")
+def tap(request: Request, garden_id: str, fitted: Text) -> Response:
+    """Choose the back-up: a tap that tops the store up, or none."""
+    if fitted not in ("yes", "no"):
+        raise EditRefused(f"“{fitted[:40]}” is neither yes nor no.")
+
+    def make(standing: Standing) -> tuple[Edit, str]:
+        return SetTap(fitted == "yes"), ("Top up from a tap" if fitted == "yes" else "No tap")
+
+    return _kept(request, garden_id, "store", make)
 
 
 @router.post("/units")
