@@ -4,7 +4,7 @@ import pytest
 
 from euhydra.core.assess import STATIONS, assess
 from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetTap, SetValue
+from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.stations.time import ROUGH, peak_month
 from gardens import climate_of, poured
 
@@ -148,7 +148,7 @@ def test_the_stand_offered_is_the_lowest_that_cures(library):
 
 def test_a_tap_is_offered_where_nothing_fills_in(library):
     garden = edited(library, barrels=1)
-    tapped = SetTap(True).apply(garden, library)
+    tapped = Add("tap").apply(garden, library)
     assert any(r.key == "fit-tap" for *_, r in all_remedies(garden, library))
     assert not any(r.key == "fit-tap" for *_, r in all_remedies(tapped, library))
 

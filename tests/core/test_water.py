@@ -11,12 +11,9 @@ from euhydra.core.catch import first_flush, roof_yield
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Roof
 from euhydra.core.stations.prove import ledger
-from euhydra.core.storage import balance
 from euhydra.core.thirst import kc_year, plot_thirst, refills
 from euhydra.core.weather.generator import generate
 from gardens import climate_of, poured
-
-DAILY = arrays(float, st.integers(5, 60), elements=st.floats(0, 400))
 
 
 def test_first_flush_takes_once_per_event():
@@ -35,48 +32,12 @@ def test_every_litre_on_the_roof_goes_somewhere(library_rain, flush_mm, share):
 
     roof = Roof.model_validate({
         "id": "r", "name": "r", "corner": Point(x_m=0, y_m=0), "width_m": 6, "depth_m": 4,
-        "material": "tile", "first_flush_mm": flush_mm, "gutter_share": share, "store": "s"})
-    y = roof_yield(library_rain, roof, library().roof_materials["tile"])
+        "material": "tile", "first_flush_mm": flush_mm,
+        "downspouts": [{"id": "d", "name": "d", "share": share, "to": "s"}]})
+    y = roof_yield(library_rain, roof, library())
     assert np.allclose(y.fell_l, y.lost_l + y.flushed_l + y.astray_l + y.caught_l)
     for part in (y.lost_l, y.flushed_l, y.astray_l, y.caught_l):
         assert (part >= -1e-9).all()
-
-
-def test_yield_after_spillage_by_hand():
-    # Size 100, half full; five days worked by hand with Y = min(D, V₋), V = min(V₋+Q−Y, S−Y).
-    kept = balance([0, 80, 60, 0, 0], [30, 30, 30, 30, 60], [100.0])
-    assert kept.used_l[:, 0].tolist() == [30, 20, 30, 30, 40]
-    assert kept.level_l[:, 0].tolist() == [20, 80, 70, 40, 0]
-    assert kept.spilled_l[:, 0].tolist() == [0, 0, 40, 0, 0]
-    assert kept.reliability[0] == pytest.approx(150 / 180)
-    assert kept.longest_dry_run[0] == 1
-
-
-def test_a_dry_run_lasts_through_days_without_a_need():
-    kept = balance([0, 0, 0, 0, 50, 0], [10, 0, 10, 0, 10, 10], [10.0], start_share=1.0)
-    assert kept.used_l[:, 0].tolist() == [10, 0, 0, 0, 0, 10]
-    assert kept.longest_dry_run[0] == 3
-
-
-@given(DAILY, st.data(), st.sampled_from(["spillage", "before"]))
-def test_a_store_makes_and_loses_nothing(inflow, data, rule):
-    demand = data.draw(arrays(float, len(inflow), elements=st.floats(0, 300)))
-    sizes = np.array([50.0, 210.0, 1000.0])
-    kept = balance(inflow, demand, sizes, rule=rule)
-    came = inflow.sum() + 0.5 * sizes
-    went = kept.used_l.sum(axis=0) + kept.spilled_l.sum(axis=0) + kept.level_l[-1]
-    assert np.allclose(came, went)
-    assert (kept.level_l >= -1e-9).all()
-    assert (kept.level_l <= sizes + 1e-9).all()
-    assert (kept.used_l <= demand[:, None] + 1e-9).all()
-
-
-@given(DAILY, st.data())
-def test_a_bigger_tank_never_gives_less(inflow, data):
-    demand = data.draw(arrays(float, len(inflow), elements=st.floats(0, 300)))
-    kept = balance(inflow, demand, np.array([50.0, 60.0, 210.0, 1000.0]))
-    assert (np.diff(kept.reliability) >= -1e-9).all()
-    assert (np.diff(kept.overflow_share) <= 1e-9).all()
 
 
 def test_thirty_years_close_to_a_tenth_of_a_litre_a_year(kiln):

@@ -96,11 +96,11 @@ def test_a_remedy_is_tried_kept_and_undone(client, gardens):
 
 
 def test_plots_are_added_and_removed(client, gardens):
-    client.post(f"{KILN}/plots", data={"add": "bed"})
+    client.post(f"{KILN}/things", data={"add": "bed"})
     assert len(gardens.load("kiln-yard").garden.plots) == 7
-    client.post(f"{KILN}/plots", data={"remove": "border"})
+    client.post(f"{KILN}/things", data={"remove": "plots/border"})
     assert "border" not in {p.id for p in gardens.load("kiln-yard").garden.plots}
-    assert client.post(f"{KILN}/plots", data={"remove": "moon"}).status_code == 422
+    assert client.post(f"{KILN}/things", data={"remove": "plots/moon"}).status_code == 422
 
 
 BAD_EDITS = [("letters", "stores/barrels/stand_m", "ten", "is not a number"),
@@ -245,7 +245,7 @@ def test_every_answer_carries_the_policy_and_no_inline_script(client):
 
 def test_health_and_schema(client):
     assert client.get("/health").json()["status"] == "ok"
-    assert client.get("/schema/garden.json").json()["properties"]["version"] == {"const": 1}
+    assert client.get("/schema/garden.json").json()["properties"]["version"] == {"const": 2}
 
 
 def test_an_empty_file_of_gardens_offers_the_way_in(tmp_path, library):

@@ -7,10 +7,11 @@ from typing import Literal
 import numpy as np
 from pydantic import Field
 
-from euhydra.core.garden.edits import SetTap, relaid
+from euhydra.core.garden.edits import Add, relaid
 from euhydra.core.garden.model import (
     Bed,
     Climate,
+    Downspout,
     Garden,
     Name,
     Part,
@@ -74,12 +75,14 @@ def pour(answers: Answers, library: Library, garden_id: str) -> Garden:
     store = _store(answers)
     garden = Garden(
         id=garden_id, name=answers.name, units=answers.units, site=site,
-        roofs=(Roof(id="roof", name="Roof", corner=Point(x_m=0, y_m=0), store=store.id,
+        roofs=(Roof(id="roof", name="Roof", corner=Point(x_m=0, y_m=0),
                     width_m=answers.roof_width_m, depth_m=answers.roof_depth_m,
                     material=answers.roof_material,
-                    first_flush_mm=library.roof_materials[answers.roof_material].first_flush_mm),),
+                    first_flush_mm=library.roof_materials[answers.roof_material].first_flush_mm,
+                    downspouts=(Downspout(id="d1", name="Downspout", to=store.id,
+                                          along_m=answers.roof_width_m),)),),
         stores=(store,), plots=_plots(answers, library, store, site))
-    return relaid(SetTap(True).apply(garden, library) if answers.tap else garden, library)
+    return relaid(Add("tap").apply(garden, library) if answers.tap else garden, library)
 
 
 def frost_dates(climate: Climate) -> tuple[str, str]:

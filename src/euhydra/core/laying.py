@@ -82,7 +82,7 @@ class _Laying:
 
     def lay_zone(self, number: int, zone: Zone, *, splitter: bool) -> None:
         """Head, supply, headers and rows of one zone."""
-        store, prefix = self.garden.store, f"z{number}"
+        store, prefix = self.garden.store_of(zone.store), f"z{number}"
         offset = 0.07 * (number - 1)
         here = self._node(f"{prefix}-source", store.at.x_m, store.at.y_m + offset,
                           storage.outlet_z_m(store))

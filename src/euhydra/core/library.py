@@ -41,12 +41,25 @@ class RoofMaterial(Row):
 
 
 @dataclass(frozen=True, kw_only=True)
+class Guard(Row):
+    """A gutter guard: the share of the water it lets by, and how often it wants cleaning."""
+
+    passes: float
+    clean_months: float
+
+
+@dataclass(frozen=True, kw_only=True)
 class Soil(Row):
-    """Water contents by volume at field capacity and wilting point; side spread in m."""
+    """Water contents by volume at field capacity and wilting point; side spread in m.
+
+    ``soaks_mm_h`` is the basic infiltration rate, ``grey_mm_day`` the greywater it takes a day.
+    """
 
     field_capacity: float
     wilting_point: float
     row_spacing_m: float
+    soaks_mm_h: float
+    grey_mm_day: float
 
     @property
     def available(self) -> float:
@@ -140,6 +153,7 @@ class Library:
 
     climates: Mapping[str, Climate]
     roof_materials: Mapping[str, RoofMaterial]
+    guards: Mapping[str, Guard]
     soils: Mapping[str, Soil]
     crops: Mapping[str, Crop]
     tubes: Mapping[str, Tube]

@@ -110,18 +110,25 @@ def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float) -
     return ZoneFlow(zone.id, water_z_m, network, solution, outlets)
 
 
-def water_levels(garden: Garden) -> dict[str, float]:
-    """The three water levels reckoned: full, half, and the last water over the outlet."""
-    store = garden.store
-    return {"full": storage.water_z_m(store, 1.0), "half": storage.water_z_m(store, HALF),
+def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
+    """The three water levels of a store's bank: full, half its usable water, and the last of it.
+
+    The first store's when none is named.
+    """
+    store = garden.store_of(store_id) if store_id else garden.store
+    bank = storage.banks_of(garden).holding(store.id)
+    return {"full": bank.full_z_m, "half": bank.level_z_m(HALF * bank.usable_l),
             "low": storage.outlet_z_m(store) + LAST_WATER_M}
 
 
 def valve_state(garden: Garden, library: Library) -> ValveState:
-    """The timer hangs on the barrel's outlet: it gets the water above it, at most."""
-    store = garden.store
-    head = storage.water_z_m(store, 1.0) - storage.outlet_z_m(store)
-    return ValveState(pressure_kpa(head), library.timers[garden.timer].opens_kpa)
+    """The timer hangs on a store's outlet: it gets the water above it, at most.
+
+    Of several stores that lines draw from, the one that gives least.
+    """
+    head = min(water_levels(garden, store)["full"] - storage.outlet_z_m(garden.store_of(store))
+               for store in storage.drawn_from(garden))
+    return ValveState(pressure_kpa(max(head, 0.0)), library.timers[garden.timer].opens_kpa)
 
 
 def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float,
@@ -130,7 +137,8 @@ def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float
 
     None when even ``most_m`` does not. More head never gives less flow, so halving finds it.
     """
-    steps = np.arange(np.ceil(garden.store.stand_m / step_m + 1e-9), most_m / step_m + 1e-9)
+    stand_m = garden.store_of(zone.store).stand_m
+    steps = np.arange(np.ceil(stand_m / step_m + 1e-9), most_m / step_m + 1e-9)
     low, high = 0, len(steps)
     while low < high:
         middle = (low + high) // 2
@@ -142,13 +150,13 @@ def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float
 
 
 def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float) -> float:
-    raised = stand_edit(garden, stand_m).apply(garden, library)
-    return solve_zone(raised, library, zone, water_levels(raised)["low"]).short_m
+    raised = stand_edit(zone.store, stand_m).apply(garden, library)
+    return solve_zone(raised, library, zone, water_levels(raised, zone.store)["low"]).short_m
 
 
-def stand_edit(garden: Garden, stand_m: float) -> SetValue:
-    """The edit that puts the barrels on a stand of another height."""
-    return SetValue(f"stores/{garden.store.id}/stand_m", stand_m)
+def stand_edit(store: str, stand_m: float) -> SetValue:
+    """The edit that puts a store on a stand of another height."""
+    return SetValue(f"stores/{store}/stand_m", stand_m)
 
 
 def pump_lift_m(garden: Garden, library: Library, zone: Zone) -> tuple[float, float]:
@@ -157,7 +165,7 @@ def pump_lift_m(garden: Garden, library: Library, zone: Zone) -> tuple[float, fl
     Reckoned by lifting the water surface: the zone at its lowest water level with so much more.
     """
     wanted = 10.0
-    low = water_levels(garden)["low"]
+    low = water_levels(garden, zone.store)["low"]
     added = wanted
     for _ in range(4):
         flow = solve_zone(garden, library, zone, low + added)

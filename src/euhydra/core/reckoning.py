@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Self
 
@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import catch, parts, push, storage, thirst, timing
+from euhydra.core.backups import Backups, back_up
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.build import pipe_litres
@@ -31,7 +32,7 @@ class SizingRule:
 
 
 class Reckoning:
-    """The reckoning of one garden. Arrays by day have shape (30 years, 365)."""
+    """The reckoning of one garden. Arrays by day have shape (years, 365)."""
 
     def __init__(self, garden: Garden, library: Library, like: Self | None = None) -> None:
         self.garden = garden
@@ -64,18 +65,35 @@ class Reckoning:
         site = self.garden.site
         return generate(site.climate, site.latitude_deg, YEARS, site.seed)
 
+    @property
+    def years(self) -> int:
+        """How many years are reckoned."""
+        return self.weather.years
+
+    @cached_property
+    def banks(self) -> storage.Banks:
+        """The stores as banks, in the order water runs."""
+        return storage.banks_of(self.garden)
+
     @cached_property
     def yields(self) -> dict[str, catch.RoofYield]:
         """Litres by day from each roof, by roof id."""
-        return {roof.id: catch.roof_yield(self.weather.rain_mm, roof,
-                                          self.library.roof_materials[roof.material])
+        return {roof.id: catch.roof_yield(self.weather.rain_mm, roof, self.library)
                 for roof in self.garden.roofs}
 
     @cached_property
     def inflow_l(self) -> NDArray[np.float64]:
-        """Litres by day that reach the store."""
-        total = np.zeros_like(self.weather.rain_mm)
-        return sum((y.caught_l for y in self.yields.values()), total)
+        """Litres by day that reach any store."""
+        return np.asarray(self.bank_inflow_l.sum(axis=0))
+
+    @cached_property
+    def bank_inflow_l(self) -> NDArray[np.float64]:
+        """Litres by day that reach each bank, (banks, years, 365)."""
+        total = np.zeros((len(self.banks.banks), *self.weather.rain_mm.shape))
+        for roof in self.yields.values():
+            for store, litres in roof.by_store.items():
+                total[self.banks.of_store[store]] += litres
+        return total
 
     @cached_property
     def thirsts(self) -> dict[str, thirst.PlotThirst]:
@@ -85,10 +103,12 @@ class Reckoning:
 
     @cached_property
     def flows(self) -> dict[str, dict[str, push.ZoneFlow]]:
-        """Each zone solved with barrels full, half and low: ``flows[zone][level]``."""
-        levels = push.water_levels(self.garden)
+        """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
+        levels = {store: push.water_levels(self.garden, store)
+                  for store in {zone.store for zone in self.garden.zones}}
         return {zone.id: {name: push.solve_zone(self.garden, self.library, zone, z)
-                          for name, z in levels.items()} for zone in self.garden.zones}
+                          for name, z in levels[zone.store].items()}
+                for zone in self.garden.zones}
 
     @cached_property
     def valve(self) -> push.ValveState:
@@ -98,11 +118,16 @@ class Reckoning:
     @cached_property
     def demand_l(self) -> NDArray[np.float64]:
         """Litres by day that the zones draw: each plot's net need over its zone's efficiency."""
-        total = np.zeros_like(self.weather.rain_mm)
+        return np.asarray(self.bank_demand_l.sum(axis=0))
+
+    @cached_property
+    def bank_demand_l(self) -> NDArray[np.float64]:
+        """Litres by day that the zones draw from each bank, (banks, years, 365)."""
+        total = np.zeros((len(self.banks.banks), *self.weather.rain_mm.shape))
         for zone in self.garden.zones:
             share = timing.efficiency(self.flows[zone.id]["half"])
             for plot in zone.plots:
-                total += self.thirsts[plot].net_l / share
+                total[self.banks.of_store[zone.store]] += self.thirsts[plot].net_l / share
         return total
 
     @cached_property
@@ -112,28 +137,52 @@ class Reckoning:
 
     @cached_property
     def counts(self) -> NDArray[np.int64]:
-        """Numbers of barrels shown on the sizing curve; the garden's own is among them."""
+        """Numbers of barrels shown on the sizing curve; the garden's own is among them.
+
+        They are those of the first store; the others stay as they are.
+        """
         return np.arange(1, max(BARRELS_SHOWN, self.garden.store.count + 3) + 1)
 
     @cached_property
     def sizing(self) -> storage.Balance:
-        """The barrels' balance over thirty years for every number in ``counts``."""
-        one = storage.usable_l(self.garden.store) / self.garden.store.count
-        return storage.balance(self.inflow_l.ravel(), self.demand_l.ravel(), one * self.counts)
+        """The stores' balance over the years for every number in ``counts``."""
+        return self.kept(self._sizes(self.counts.tolist()))
+
+    def _sizes(self, counts: list[int]) -> NDArray[np.float64]:
+        """Usable litres of each bank with so many barrels in the first store, (banks, counts)."""
+        sizes = np.repeat([[bank.usable_l] for bank in self.banks.banks], len(counts), axis=1)
+        mine = self.banks.of_store[self.garden.store.id]
+        bank = self.banks.banks[mine]
+        for i, count in enumerate(counts):
+            first = self.garden.store.model_copy(update={"count": count})
+            stores = tuple(first if s.id == first.id else s for s in bank.stores)
+            sizes[mine, i] = replace(bank, stores=stores).usable_l
+        return np.asarray(sizes, dtype=float)
+
+    def kept(self, sizes_l: NDArray[np.float64]) -> storage.Balance:
+        """The balance with banks of these usable sizes, (banks, sizes)."""
+        return storage.balance(self.bank_inflow_l, self.bank_demand_l, sizes_l,
+                               over_to=self.banks.over_to, feeds=self.banks.feeds)
 
     @cached_property
     def rules(self) -> tuple[SizingRule, ...]:
-        """What the rules of thumb would have one buy, and what each size gives over the years."""
+        """What the rules of thumb would have one buy, and what each size gives over the years.
+
+        They know of one store, so all water and all need are put together.
+        """
         inflow, demand = self.inflow_l.ravel(), self.demand_l.ravel()
         spell = float(np.median(storage.longest_dry_spell(self.weather.rain_mm)))
         sizes = {
-            "five-percent": storage.five_percent_l(float(inflow.sum()) / YEARS,
-                                                   float(demand.sum()) / YEARS),
+            "five-percent": storage.five_percent_l(float(inflow.sum()) / self.years,
+                                                   float(demand.sum()) / self.years),
             "dry-spell": spell * float(self.demand_by_month.max()),
             "never-fails": storage.sequent_peak_l(inflow, demand)}
-        kept = storage.balance(inflow, demand, list(sizes.values()))
-        one = float(self.sizing.size_l[0])
-        return tuple(SizingRule(key, size, size / one, float(kept.reliability[i]))
+        kept = storage.balance(self.inflow_l, self.demand_l, list(sizes.values()))
+        total = self.sizing.size_l.sum(axis=0)
+        one = float(total[-1] - total[0]) / (len(total) - 1)
+        rest = float(total[0]) - one
+        return tuple(SizingRule(key, size, max(size - rest, 0.0) / one if one > 0 else 0.0,
+                                float(kept.reliability[i]))
                      for i, (key, size) in enumerate(sizes.items()))
 
     @cached_property
@@ -142,25 +191,44 @@ class Reckoning:
         return self.garden.store.count - 1
 
     @cached_property
+    def usable_l(self) -> float:
+        """Usable water of all stores together when full."""
+        return float(self.sizing.size_l[:, self.own].sum())
+
+    @cached_property
     def level_l(self) -> NDArray[np.float64]:
-        """Usable water at each day's end with the garden's own barrels, (30, 365)."""
-        return self.sizing.level_l[:, self.own].reshape(-1, 365)
+        """Usable water in all stores at each day's end, (years, 365)."""
+        return np.asarray(self.sizing.level_l[..., self.own].sum(axis=0))
+
+    @cached_property
+    def bank_unmet_l(self) -> NDArray[np.float64]:
+        """Litres by day that each bank's stores did not give, (banks, years, 365)."""
+        return self.bank_demand_l - self.sizing.used_l[..., self.own]
+
+    @cached_property
+    def backups(self) -> Backups:
+        """Who gives what the stores did not."""
+        return back_up(self.garden, self.banks, self.bank_unmet_l)
 
     @cached_property
     def unmet_l(self) -> NDArray[np.float64]:
-        """Litres by day that the barrels did not give, (30, 365): the tap's, if there is one."""
-        used = self.sizing.used_l[:, self.own].reshape(-1, 365)
-        return self.demand_l - used
+        """Litres by day that the stores did not give, (years, 365)."""
+        return np.asarray(self.bank_unmet_l.sum(axis=0))
 
     @cached_property
     def unmet_year_l(self) -> float:
-        """Litres a year that the barrels do not give."""
-        return float(self.unmet_l.sum()) / YEARS
+        """Litres a year that the stores do not give."""
+        return float(self.unmet_l.sum()) / self.years
+
+    @cached_property
+    def short(self) -> NDArray[np.bool_]:
+        """Days on which the stores gave less than was wanted, (years, 365)."""
+        return np.asarray(self.sizing.short[..., self.own])
 
     @cached_property
     def short_days(self) -> NDArray[np.int64]:
-        """Days with a need unmet by the barrels, by year (30,)."""
-        return np.asarray(self.sizing.short[:, self.own].reshape(-1, 365).sum(axis=1))
+        """Days with a need unmet by the stores, by year."""
+        return np.asarray(self.short.sum(axis=1))
 
     @cached_property
     def typical_year(self) -> int:

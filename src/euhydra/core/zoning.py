@@ -11,7 +11,7 @@ LEVEL_BAND_M = 0.3  # outlets farther apart in level than this part under gravit
 
 
 def zones_for(garden: Garden, library: Library) -> tuple[Zone, ...]:
-    """Plots that share kind, method, thirst and level band, in the order of the plots.
+    """Plots that share store, kind, method, thirst and level band, in the order of the plots.
 
     A zone that stands already keeps its pipe and filter; ids follow a zone's first plot, so they
     last while plots are added.
@@ -22,9 +22,10 @@ def zones_for(garden: Garden, library: Library) -> tuple[Zone, ...]:
     for group in sorted(_groups(garden, library), key=lambda g: place[g[0].id]):
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
-        fresh = Zone(id=zone_id, name=_joined(group), store=garden.store.id,
+        fresh = Zone(id=zone_id, name=_joined(group), store=group[0].fed_by or garden.store.id,
                      plots=tuple(p.id for p in group))
-        zones.append(old.model_copy(update={"name": fresh.name, "plots": fresh.plots})
+        zones.append(old.model_copy(update={
+            "name": fresh.name, "plots": fresh.plots, "store": fresh.store})
                      if old else fresh)
     return tuple(zones)
 
@@ -41,9 +42,9 @@ def thirst_group(plot: Bed | Pots, library: Library) -> str:
 
 
 def _groups(garden: Garden, library: Library) -> Iterable[list[Bed | Pots]]:
-    alike: dict[tuple[str, str, str], list[Bed | Pots]] = {}
+    alike: dict[tuple[str, str, str, str], list[Bed | Pots]] = {}
     for plot in garden.plots:
-        key = (plot.kind, plot.method, thirst_group(plot, library))
+        key = (plot.fed_by or garden.store.id, plot.kind, plot.method, thirst_group(plot, library))
         alike.setdefault(key, []).append(plot)
     for plots in alike.values():
         for band in _bands(sorted({outlet_z_m(p) for p in plots})):

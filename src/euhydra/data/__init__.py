@@ -19,6 +19,7 @@ def library() -> lib.Library:
     return lib.Library(
         climates=_toml("climates.toml", lib.Climate),
         roof_materials=_csv("roof_materials.csv", lib.RoofMaterial),
+        guards=_csv("guards.csv", lib.Guard),
         soils=_csv("soils.csv", lib.Soil),
         crops=_csv("crops.csv", lib.Crop),
         tubes=_csv("tubes.csv", lib.Tube),

@@ -61,11 +61,10 @@ def tank_year(sheet: Sheet) -> Spec:
     year = a.typical_year
     return {"kind": "tank", "title": "Usable water in the barrels, day by day",
             "unit": units.unit_label("volume", sheet.system),
-            "full": _to(sheet, float(a.sizing.size_l[a.own]), "volume"),
+            "full": _to(sheet, a.usable_l, "volume"),
             "low": _series(sheet, bands["low"]), "middle": _series(sheet, bands["middle"]),
             "high": _series(sheet, bands["high"]), "typical": _series(sheet, a.level_l[year]),
-            "short": [int(d) for d in np.flatnonzero(
-                a.sizing.short[:, a.own].reshape(-1, 365)[year])],
+            "short": [int(d) for d in np.flatnonzero(a.short[year])],
             "tap": bool(sheet.garden.taps)}
 
 

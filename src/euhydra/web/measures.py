@@ -26,8 +26,7 @@ def _paths(station: str, garden: Garden) -> Iterable[tuple[str, list[str]]]:
     elif station == "catch":
         for roof in garden.roofs:
             yield roof.name, [f"roofs/{roof.id}/{key}" for key in (
-                "name", "width_m", "depth_m", "eave_m", "material", "first_flush_mm",
-                "gutter_share")]
+                "name", "width_m", "depth_m", "eave_m", "material", "first_flush_mm")]
     elif station in ("store", "prove"):
         keys = ("count", "volume_l", "height_m", "stand_m", "outlet_m", "shell_kg", "footing",
                 "lid_locked", "screened") if station == "store" else ("count", "volume_l")

@@ -11,7 +11,6 @@ from markupsafe import Markup
 
 from euhydra.core.garden.model import Bed
 from euhydra.core.parts import PartLine, cut_list
-from euhydra.core.reckoning import YEARS
 from euhydra.core.stations.grow import need_by_month
 from euhydra.core.stations.place import MONTHS, monthly_eto_mm
 from euhydra.core.stations.prove import months_of_water
@@ -99,10 +98,11 @@ def _months(sheet: Sheet) -> list[Pane]:
 def _sizing(sheet: Sheet) -> list[Pane]:
     a, sizing = sheet.assessment, sheet.assessment.sizing
     rows = tuple((
-        f"{n}{' (yours)' if i == a.own else ''}", sheet.show(float(sizing.size_l[i]), "volume"),
+        f"{n}{' (yours)' if i == a.own else ''}",
+        sheet.show(float(sizing.size_l[:, i].sum()), "volume"),
         sheet.show(float(sizing.reliability[i]), "share"),
         sheet.show(float(sizing.day_reliability[i]), "share"),
-        sheet.show(float(sizing.unmet_l[i]) / YEARS, "yearly"),
+        sheet.show(float(sizing.unmet_l[i]) / a.years, "yearly"),
         sheet.show(float(sizing.overflow_share[i]), "share"),
         sheet.show(int(sizing.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
     rules = tuple((RULES[rule.key], sheet.show(rule.size_l, "volume"),
@@ -205,7 +205,7 @@ def _lay(sheet: Sheet) -> list[Pane]:
 
 def _tank(sheet: Sheet) -> list[Pane]:
     a = sheet.assessment
-    usable = sheet.show(float(a.sizing.size_l[a.own]), "volume")
+    usable = sheet.show(a.usable_l, "volume")
     rows = tuple((MONTHS[m], sheet.show(month.level_l, "volume"),
                   sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
                   sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")

@@ -8,7 +8,9 @@ from typing import Any
 from pydantic import ValidationError
 
 from euhydra.core.garden.measures import measure_at
-from euhydra.core.garden.model import Bed, Climate, Garden, Planting, Plot, Point, Pots, Tap
+from euhydra.core.garden.model import Climate, Garden
+from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, without_store
+from euhydra.core.ground import levelled
 from euhydra.core.laying import lay
 from euhydra.core.library import Climate as ClimateRow
 from euhydra.core.library import Library
@@ -20,7 +22,10 @@ class EditRefused(ValueError):
 
 @dataclass(frozen=True)
 class SetValue:
-    """Put a value (already in the unit inside) at a path. See ``garden.measures``."""
+    """Put a value (already in the unit inside) at a path. See ``garden.measures``.
+
+    A level typed by hand no longer follows the site; a month typed makes the climate one's own.
+    """
 
     path: str
     value: Any
@@ -28,33 +33,12 @@ class SetValue:
     def apply(self, garden: Garden, library: Library) -> Garden:
         """The garden with the value set."""
         measure_at(garden, self.path)
-        tree = garden.model_dump()
-        *way, last = self.path.split("/")
-        at: Any = tree
-        for part in way:
-            at = _child(at, part)
-        if isinstance(at, (list, tuple)):
-            raise EditRefused(f"“{self.path}” cannot be set whole")
-        at[last] = self.value
-        return relaid(_checked(tree), library)
-
-
-@dataclass(frozen=True)
-class SetMonth:
-    """Put one month's value into a table of twelve of the site's climate."""
-
-    table: str
-    month: int
-    value: float
-
-    def apply(self, garden: Garden, library: Library) -> Garden:
-        """The garden with that month changed; the climate is then no longer an archetype."""
-        climate = garden.site.climate
-        values = list(getattr(climate, self.table))
-        values[self.month] = self.value
-        tree = garden.model_dump()
-        tree["site"]["climate"][self.table] = tuple(values)
-        tree["site"]["climate"]["archetype"] = ""
+        parts = self.path.split("/")
+        tree: dict[str, Any] = _put(garden.model_dump(), parts, self.value)
+        if parts[-1] == "ground_m":
+            tree = _put(tree, [*parts[:-1], "level_from"], "hand")
+        if parts[:2] == ["site", "climate"] and len(parts) == 4:
+            tree = _put(tree, ["site", "climate", "archetype"], "")
         return relaid(_checked(tree), library)
 
 
@@ -82,89 +66,92 @@ class SetArchetype:
 
 
 @dataclass(frozen=True)
-class AddPlot:
-    """Add a bed or a row of pots beyond the plots that stand already."""
+class Add:
+    """Add a thing by its name in ``things.MAKERS``, or a part by the path it stands under."""
 
-    kind: str
+    what: str
 
     def apply(self, garden: Garden, library: Library) -> Garden:
-        """The garden with one more plot, like the last of its kind."""
-        number = 1 + max((int(p.id.rsplit("-", 1)[-1]) for p in garden.plots
-                          if p.id.rsplit("-", 1)[-1].isdecimal()), default=0)
-        top = max(p.corner.y_m + p.breadth_m for p in garden.plots)
-        like = next((p for p in reversed(garden.plots) if p.kind == self.kind), None)
-        corner = Point(x_m=(like or garden.plots[-1]).corner.x_m, y_m=round(top + 0.6, 3))
-        plot: Plot
-        if like is not None:
-            planting = like.plantings[0].model_copy(update={"id": "p1", "share": 1.0})
-            plot = like.model_copy(update={
-                "id": f"{self.kind}-{number}", "corner": corner, "plantings": (planting,),
-                "name": f"{'Bed' if self.kind == 'bed' else 'Pots'} {number}"})
-        elif self.kind == "bed":
-            plot = Bed(id=f"bed-{number}", name=f"Bed {number}", corner=corner, length_m=2.4,
-                       width_m=1.2, rim_m=0.2, plantings=(Planting(id="p1", crop="lettuce"),))
-        else:
-            plot = Pots(id=f"pots-{number}", name=f"Pots {number}", corner=corner, count=4,
-                        plantings=(Planting(id="p1", crop="tomato"),))
+        """The garden with one more of them."""
+        try:
+            if self.what in MAKERS:
+                _, path, make = MAKERS[self.what]
+                thing = make(garden)
+            else:
+                path, thing = child_of(garden, self.what)
+        except CannotAdd as error:
+            raise EditRefused(str(error)) from None
         tree = garden.model_dump()
-        tree["plots"] = [*tree["plots"], plot.model_dump()]
+        parts = path.split("/")
+        owner = _at(tree, parts[:-1])
+        owner[parts[-1]] = (*owner[parts[-1]], thing.model_dump())
         return relaid(_checked(tree), library)
 
 
-@dataclass(frozen=True)
-class RemovePlot:
-    """Take a plot away, with its lines."""
+KEPT = {"plots": "A garden keeps at least one bed or row of pots. Change this one instead, or "
+                 "start another garden.",
+        "stores": "A garden keeps at least one store. Change this one instead.",
+        "downspouts": "A roof keeps at least one downspout: lead it elsewhere instead."}
 
-    plot: str
+
+@dataclass(frozen=True)
+class Remove:
+    """Take a thing away by its path, with all that hangs on it."""
+
+    path: str
 
     def apply(self, garden: Garden, library: Library) -> Garden:
-        """The garden without the plot. A garden keeps at least one."""
-        if len(garden.plots) == 1:
-            raise EditRefused("A garden keeps at least one bed or row of pots. Change this one "
-                              "instead, or start another garden.")
-        garden.plot(self.plot)
+        """The garden without it. A garden keeps at least one plot and one store."""
+        *way, kind, thing = ["", *self.path.split("/")]
+        way = way[1:]
         tree = garden.model_dump()
-        tree["plots"] = [p for p in tree["plots"] if p["id"] != self.plot]
+        owner = _at(tree, way) if way else tree
+        things = owner.get(kind) if isinstance(owner, dict) else None
+        if not isinstance(things, tuple) or thing not in [
+                t.get("id") for t in things if isinstance(t, dict)]:
+            raise EditRefused(f"“{self.path[:60]}” is not in this garden.")
+        if len(things) == 1 and kind in KEPT:
+            raise EditRefused(KEPT[kind])
+        owner[kind] = [t for t in things if t["id"] != thing]
+        if kind == "stores":
+            tree = without_store(tree, thing)
         return relaid(_checked(tree), library)
 
 
-@dataclass(frozen=True)
-class SetTap:
-    """Fit a tap that tops the store up through an air gap, or take it away."""
-
-    fitted: bool
-
-    def apply(self, garden: Garden, library: Library) -> Garden:
-        """The garden with or without its tap."""
-        store = garden.store
-        tap = Tap(id="tap", name="Yard tap", tops_up=store.id,
-                  at=Point(x_m=store.at.x_m, y_m=store.at.y_m + 1.5))
-        return garden.model_copy(update={"taps": (tap,) if self.fitted else ()})
+def set_at(path: str, value: Any) -> SetValue | SetArchetype:
+    """The edit that puts a value at a path: a field, or a whole climate."""
+    return SetArchetype(value) if path == "site/climate/archetype" else SetValue(path, value)
 
 
-def set_at(path: str, value: Any) -> SetValue | SetMonth | SetArchetype:
-    """The edit that puts a value at a path: a field, a month of the climate, or a whole climate."""
-    parts = path.split("/")
-    if path == "site/climate/archetype":
-        return SetArchetype(value)
-    if parts[:2] == ["site", "climate"] and len(parts) == 4:
-        return SetMonth(parts[2], int(parts[3]), value)
-    return SetValue(path, value)
-
-
-Edit = SetValue | SetMonth | SetArchetype | AddPlot | RemovePlot | SetTap
+Edit = SetValue | SetArchetype | Add | Remove
 
 
 def relaid(garden: Garden, library: Library) -> Garden:
-    """The garden with its zones and lines made anew from what stands in it."""
+    """The garden on its levels, with its zones and lines made anew from what stands in it."""
     bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": (), "outlets": ()})
-    return lay(bare, library)
+    return lay(levelled(bare), library)
 
 
-def _child(at: Any, part: str) -> Any:
+def _put(at: Any, way: list[str], value: Any) -> Any:
+    """A tree of dicts and tuples with one value changed."""
+    if not way:
+        return value
     if isinstance(at, dict):
-        return at[part]
-    return next(item for item in at if isinstance(item, dict) and item.get("id") == part)
+        return at | {way[0]: _put(at[way[0]], way[1:], value)}
+    there = next((i for i, item in enumerate(at) if isinstance(item, dict)
+                  and item.get("id") == way[0]), None)
+    there = int(way[0]) if there is None else there
+    return tuple(_put(item, way[1:], value) if i == there else item
+                 for i, item in enumerate(at))
+
+
+def _at(tree: Any, way: list[str]) -> Any:
+    for part in way:
+        if isinstance(tree, dict):
+            tree = tree.get(part)
+        elif isinstance(tree, tuple):
+            tree = next((t for t in tree if isinstance(t, dict) and t.get("id") == part), None)
+    return tree
 
 
 def _checked(tree: dict[str, Any]) -> Garden:

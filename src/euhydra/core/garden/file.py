@@ -15,10 +15,11 @@ from pydantic import ValidationError
 from euhydra.core.garden.edits import plain_error, relaid
 from euhydra.core.garden.model import Garden
 from euhydra.core.garden.soundness import Unsound, require_sound
+from euhydra.core.garden.upgrade import upgraded
 from euhydra.core.library import Library, Row
 
 FORMAT = "euhydra-garden"
-VERSION = 1
+VERSION = 2
 
 
 class BadFile(ValueError):
@@ -40,14 +41,16 @@ def from_json(text: str, library: Library) -> Garden:
     if tree.get("format") != FORMAT:
         raise BadFile(f"This is JSON, but not a garden of Euhydra: “format” says "
                       f"{_brief(tree.get('format'))}, not “{FORMAT}”.")
-    if tree.get("version") != VERSION or isinstance(tree.get("version"), bool):
-        raise BadFile(f"This garden was saved as version {_brief(tree.get('version'))}; this app "
-                      f"opens version {VERSION}. Open it with the newer app that saved it.")
+    version = tree.get("version")
+    if version not in range(1, VERSION + 1) or type(version) is not int:
+        raise BadFile(f"This garden was saved as version {_brief(version)}; this app opens "
+                      f"versions 1 to {VERSION}. Open it with the newer app that saved it.")
     if unknown := set(tree) - {"format", "version", "garden"}:
         raise BadFile(f"“{sorted(unknown)[0][:60]}” stands beside the garden; only format, "
                       "version and garden do.")
     try:
-        garden = Garden.model_validate_json(json.dumps(tree.get("garden")))
+        garden = Garden.model_validate_json(
+            json.dumps(upgraded(tree.get("garden"), version, VERSION)))
     except ValidationError as error:
         raise BadFile(f"The garden does not hold together. {plain_error(error)}.") from None
     require_known(garden, library)
@@ -65,6 +68,11 @@ def require_known(garden: Garden, library: Library) -> None:
     wanted: list[tuple[str, str, Mapping[str, Row]]] = [
         ("roof material", r.material, library.roof_materials) for r in garden.roofs]
     wanted += [("soil", garden.site.soil, library.soils), ("timer", garden.timer, library.timers)]
+    wanted += [("gutter guard", r.guard, library.guards) for r in garden.roofs]
+    wanted += [("soil", key, library.soils)
+               for key in (*(d.soil for d in garden.drains), *(g.soil for g in garden.rain_gardens),
+                           *(w.soil for w in garden.wet_areas))]
+    wanted += [("crop", b.crop, library.crops) for d in garden.drains for b in d.basins]
     wanted += [("mix", p.soil, library.soils) for p in garden.plots]
     wanted += [("crop", x.crop, library.crops) for p in garden.plots for x in p.plantings]
     wanted += [("tube", line.tube, library.tubes) for line in garden.lines]

@@ -36,6 +36,7 @@ class Measure:
     table: str = ""
     choices: tuple[str, ...] = ()
     only: str = ""
+    refers: str = ""
 
 
 def measure_at(garden: Garden, path: str) -> Measure:
@@ -48,7 +49,15 @@ def measure_at(garden: Garden, path: str) -> Measure:
     if isinstance(owner, tuple):
         parent = garden if len(parts) == 2 else _walk(garden, parts[:-2], path)
         return _of_field(parent, parts[-2], path, at, item=True)
-    return _of_field(owner, parts[-1], path, at)
+    return _referring(garden, _of_field(owner, parts[-1], path, at))
+
+
+def _referring(garden: Garden, measure: Measure) -> Measure:
+    """A measure that names another thing, with the garden's own as choices."""
+    if not measure.refers:
+        return measure
+    things = [thing.id for thing in getattr(garden, measure.refers)]
+    return replace(measure, choices=(*measure.choices, *things))
 
 
 def parse_for(measure: Measure, typed: str, system: System) -> Any:
@@ -140,6 +149,9 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
     if "table" in notes:
         return Measure(path, label, "choice", value, table=str(notes["table"]),
                        only=str(notes.get("only", "")))
+    if "refers" in notes:
+        return Measure(path, label, "choice", value, refers=str(notes["refers"]),
+                       choices=("",) if field.default == "" else ())
     if get_origin(kind_of) is Literal:
         return Measure(path, label, "choice", value, choices=tuple(map(str, get_args(kind_of))))
     if notes.get("kind") == "monthday":

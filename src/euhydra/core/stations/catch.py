@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from euhydra.core import catch, storage
+from euhydra.core import catch
 from euhydra.core.advice import Finding, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.reckoning import YEARS, Reckoning
+from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
@@ -16,7 +16,7 @@ STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
 def yearly_losses(r: Reckoning) -> dict[str, float]:
     """Litres a year: fell, lost on the roof, first flush, led elsewhere, caught."""
     names = ("fell_l", "lost_l", "flushed_l", "astray_l", "caught_l")
-    return {name: float(sum(getattr(y, name).sum() for y in r.yields.values())) / YEARS
+    return {name: float(sum(getattr(y, name).sum() for y in r.yields.values())) / r.years
             for name in names}
 
 
@@ -28,16 +28,17 @@ def monthly_catch_l(r: Reckoning) -> list[float]:
 
 def storm_minutes(r: Reckoning) -> dict[float, float]:
     """Minutes to fill the empty barrels at each steady rain rate, mm/h."""
-    runoff = sum(catch.roof_area_m2(x) * r.library.roof_materials[x.material].runoff
-                 * x.gutter_share for x in r.garden.roofs)
-    return {rate: catch.minutes_to_fill(storage.total_l(r.garden.store), runoff, 1.0, rate)
+    runoff = sum(catch.roof_area_m2(x) * catch.runoff_share(x, r.library)
+                 * sum(d.share for d in x.downspouts if d.to) for x in r.garden.roofs)
+    whole = sum(bank.capacity_l for bank in r.banks.banks)
+    return {rate: catch.minutes_to_fill(whole, runoff, 1.0, rate)
             for rate in STORM_RATES_MM_H}
 
 
 def report(r: Reckoning) -> StationReport:
     """What Catch says."""
     caught = yearly_losses(r)["caught_l"]
-    wanted = float(r.demand_l.sum()) / YEARS
+    wanted = float(r.demand_l.sum()) / r.years
     verdict = (say("The roof brings {caught} a year, {times} times what the garden drinks.",
                    caught=Amount(caught, "yearly"),
                    times=Amount(caught / wanted if wanted else 0, "ratio", 1))
@@ -70,7 +71,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
         Figure("wanted_year", "The garden drinks in a year", Amount(wanted, "yearly"), Working(
             "each plot's need after rain ÷ its zone's efficiency, day by day",
             (Term("plots' need", Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))
-                                        / YEARS, "yearly")),),
+                                        / r.years, "yearly")),),
             "root-zone balance by day, FAO-56 eq. 85, recalled", "published")),
         Figure("roof_area", "Roof in plan", Amount(area, "area"),
                Working("length × width as seen from above, whatever the slope", roof_terms[::3],
@@ -81,7 +82,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                        "behaviour of the roof by day", "published")),
         Figure("storm_fill_25", "Heavy rain fills the barrels in", Amount(storm[25.0], "minutes"),
                Working("volume ÷ (runoff coefficient × rain rate × area): Q = C·i·A",
-                       (Term("barrels", Amount(storage.total_l(r.garden.store), "volume")),
+                       (Term("barrels", Amount(sum(b.capacity_l for b in r.banks.banks), "volume")),
                         Term("rain rate an hour", Amount(25, "rain")), Term("roof",
                                                                     Amount(area, "area"))),
                        "rational method, recalled", "published")),

@@ -7,11 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import storage
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
-from euhydra.core.garden.edits import SetTap
-from euhydra.core.reckoning import YEARS, Reckoning
+from euhydra.core.garden.edits import Add
+from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 FEW_DAYS = 7
@@ -25,19 +24,17 @@ def level_percentiles(r: Reckoning) -> dict[str, NDArray[np.float64]]:
 
 def first_short_day(r: Reckoning) -> float | None:
     """Median day of the year (from 0) on which a need is first unmet; None when seldom."""
-    short = r.sizing.short[:, r.own].reshape(-1, 365)
-    firsts = [int(np.argmax(row)) for row in short if row.any()]
-    return float(np.median(firsts)) if len(firsts) > len(short) / 2 else None
+    firsts = [int(np.argmax(row)) for row in r.short if row.any()]
+    return float(np.median(firsts)) if len(firsts) > len(r.short) / 2 else None
 
 
 def ledger(r: Reckoning) -> dict[str, float]:
-    """Thirty years of litres: start + in = used + spilled + left, to rounding."""
+    """All the years' litres: start + in = used + spilled + left, to rounding."""
     own, sizing = r.own, r.sizing
-    start = float(sizing.size_l[own]) * 0.5
-    return {"start": start, "in": float(sizing.inflow_l.sum()),
-            "used": float(sizing.used_l[:, own].sum()),
-            "spilled": float(sizing.spilled_l[:, own].sum()),
-            "left": float(sizing.level_l[-1, own])}
+    return {"start": float(sizing.start_l[:, own].sum()), "in": float(sizing.inflow_l.sum()),
+            "used": float(sizing.used_l[..., own].sum()),
+            "spilled": float(sizing.spilled_l[..., own].sum()),
+            "left": float(sizing.level_l[:, -1, -1, own].sum())}
 
 
 @dataclass(frozen=True)
@@ -53,12 +50,11 @@ class MonthOfWater:
 
 def months_of_water(r: Reckoning) -> tuple[MonthOfWater, ...]:
     """The store's year by month."""
-    short = r.sizing.short[:, r.own].reshape(-1, 365)
     months = []
     for month in range(12):
         days = month == MONTH_OF_DAY
         sums = [float(series[:, days].sum(axis=1).mean())
-                for series in (r.inflow_l, r.demand_l, r.unmet_l, short)]
+                for series in (r.inflow_l, r.demand_l, r.unmet_l, r.short)]
         months.append(MonthOfWater(float(r.level_l[:, days].mean()), *sums))
     return tuple(months)
 
@@ -92,27 +88,27 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
         Figure("short_days", "Days short, typical year", Amount(days, "days"), balance),
         Figure("short_days_worst", "Days short, worst of 30",
                Amount(int(r.short_days.max()), "days"), balance),
-        Figure("used_year", "Rain used in a year", Amount(book["used"] / YEARS, "yearly"),
+        Figure("used_year", "Rain used in a year", Amount(book["used"] / r.years, "yearly"),
                balance),
-        Figure("spilled_year", "Spilled in a year", Amount(book["spilled"] / YEARS, "yearly"),
+        Figure("spilled_year", "Spilled in a year", Amount(book["spilled"] / r.years, "yearly"),
                balance),
         Figure("lasts", "Full barrels last, in the hottest month", Amount(_lasts(r), "days"),
                Working("usable water ÷ what the zones draw a day in the thirstiest month",
-                       (Term("usable", Amount(storage.usable_l(r.garden.store), "volume")),
+                       (Term("usable", Amount(r.usable_l, "volume")),
                         Term("drawn", Amount(float(r.demand_by_month.max()), "daily"))),
                        "plain division; rain on the way is left out", "common practice"))]
     if first is not None:
         figures.append(Figure(
             "first_short", "First falls short about", Amount(first, "date"), Working(
                 "median over the years of the first day with a need unmet",
-                (Term("years", Amount(YEARS, "count")),),
+                (Term("years", Amount(r.years, "count")),),
                 "30 years by day", "published")))
     return tuple(figures)
 
 
 def _lasts(r: Reckoning) -> float:
     peak = float(r.demand_by_month.max())
-    return storage.usable_l(r.garden.store) / peak if peak > 0 else 365.0
+    return r.usable_l / peak if peak > 0 else 365.0
 
 
 def _thirst(r: Reckoning, days: float) -> list[Finding]:
@@ -125,7 +121,7 @@ def _thirst(r: Reckoning, days: float) -> list[Finding]:
         say("{v} a year is lacking; the worst year lacks it on {w}. More barrels, less thirst, or "
             "a tap.", v=Amount(litres, "yearly"), w=Amount(int(r.short_days.max()), "days")),
         (Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
-            litres, "yearly")), SetTap(True)),))]
+            litres, "yearly")), Add("tap")),))]
 
 
 def _tap(r: Reckoning) -> list[Finding]:
@@ -136,5 +132,5 @@ def _tap(r: Reckoning) -> list[Finding]:
         say("The tap gives {v} a year", v=Amount(r.unmet_year_l, "yearly")),
         say("That is {s} of what the garden drinks; without it the plots would lack water on "
             "{d} of a typical year.",
-            s=Amount(r.unmet_year_l * YEARS / max(float(r.demand_l.sum()), 1e-9), "share"),
+            s=Amount(r.unmet_year_l * r.years / max(float(r.demand_l.sum()), 1e-9), "share"),
             d=Amount(float(np.median(r.short_days)), "days")))]

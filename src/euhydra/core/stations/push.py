@@ -11,6 +11,7 @@ from euhydra.core.garden.edits import Edit, SetValue
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.hydraulics.uniformity import uniformity_class
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.units import head_m
 
 HIGHEST_STAND_M = 1.5
 HIGH_STAND_M = 0.6  # common practice: up to 60 cm on the flat
@@ -47,7 +48,7 @@ def _verdict(r: Reckoning) -> Phrase:
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
     zone = worst_zone(r)
-    low, half, store = r.flows[zone.id]["low"], r.flows[zone.id]["half"], r.garden.store
+    low, half = r.flows[zone.id]["low"], r.flows[zone.id]["half"]
     losses = _losses(r, zone)
     figures = [
         Figure("least_head", "Head at the worst outlet, last water",
@@ -66,7 +67,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
         Figure("valve_gets", "At the timer's valve, barrels full",
                Amount(r.valve.gets_kpa, "pressure"), Working(
             "height of the water over the barrel's outlet, where the timer hangs",
-            (Term("barrel full to", Amount(store.height_m - store.outlet_m, "head")),
+            (Term("water over it, full", Amount(head_m(r.valve.gets_kpa), "head")),
              Term("valve needs", Amount(r.valve.needs_kpa, "pressure"),
                   r.library.timers[r.garden.timer].name)),
             "1 m of water is 9.807 kPa", "physics"))]
@@ -159,11 +160,12 @@ def _starved(r: Reckoning) -> list[Finding]:
 
 def _cures(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
     """A stand that cures every short zone; outlet kind and pipe for the worst, where they help."""
-    stands = [push.stand_that_cures(r.garden, r.library, z, HIGHEST_STAND_M) for z in short]
+    stands = [push.stand_that_cures(r.garden, r.library, z, HIGHEST_STAND_M) for z in short
+              if z.store == zone.store]
     if None not in stands:
         stand = max(s for s in stands if s is not None)
         yield _head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
-                           push.stand_edit(r.garden, stand))
+                           push.stand_edit(zone.store, stand))
     for plot in (r.garden.plot(p) for p in zone.plots):
         if isinstance(plot, Bed) and plot.method == "dripline-pc":
             yield _head_remedy(r, zone, f"plain-{plot.id}",
@@ -212,12 +214,10 @@ def _uneven(r: Reckoning) -> list[Finding]:
 
 
 def _high_stand(r: Reckoning) -> list[Finding]:
-    store = r.garden.store
-    if store.stand_m <= HIGH_STAND_M:
-        return []
     return [Finding(
         "push.high-stand", "care",
-        say("A stand of {h} carries {m}", h=Amount(store.stand_m, "length"),
-            m=Amount(storage.full_mass_kg(store), "mass")),
+        say(f"{quoted(store.name)}: a stand of " + "{h} carries {m}",
+            h=Amount(store.stand_m, "length"), m=Amount(storage.full_mass_kg(store), "mass")),
         say("Up to {most} is common on the flat. Higher wants a braced frame on a footing; have "
-            "it checked.", most=Amount(HIGH_STAND_M, "length")), caution=True)]
+            "it checked.", most=Amount(HIGH_STAND_M, "length")), caution=True)
+        for store in r.garden.stores if store.stand_m > HIGH_STAND_M]

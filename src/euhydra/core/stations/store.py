@@ -5,8 +5,8 @@ from __future__ import annotations
 from euhydra.core import storage
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
-from euhydra.core.garden.edits import SetTap, SetValue
-from euhydra.core.reckoning import YEARS, Reckoning
+from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.reckoning import Reckoning
 
 DECK_KPA = 1.9
 SOIL_KPA = 72.0
@@ -32,9 +32,9 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     balance = Working(
         "each day: give what is wanted from what stood there before, add the rain, spill the rest",
         (Term("usable", Amount(storage.usable_l(store), "volume")),
-         Term("comes in a year", Amount(float(sizing.inflow_l.sum()) / YEARS, "yearly")),
-         Term("wanted in a year", Amount(float(sizing.demand_l.sum()) / YEARS, "yearly")),
-         Term("given in a year", Amount(float(sizing.used_l[:, own].sum()) / YEARS, "yearly"))),
+         Term("comes in a year", Amount(float(sizing.inflow_l.sum()) / r.years, "yearly")),
+         Term("wanted in a year", Amount(float(sizing.demand_l.sum()) / r.years, "yearly")),
+         Term("given in a year", Amount(float(sizing.used_l[..., own].sum()) / r.years, "yearly"))),
         "yield after spillage, Jenkins et al. 1978, Fewkes and Butler 2000, recalled; 30 years by "
         "day", "published")
     tap = Figure("tap_year", "From the tap in a year" if r.garden.taps else "Lacking in a year",
@@ -78,7 +78,7 @@ def _reliability(r: Reckoning) -> list[Finding]:
     if not r.garden.taps:
         remedies.append(Remedy(
             "fit-tap", Phrase("Top up from a tap"),
-            say("{v} a year", v=Amount(r.unmet_year_l, "yearly")), SetTap(True)))
+            say("{v} a year", v=Amount(r.unmet_year_l, "yearly")), Add("tap")))
     days = Amount(int(r.sizing.longest_dry_run[r.own]), "days")
     why = (say("The tap gives the rest, {v} a year.",
                v=Amount(r.unmet_year_l, "yearly")) if r.garden.taps else
@@ -148,7 +148,7 @@ def _tipping(r: Reckoning) -> list[Finding]:
     store = r.garden.store
     if storage.slenderness(store) <= TIPPY:
         return []
-    low = max(0.0, round(TIPPY * storage.diameter_m(store) - store.height_m - 0.02, 2))
+    low = max(0.0, round(TIPPY * storage.width_m(store) - store.height_m - 0.02, 2))
     edit = SetValue(f"stores/{store.id}/stand_m", low)
     remedies = (Remedy("lower-stand", say("Stand to {h}", h=Amount(low, "length")),
                        say("{x} times its width", x=Amount(

@@ -47,7 +47,8 @@ def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:
         svg.text(x + w + 12, y + h + 26, "R to the barrels", "d-mute"),
         svg.field(x + w + 40, y + 12, at(f"{path}/material", roof.name), width=215),
         svg.field(x + w + 40, y + 62, at(f"{path}/first_flush_mm", roof.name)),
-        svg.field(x + w + 40, y + 112, at(f"{path}/gutter_share", roof.name)))
+        svg.field(x + w + 40, y + 112, at(
+            f"{path}/downspouts/{roof.downspouts[0].id}/share", roof.name)))
 
 
 def _narrowing(sheet: Sheet, y: float) -> Markup:

@@ -79,7 +79,7 @@ def _roof(a: Assessment) -> Answer:
 
 def _barrels(a: Assessment) -> Answer:
     store = a.garden.store
-    drawn, wide = min(store.count, 8), storage.diameter_m(store)
+    drawn, wide = min(store.count, 8), storage.width_m(store)
     scale = min(112 / (store.stand_m + store.height_m), 250 / (drawn * (wide + 0.05)))
     ground, left = H - 16, (W - drawn * (wide + 0.05) * scale) / 2
     base = ground - store.stand_m * scale
@@ -111,7 +111,7 @@ def _levels(a: Assessment, given: Answers) -> Answer:
     y = [H - 14 - (z - highest + abs(given.fall_m)) * scale
          for z in (store.ground_m, store.ground_m - given.fall_m)]
     barrel_top = y[0] - (store.stand_m + store.height_m) * scale
-    wide = max(storage.diameter_m(store) * scale, 12)
+    wide = max(storage.width_m(store) * scale, 12)
     parts = [svg.path(f"M16 {y[0]:.1f}H150V{y[1]:.1f}H{W - 16}V{H}H16Z", "", fill="url(#earth)"),
              svg.path(f"M16 {y[0]:.1f}H150V{y[1]:.1f}H{W - 16}", "d-ground"),
              svg.rect(70, barrel_top, wide, store.height_m * scale, "d-barrel", rx=2),
@@ -165,7 +165,7 @@ def _plots(a: Assessment) -> Answer:
 def _backup(a: Assessment) -> Answer:
     days = _figure(a, "prove", "short_days")
     level = a.level_l.mean(axis=0)
-    full = float(a.sizing.size_l[a.own])
+    full = a.usable_l
     points = [(18 + d / 364 * (W - 36), H - 20 - float(level[d]) / full * 100)
               for d in range(0, 365, 4)]
     parts = [svg.path(f"M18 {H - 20}H{W - 18}M18 {H - 120}H{W - 18}", "d-rule"),

@@ -85,7 +85,7 @@ def _ground(sheet: Sheet, frame: Frame) -> Markup:
             svg.el("tspan", f"  at {sheet.show(plot.ground_m, 'length')}",
                    class_="d-mute d-halo"),
             x=x + 8, y=y - 5))
-    store, wide = garden.store, storage.diameter_m(garden.store)
+    store, wide = garden.store, storage.width_m(garden.store)
     for i in range(min(store.count, 8)):
         cx, cy = frame.xy(store.at.x_m, store.at.y_m - 0.35)
         cx -= i * wide * frame.scale * 1.05

@@ -69,7 +69,7 @@ def _view(sheet: Sheet, flow: ZoneFlow) -> _View:
             *(outlet_z_m(p) + 0.3 for p in garden.plots),
             *(garden.store.ground_m + r.eave_m + 0.35 for r in garden.roofs)]
     if sheet.before:
-        tops.append(storage.water_z_m(sheet.before.garden.store, 1.0))
+        tops.append(storage.full_z_m(sheet.before.garden.store))
     low, high = min(levels) - 0.35, max(tops)
     return _View(min(xs), (RIGHT - LEFT - 120) / max(max(xs) - min(xs), 1), low,
                  (BOTTOM - TOP) / max(high - low, 1))
@@ -137,7 +137,7 @@ def _barrels(sheet: Sheet, view: _View, water_z_m: float, still: bool) -> list[M
     store, at = sheet.garden.store, sheet.fields.at
     base, top = view.y(storage.base_z_m(store)), view.y(storage.base_z_m(store) + store.height_m)
     ground, water = view.y(store.ground_m), view.y(water_z_m)
-    wide = min(max(storage.diameter_m(store) * view.x_scale, 22), 60)
+    wide = min(max(storage.width_m(store) * view.x_scale, 22), 60)
     right, drawn = view.x(store.at.x_m) + 4, min(store.count, 3)
     outlet = view.y(storage.outlet_z_m(store))
     parts = []

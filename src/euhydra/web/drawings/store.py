@@ -15,7 +15,7 @@ def elevation(sheet: Sheet) -> Markup:
     """Barrels on their stand, to scale: full and dead water, outlet, overflow, footing."""
     store = sheet.garden.store
     drawn = min(store.count, MOST_DRAWN)
-    wide = storage.diameter_m(store)
+    wide = storage.width_m(store)
     scale = min(330 / (store.stand_m + store.height_m + 0.25),
                 470 / (drawn * (wide + 0.06)), 330)
     ground, left = 470.0, 210.0
@@ -53,7 +53,7 @@ def _ghost(sheet: Sheet, left: float, right: float, ground: float, scale: float)
     """How the bank stood before a remedy was tried on, at the same scale."""
     old = sheet.before.garden.store if sheet.before else sheet.garden.store
     base = ground - old.stand_m * scale
-    top, wide = base - old.height_m * scale, (storage.diameter_m(old) + 0.06) * scale
+    top, wide = base - old.height_m * scale, (storage.width_m(old) + 0.06) * scale
     end = min(left + min(old.count, MOST_DRAWN) * wide, right + 200)
     words = (f"before: {old.count} × {sheet.show(old.volume_l, 'volume')} on a stand of "
              f"{sheet.show(old.stand_m, 'length')}")

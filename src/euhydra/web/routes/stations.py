@@ -11,15 +11,15 @@ from starlette.exceptions import HTTPException
 
 from euhydra.core.assess import STATIONS
 from euhydra.core.garden.edits import (
-    AddPlot,
+    Add,
     Edit,
     EditRefused,
-    RemovePlot,
-    SetTap,
+    Remove,
     SetValue,
     set_at,
 )
 from euhydra.core.garden.measures import measure_at, parse_for, with_choices
+from euhydra.core.garden.things import MAKERS
 from euhydra.core.units import BadEntry
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
@@ -108,29 +108,20 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
     return _kept(request, garden_id, station, make)
 
 
-@router.post("/plots")
-def plots(request: Request, garden_id: str, add: Text = "", remove: Text = "") -> Response:
-    """Add a bed or a row of pots, or take a plot away."""
-    def make(standing: Standing) -> tuple[Edit, str]:
-        if add in ("bed", "pots"):
-            return AddPlot(add), "Add a bed" if add == "bed" else "Add pots"
-        if remove in {p.id for p in standing.garden.plots}:
-            return RemovePlot(remove), f"Remove {standing.garden.plot(remove).name}"
-        raise EditRefused("Add takes “bed” or “pots”; remove takes a plot of this garden.")
-
-    return _kept(request, garden_id, "grow", make)
-
-
-@router.post("/tap")
-def tap(request: Request, garden_id: str, fitted: Text) -> Response:
-    """Choose the back-up: a tap that tops the store up, or none."""
-    if fitted not in ("yes", "no"):
-        raise EditRefused(f"“{fitted[:40]}” is neither yes nor no.")
+@router.post("/things")
+def things(request: Request, garden_id: str, station: Text = "grow", add: Text = "",
+           remove: Text = "") -> Response:
+    """Add a thing (a bed, a roof, a well) or a part of one, or take one away."""
+    if station not in STATIONS:
+        raise HTTPException(404)
 
     def make(standing: Standing) -> tuple[Edit, str]:
-        return SetTap(fitted == "yes"), ("Top up from a tap" if fitted == "yes" else "No tap")
+        if add:
+            return Add(add), MAKERS[add][0] if add in MAKERS else f"Add to {add}"[:80]
+        name = measure_at(standing.garden, f"{remove}/name").value
+        return Remove(remove), f"Remove {name}"
 
-    return _kept(request, garden_id, "store", make)
+    return _kept(request, garden_id, station, make)
 
 
 @router.post("/units")

@@ -1,0 +1,55 @@
+"""What gives when the stores do not: wells first, for what comes back into them, then taps."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core.garden.model import Garden, Well
+from euhydra.core.storage import Banks
+
+Days = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Backups:
+    """Litres by day, (years, 365). What the stores did not give = wells + taps + lacking."""
+
+    well_l: Days
+    tap_l: Days
+    lacking_l: Days
+
+    def a_year(self, series: Days) -> float:
+        """Litres a year of one of the three."""
+        return float(series.sum() / series.shape[0])
+
+
+def well_day_l(well: Well) -> float:
+    """Litres that a well gives day after day: what recovers in 24 h.
+
+    In the hours it is drawn from it can give what stands in it and what comes in meanwhile; it
+    recovers for the rest of the day, and never gives more than that returns.
+    """
+    in_hours = well.standing_l + well.recovery_l_h * well.hours
+    return min(in_hours, well.recovery_l_h * 24)
+
+
+def back_up(garden: Garden, banks: Banks, unmet_l: Days) -> Backups:
+    """Who fills in for each bank; ``unmet_l`` has shape (banks, years, 365).
+
+    Rain is used first, then a well that tops the bank up, then a tap through its air gap.
+    """
+    well, tap, lacking = (np.zeros(unmet_l.shape[1:]) for _ in range(3))
+    for i, bank_unmet in enumerate(unmet_l):
+        stores = {store.id for store in banks.banks[i].stores}
+        gives = sum(well_day_l(w) for w in garden.wells if w.tops_up in stores)
+        drawn = np.minimum(bank_unmet, gives)
+        well += drawn
+        rest = bank_unmet - drawn
+        if any(t.tops_up in stores for t in garden.taps):
+            tap += rest
+        else:
+            lacking += rest
+    return Backups(well, tap, lacking)

@@ -1,0 +1,92 @@
+"""What holds the water and where it goes when that is full: stores, joints, hollows."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from euhydra.core.garden.base import Id, Point, Thing, measure, pick, refer
+
+OverflowGoal = Literal["nowhere", "border", "rain-garden", "drain", "neighbour"]
+
+
+class Store(Thing):
+    """A bank of like vessels, bottom-linked, on one stand. Heights are above the vessel's base.
+
+    ``height_m`` is the diameter of a lying cylinder. ``overflow_down_m`` is under the rim.
+    """
+
+    at: Point
+    level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
+    ground_m: float = measure("ground level", "length", -30, 30, 0.0)
+    shape: Literal["upright", "box", "lying"] = Field("upright", title="shape")
+    volume_l: float = measure("barrel volume", "volume", 10, 20000)
+    count: int = measure("barrels", "count", 1, 24, 1)
+    height_m: float = measure("barrel height", "length", 0.2, 4)
+    stand_m: float = measure("stand height", "length", 0, 3, 0.3)
+    outlet_m: float = measure("outlet above barrel base", "small", 0, 1, 0.08)
+    hose_m: float = measure("hose outlet above base (0: none)", "small", 0, 2, 0.0)
+    overflow_down_m: float = measure("overflow under the rim", "small", 0, 0.5, 0.0)
+    overflow_mm: float = measure("overflow bore", "bore", 10, 200, 50)
+    overflow_to: OverflowGoal = Field("border", title="overflow goes to")
+    link_mm: float = measure("bore of the links between its barrels", "bore", 8, 150, 25)
+    intake: Literal["bottom", "floating"] = Field("bottom", title="intake")
+    shell_kg: float = measure("empty weight", "mass", 0, 2000, 10)
+    footing: Literal["soil", "paving", "deck"] = Field("soil", title="stands on")
+    buried: bool = Field(False, title="buried")
+    burial_rated: bool = Field(False, title="rated for burial")
+    lid_locked: bool = Field(True, title="lid locked")
+    screened: bool = Field(True, title="openings screened")
+
+    @model_validator(mode="after")
+    def _outlet_within(self) -> Store:
+        full = self.height_m - self.overflow_down_m
+        if self.outlet_m >= full:
+            raise ValueError(f"the outlet at {self.outlet_m:g} m is not below the overflow at "
+                             f"{full:g} m")
+        if self.hose_m >= full:
+            raise ValueError(f"the hose outlet at {self.hose_m:g} m is not below the overflow at "
+                             f"{full:g} m")
+        return self
+
+
+class Joint(Thing):
+    """What joins two stores. Its ends stand ``end_m`` above the base of each.
+
+    A link and a siphon let levels meet; an overflow carries what spills from ``a`` to ``b``; a
+    float valve fills ``b`` from ``a`` as it is drawn.
+    """
+
+    kind: Literal["link", "siphon", "overflow", "float"] = Field(title="joined by")
+    a: Id = refer("from", "stores")
+    b: Id = refer("to", "stores")
+    bore_mm: float = measure("bore", "bore", 4, 150, 25)
+    length_m: float = measure("length", "length", 0.05, 100, 1.0)
+    end_m: float = measure("ends above the base", "small", 0, 1, 0.05)
+
+
+class RainGarden(Thing):
+    """A planted hollow that takes an overflow and lets it soak away."""
+
+    corner: Point
+    length_m: float = measure("rain garden length", "length", 0.3, 40)
+    width_m: float = measure("rain garden width", "length", 0.3, 20)
+    depth_m: float = measure("hollow depth", "small", 0.05, 0.6, 0.15)
+    soil: str = pick("soil there", "soils", "loam")
+
+
+class WetArea(Thing):
+    """Ground that floods: its size, how deep, and where the water could lawfully go."""
+
+    corner: Point
+    length_m: float = measure("length", "length", 0.5, 100)
+    width_m: float = measure("width", "length", 0.5, 100)
+    flood_m: float = measure("flood depth", "small", 0.01, 1, 0.05)
+    months: float = measure("months a year under water", "ratio", 0, 12, 2)
+    soil: str = pick("soil there", "soils", "clay")
+    fall_m: float = measure("fall to the outfall", "length", -20, 20, 0.0)
+    outfall_m: float = measure("way to the outfall", "length", 1, 500, 30)
+    outfall: Literal["unknown", "own-ground", "ditch", "storm-drain", "sewer", "neighbour"] = Field(
+        "unknown", title="outfall")
+    drain_days: float = measure("to be dry within", "days", 0.25, 14, 2)

@@ -1,0 +1,117 @@
+"""Where the water comes from: roofs, drains, taps and wells."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from euhydra.core.garden.base import (
+    Id,
+    MonthDay,
+    OptionalId,
+    Point,
+    Thing,
+    day,
+    measure,
+    pick,
+    refer,
+)
+
+
+class Downspout(Thing):
+    """A pipe down from a gutter: its part of the roof's water, and the store it is led to.
+
+    ``to`` is empty where the water goes elsewhere. A ``restrictor_l_h`` of 0 is none.
+    """
+
+    along_m: float = measure("place along the gutter", "length", 0, 60, 0.0)
+    bore_mm: float = measure("downspout bore", "bore", 25, 200, 65)
+    share: float = measure("share of the roof's water", "share", 0, 1, 1.0)
+    to: OptionalId = refer("leads to", "stores", "")
+    diverter_mm: float = measure("bore of the hose to the store", "bore", 10, 200, 40)
+    restrictor_l_h: float = measure("restrictor lets through", "flow", 0, 20000, 0.0)
+
+
+class Roof(Thing):
+    """A roof in plan: a rectangle from its south-west corner, or an outline when one is given."""
+
+    corner: Point
+    width_m: float = measure("roof length", "length", 0.3, 60)
+    depth_m: float = measure("roof width", "length", 0.3, 60)
+    outline: tuple[Point, ...] = Field((), max_length=40)
+    eave_m: float = measure("eave height", "length", 0.5, 20, 2.4)
+    material: str = pick("roof material", "roof_materials")
+    gutter_mm: float = measure("gutter width", "bore", 50, 300, 115)
+    guard: str = pick("gutter guard", "guards", "none")
+    first_flush_mm: float = measure("first flush", "depth", 0, 5, 0.3)
+    flush_days: float = measure("dry days until the flush is due in full", "days", 1, 14, 1)
+    downspouts: tuple[Downspout, ...] = Field(min_length=1, max_length=8)
+
+    @model_validator(mode="after")
+    def _shares(self) -> Roof:
+        if sum(d.share for d in self.downspouts) > 1.000001:
+            raise ValueError(f"{self.name}: the downspouts take more than the roof's whole water")
+        if 0 < len(self.outline) < 3:
+            raise ValueError(f"{self.name}: an outline has three corners at least")
+        return self
+
+
+class Basin(Thing):
+    """A mulch basin: a hollow filled with wood chips round a tree or shrubs."""
+
+    corner: Point
+    length_m: float = measure("basin length", "length", 0.3, 20)
+    width_m: float = measure("basin width", "length", 0.3, 20)
+    depth_m: float = measure("mulch depth", "small", 0.1, 0.6, 0.3)
+    crop: str = pick("what grows there", "crops", "bush-fruit")
+    planted: MonthDay = day("in leaf from", "04-14", min_length=5)
+
+
+Uses = Annotated[int, Field(ge=0, le=20, json_schema_extra={"kind": "count"})]
+
+
+class Drain(Thing):
+    """A laundry or another drain whose water is used again. ``uses`` is by weekday from Monday.
+
+    ``school`` says how: led straight to mulch basins, or through a surge drum to filtered drip.
+    """
+
+    at: Point
+    fixture: Literal["laundry", "bath", "basin"] = Field("laundry", title="drains a")
+    litres_a_use: float = measure("litres a use", "volume", 1, 400, 70)
+    use_min: float = measure("a use runs out in", "minutes", 1, 120, 10)
+    uses: tuple[Uses, ...] = Field((1, 0, 0, 1, 0, 0, 0), title="uses", min_length=7, max_length=7)
+    bedrooms: int = measure("bedrooms", "count", 1, 12, 2)
+    product: Literal["plain", "salty", "bleach", "nappies"] = Field("plain", title="washed with")
+    way_back: bool = Field(True, title="valve back to the sewer")
+    school: Literal["basins", "drum"] = Field("basins", title="led")
+    soil: str = pick("soil there", "soils", "loam")
+    drum_l: float = measure("drum volume", "volume", 20, 1000, 200)
+    drum_lid: bool = Field(True, title="drum shut tight")
+    empties_by: Literal["soaker", "pump"] = Field("pump", title="drum empties by")
+    empties_l_h: float = measure("drum empties at", "flow", 1, 6000, 1500)
+    drip_m2: float = measure("ground the drip waters", "area", 0.1, 500, 8)
+    basins: tuple[Basin, ...] = Field((), max_length=8)
+
+
+class Tap(Thing):
+    """A house tap that tops a store up through an air gap."""
+
+    at: Point
+    tops_up: Id = refer("tops up", "stores")
+    static_kpa: float = measure("pressure, shut", "pressure", 20, 1200, 300)
+    bucket_l: float = measure("bucket", "volume", 1, 60, 10)
+    bucket_s: float = measure("seconds to fill it", "seconds", 1, 1200, 40)
+    backflow: bool = Field(False, title="backflow preventer fitted")
+
+
+class Well(Thing):
+    """A well that fills a store. What it gives in a day is what comes back into it."""
+
+    at: Point
+    tops_up: Id = refer("tops up", "stores")
+    recovery_l_h: float = measure("comes back", "flow", 0, 20000, 100)
+    standing_l: float = measure("stands in the well", "volume", 0, 50000, 300)
+    temperature_c: float = measure("water temperature", "temperature", 0, 40, 11)
+    hours: float = measure("hours a day it is drawn from", "hours", 0.5, 24, 8)

@@ -1,0 +1,35 @@
+"""Rules for how large a store should be."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+Array = NDArray[np.float64]
+
+
+def sequent_peak_l(inflow_l: ArrayLike, demand_l: ArrayLike) -> float:
+    """The smallest store, full at the start, that never fails: the sequent peak (Thomas & Burden).
+
+    K = max(0, K₋ + D − Q) by day; its highest value is the size. It is the smallest size that
+    :func:`~euhydra.core.storage.balance.balance` meets every need with under ``rule="before"`` and
+    ``start_share=1``.
+    """
+    lack = np.cumsum(np.asarray(demand_l, dtype=float) - np.asarray(inflow_l, dtype=float))
+    fullest = np.minimum.accumulate(np.concatenate([[0.0], lack[:-1]]))
+    return float(np.maximum(lack - fullest, 0.0).max(initial=0.0))
+
+
+def five_percent_l(yield_year_l: float, demand_year_l: float) -> float:
+    """5 % of a year's yield or of a year's demand, whichever is less.
+
+    EN 16941-1 and BS 8515, intermediate approach, recalled.
+    """
+    return 0.05 * min(yield_year_l, demand_year_l)
+
+
+def longest_dry_spell(rain_mm: Array) -> NDArray[np.int64]:
+    """Longest run of days without rain in each year; shape (years, 365) -> (years,)."""
+    days = np.arange(rain_mm.shape[1])
+    last_wet = np.maximum.accumulate(np.where(rain_mm > 0, days, -1), axis=1)
+    return np.asarray((days - last_wet).max(axis=1))
