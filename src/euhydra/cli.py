@@ -11,10 +11,11 @@ from pathlib import Path
 
 from euhydra import report
 from euhydra.core.assess import assess
-from euhydra.core.garden.file import BadFile, from_json, to_json
+from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.data import garden_text, library
 from euhydra.store.database import Database, NewerFile, default_path
 from euhydra.store.gardens import Gardens, NoSuchGarden
+from euhydra.store.weather import WeatherRecords, keep
 
 DEMO_GARDENS = ("kiln-yard",)
 
@@ -102,8 +103,10 @@ def add_demo(gardens: Gardens) -> None:
 
 
 def _report(args: argparse.Namespace) -> int:
-    garden = from_json(args.file.read_text(encoding="utf-8-sig"), library())
-    assessment, system = assess(garden, library()), args.units or garden.units
+    text = args.file.read_text(encoding="utf-8-sig")
+    garden = from_json(text, library())
+    assessment = assess(garden, library(), weather_in(text))
+    system = args.units or garden.units
     if args.json:
         print(json.dumps(report.as_data(assessment, system), indent=2, ensure_ascii=False))
     else:
@@ -112,7 +115,11 @@ def _report(args: argparse.Namespace) -> int:
 
 
 def _export(args: argparse.Namespace) -> int:
-    text = to_json(_gardens(args).load(args.garden).garden)
+    gardens = _gardens(args)
+    garden = gardens.load(args.garden).garden
+    records = WeatherRecords(gardens.database)
+    record = records.load(garden.site.record).record if garden.site.record else None
+    text = to_json(garden, record)
     if args.out:
         args.out.write_text(text, encoding="utf-8")
     else:
@@ -122,7 +129,8 @@ def _export(args: argparse.Namespace) -> int:
 
 def _import(args: argparse.Namespace) -> int:
     gardens = _gardens(args)
-    garden = gardens.add(from_json(args.file.read_text(encoding="utf-8-sig"), gardens.library),
-                         "Opened from a file")
+    text = args.file.read_text(encoding="utf-8-sig")
+    garden = keep(gardens, WeatherRecords(gardens.database), from_json(text, gardens.library),
+                  weather_in(text), "Opened from a file")
     print(f"kept as {garden.id}")
     return 0

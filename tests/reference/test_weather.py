@@ -8,7 +8,16 @@ import pyet
 import pytest
 from vega_datasets import local_data
 
-from euhydra.core.weather.eto import day_length, extraterrestrial_radiation, hargreaves
+from euhydra.core.weather.eto import (
+    day_length,
+    extraterrestrial_radiation,
+    hargreaves,
+    penman_monteith,
+    radiation_from_sunshine,
+    radiation_from_temperatures,
+    saturation_kpa,
+    wind_at_2_m,
+)
 from euhydra.core.weather.generator import (
     MONTH_LENGTHS,
     MONTH_OF_DAY,
@@ -48,6 +57,45 @@ def test_hargreaves_equals_pyet_on_the_seattle_record():
     compared = compared[compared["theirs"] > 0.1]
     assert len(compared) > 1400
     assert np.allclose(compared["ours"], compared["theirs"], rtol=2e-3)
+
+
+def test_penman_monteith_at_bangkok_in_april():
+    # FAO-56 example 17, recalled: monthly means at 13°44' N, 2 m; 34.8 and 25.6 °C, 2.85 kPa,
+    # 2 m/s, 8.5 h of sunshine, March 29.2 °C: 5.72 mm/day.
+    day = 105
+    ra = extraterrestrial_radiation(13.73, day)
+    sun = radiation_from_sunshine(8.5, 13.73, day)
+    ground = 0.14 * ((34.8 + 25.6) / 2 - 29.2)
+    eto = penman_monteith(25.6, 34.8, 2.85, 2.0, sun, ra, altitude_m=2, ground_heat=ground)
+    assert float(eto) == pytest.approx(5.72, abs=0.02)
+
+
+def test_penman_monteith_at_uccle_on_6_july():
+    # FAO-56 example 18, recalled: 50°48' N, 100 m; 21.5 and 12.3 °C, RH 84 and 63 %, 2.78 m/s at
+    # 10 m, 9.25 h of sunshine: 3.9 mm/day.
+    vapour = (saturation_kpa(12.3) * 0.84 + saturation_kpa(21.5) * 0.63) / 2  # FAO-56 eq. 17
+    ra = extraterrestrial_radiation(50.8, 187)
+    sun = radiation_from_sunshine(9.25, 50.8, 187)
+    wind = wind_at_2_m(2.78, 10)
+    assert float(wind) == pytest.approx(2.078, abs=0.005)
+    eto = penman_monteith(12.3, 21.5, vapour, wind, sun, ra, altitude_m=100)
+    assert float(eto) == pytest.approx(3.9, abs=0.05)
+
+
+def test_penman_monteith_equals_pyet_on_the_seattle_record():
+    # Open data and library as above. Wind is measured; the vapour is taken from the night's low
+    # (FAO-56 eq. 48) and the radiation from the temperatures (eq. 50), the same for both.
+    seattle = local_data.seattle_weather().set_index("date")
+    low, high, wind = (seattle[c] for c in ("temp_min", "temp_max", "wind"))
+    ra = extraterrestrial_radiation(47.6, seattle.index.dayofyear)
+    sun = radiation_from_temperatures(low, high, ra, 50)
+    vapour = pd.Series(saturation_kpa(low), index=seattle.index)
+    ours = penman_monteith(low, high, vapour, wind, sun, ra, 50)
+    theirs = pyet.pm_fao56((low + high) / 2, wind, rs=pd.Series(sun, index=seattle.index),
+                           elevation=50, lat=math.radians(47.6), tmax=high, tmin=low, ea=vapour)
+    assert len(theirs) == 1461
+    assert np.allclose(ours, theirs, atol=0.02)
+    assert 1.5 < ours.mean() < 3.5
 
 
 @pytest.mark.parametrize("key", ["ostermere", "oceanic", "desert", "wet-dry-tropics",

@@ -7,6 +7,7 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import REPORTS
+from euhydra.core.weather.record import Record
 
 STATIONS = tuple(REPORTS)
 
@@ -14,8 +15,9 @@ STATIONS = tuple(REPORTS)
 class Assessment(Reckoning):
     """A garden's reckoning, and what each station says of it."""
 
-    def __init__(self, garden: Garden, library: Library, like: Assessment | None = None) -> None:
-        super().__init__(garden, library, like)
+    def __init__(self, garden: Garden, library: Library, record: Record | None = None,
+                 like: Assessment | None = None) -> None:
+        super().__init__(garden, library, record, like)
         self._reports: dict[str, StationReport] = {}
 
     def station(self, key: str) -> StationReport:
@@ -25,6 +27,9 @@ class Assessment(Reckoning):
         return self._reports[key]
 
 
-def assess(garden: Garden, library: Library) -> Assessment:
-    """All that can be worked out about a garden, each part when first asked for."""
-    return Assessment(garden, library)
+def assess(garden: Garden, library: Library, record: Record | None = None) -> Assessment:
+    """All that can be worked out about a garden, each part when first asked for.
+
+    ``record`` is the daily weather that the garden's site names, if it names one.
+    """
+    return Assessment(garden, library, record)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Self
@@ -16,9 +17,29 @@ from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.build import pipe_litres
 from euhydra.core.library import Library
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
+from euhydra.core.weather.record import Record
 
-YEARS = 30
 BARRELS_SHOWN = 6
+
+
+def _sky(r: Reckoning) -> tuple[object, ...]:
+    site = r.garden.site
+    return (site.climate, site.latitude_deg, site.altitude_m, site.seed, site.years,
+            site.reckon_with, r.record and r.record.id)
+
+
+def _pipes(r: Reckoning) -> tuple[object, ...]:
+    g = r.garden
+    return (g.stores, g.joints, g.plots, g.nodes, g.lines, g.fittings, g.outlets, g.zones, g.timer)
+
+
+# What each part is worked out from: when that is equal, so is the part.
+BASIS: dict[str, Callable[[Reckoning], tuple[object, ...]]] = {
+    "weather": _sky, "thirsts": lambda r: (*_sky(r), r.garden.plots), "flows": _pipes,
+    "valve": _pipes, "banks": lambda r: (r.garden.stores, r.garden.joints, r.garden.plots),
+    "bank_demand_l": lambda r: (*_sky(r), *_pipes(r)),
+    "yields": lambda r: (*_sky(r), r.garden.roofs),
+}
 
 
 @dataclass(frozen=True)
@@ -34,9 +55,14 @@ class SizingRule:
 class Reckoning:
     """The reckoning of one garden. Arrays by day have shape (years, 365)."""
 
-    def __init__(self, garden: Garden, library: Library, like: Self | None = None) -> None:
+    garden: Garden
+    record: Record | None
+
+    def __init__(self, garden: Garden, library: Library, record: Record | None = None,
+                 like: Self | None = None) -> None:
         self.garden = garden
         self.library = library
+        self.record = record if record and record.id == garden.site.record else None
         self._after: dict[Edit, Self] = {}
         if like is not None:
             self._take_over(like)
@@ -44,26 +70,26 @@ class Reckoning:
     def after(self, edit: Edit) -> Self:
         """The reckoning of this garden with an edit made; used to say what a remedy would do."""
         if edit not in self._after:
-            self._after[edit] = self.revised(edit.apply(self.garden, self.library))
+            self._after[edit] = self.revised(edit.apply(self.garden, self.library), self.record)
         return self._after[edit]
 
-    def revised(self, garden: Garden) -> Self:
+    def revised(self, garden: Garden, record: Record | None = None) -> Self:
         """The reckoning of another state of this garden; what did not change is not redone."""
-        return type(self)(garden, self.library, like=self)
+        return type(self)(garden, self.library, record, like=self)
 
     def _take_over(self, like: Self) -> None:
         """Share what is reckoned already and cannot differ, without keeping ``like`` alive."""
-        if "weather" not in like.__dict__ or like.garden.site != self.garden.site:
-            return
-        self.__dict__["weather"] = like.weather
-        if "thirsts" in like.__dict__ and like.garden.plots == self.garden.plots:
-            self.__dict__["thirsts"] = like.thirsts
+        for part, basis in BASIS.items():
+            if part in like.__dict__ and basis(like) == basis(self):
+                self.__dict__[part] = like.__dict__[part]
 
     @cached_property
     def weather(self) -> DailyWeather:
-        """Thirty seeded years."""
+        """The record's years where there is one to reckon with, else seeded ones."""
         site = self.garden.site
-        return generate(site.climate, site.latitude_deg, YEARS, site.seed)
+        if self.record is not None and site.reckon_with == "record":
+            return self.record.weather(site.latitude_deg, site.altitude_m)
+        return generate(site.climate, site.latitude_deg, site.years, site.seed)
 
     @property
     def years(self) -> int:

@@ -11,7 +11,9 @@ from euhydra.core.assess import Assessment, assess
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
+from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken
+from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
 
 KEPT_AT_HAND = 24
 
@@ -37,6 +39,7 @@ class Shelf:
         self.gardens = gardens
         self.library: Library = gardens.library
         self.lock = threading.RLock()
+        self.records = WeatherRecords(gardens.database)
         self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
 
     def take(self, garden_id: str) -> Standing:
@@ -44,6 +47,10 @@ class Shelf:
         kept = self.gardens.load(garden_id)
         return Standing(kept, self._assessed(garden_id, kept.change, kept.garden),
                         tuple(self.gardens.history(garden_id)))
+
+    def add(self, garden: Garden, record: Record | None, title: str) -> Garden:
+        """Keep a new garden, with the daily weather that came with it."""
+        return keep(self.gardens, self.records, garden, record, title)
 
     def at_change(self, garden_id: str, change: int) -> Assessment | None:
         """The reckoning as it stood after a change; None when there is no such change."""
@@ -70,14 +77,25 @@ class Shelf:
             break
         return self.take(garden_id)
 
+    def _record(self, garden: Garden, like: Assessment | None) -> Record | None:
+        """The daily record that the garden's site names; None when none is, or it is gone."""
+        wanted = garden.site.record
+        if like and like.record and like.record.id == wanted:
+            return like.record
+        try:
+            return self.records.load(wanted).record if wanted else None
+        except NoSuchRecord:
+            return None
+
     def _assessed(self, garden_id: str, change: int, garden: Garden) -> Assessment:
         with self.lock:
             key = (garden_id, change)
             if key not in self._assessments:
                 like = next((a for (g, _), a in reversed(self._assessments.items())
                              if g == garden_id), None)
-                self._assessments[key] = (like.revised(garden) if like
-                                          else assess(garden, self.library))
+                record = self._record(garden, like)
+                self._assessments[key] = (like.revised(garden, record) if like
+                                          else assess(garden, self.library, record))
             self._assessments.move_to_end(key)
             while len(self._assessments) > KEPT_AT_HAND:
                 self._assessments.popitem(last=False)

@@ -66,6 +66,34 @@ class SetArchetype:
 
 
 @dataclass(frozen=True)
+class UseRecord:
+    """Reckon with a daily weather record; its means become the garden's twelve months."""
+
+    record: str
+    normals: Climate
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden on that record."""
+        site = garden.site.model_copy(update={
+            "record": self.record, "climate": self.normals, "reckon_with": "record"})
+        return garden.model_copy(update={"site": site})
+
+
+@dataclass(frozen=True)
+class SetMonths:
+    """Put whole tables of twelve months, as (table, values), such as from a pasted table."""
+
+    months: tuple[tuple[str, tuple[float, ...]], ...]
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden in those months; its climate is then its own."""
+        tree = garden.model_dump()
+        for table, values in self.months:
+            tree = _put(tree, ["site", "climate", table], values)
+        return relaid(_checked(_put(tree, ["site", "climate", "archetype"], "")), library)
+
+
+@dataclass(frozen=True)
 class Add:
     """Add a thing by its name in ``things.MAKERS``, or a part by the path it stands under."""
 
@@ -123,7 +151,7 @@ def set_at(path: str, value: Any) -> SetValue | SetArchetype:
     return SetArchetype(value) if path == "site/climate/archetype" else SetValue(path, value)
 
 
-Edit = SetValue | SetArchetype | Add | Remove
+Edit = SetValue | SetArchetype | UseRecord | SetMonths | Add | Remove
 
 
 def relaid(garden: Garden, library: Library) -> Garden:

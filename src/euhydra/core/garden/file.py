@@ -10,6 +10,7 @@ import json
 from collections.abc import Mapping
 from typing import Any
 
+import numpy as np
 from pydantic import ValidationError
 
 from euhydra.core.garden.edits import plain_error, relaid
@@ -17,6 +18,8 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.garden.soundness import Unsound, require_sound
 from euhydra.core.garden.upgrade import upgraded
 from euhydra.core.library import Library, Row
+from euhydra.core.weather.reading import KEPT_AS
+from euhydra.core.weather.record import Record
 
 FORMAT = "euhydra-garden"
 VERSION = 2
@@ -26,10 +29,46 @@ class BadFile(ValueError):
     """The text is not a garden that this version opens; the message says where and why."""
 
 
-def to_json(garden: Garden) -> str:
-    """The garden as text: two-space indent, keys in the models' order, a line feed at the end."""
+def to_json(garden: Garden, record: Record | None = None) -> str:
+    """The garden as text: two-space indent, keys in the models' order, a line feed at the end.
+
+    A daily weather record rides along when it is given, a year of a column to a line.
+    """
     tree = {"format": FORMAT, "version": VERSION, "garden": garden.model_dump(mode="json")}
-    return json.dumps(tree, indent=2, ensure_ascii=False, allow_nan=False) + "\n"
+    text = json.dumps(tree, indent=2, ensure_ascii=False, allow_nan=False)
+    return text.removesuffix("\n}") + (_weather_json(record) if record else "") + "\n}\n"
+
+
+def _weather_json(record: Record) -> str:
+    columns = [f'    "first_year": {record.first_year}']
+    for name, column in record.columns.items():
+        years = ",\n".join("      " + json.dumps([None if v != v else round(v, 4) for v in year])
+                           for year in column.tolist())
+        columns.append(f'    "{name}": [\n{years}\n    ]')
+    return ',\n  "weather": {\n' + ",\n".join(columns) + "\n  }"
+
+
+def weather_in(text: str) -> Record | None:
+    """The daily weather record that rides along in a garden's file. Raises :class:`BadFile`."""
+    tree = _tree(text).get("weather")
+    if tree is None:
+        return None
+    try:
+        first = tree["first_year"]
+        columns = {name: np.array(years, dtype=float) for name, years in tree.items()
+                   if name != "first_year"}
+        years = {column.shape for column in columns.values()}
+        if type(first) is not int or len(years) != 1 or not set(columns) <= set(KEPT_AS.values()):
+            raise ValueError
+        shape = years.pop()
+        sure = np.concatenate([columns[n].ravel() for n in ("rain_mm", "tmin_c", "tmax_c")])
+        if len(shape) != 2 or shape[1] != 365 or not 1 <= shape[0] <= 400 or not (
+                np.isfinite(sure).all()) or np.abs(sure).max() > 2000:
+            raise ValueError
+        return Record(first, **columns)
+    except (KeyError, TypeError, ValueError, AttributeError):
+        raise BadFile("The weather in this file is not whole: it needs first_year, and for each "
+                      "column as many lists of 365 numbers.") from None
 
 
 def from_json(text: str, library: Library) -> Garden:
@@ -45,9 +84,9 @@ def from_json(text: str, library: Library) -> Garden:
     if version not in range(1, VERSION + 1) or type(version) is not int:
         raise BadFile(f"This garden was saved as version {_brief(version)}; this app opens "
                       f"versions 1 to {VERSION}. Open it with the newer app that saved it.")
-    if unknown := set(tree) - {"format", "version", "garden"}:
+    if unknown := set(tree) - {"format", "version", "garden", "weather"}:
         raise BadFile(f"“{sorted(unknown)[0][:60]}” stands beside the garden; only format, "
-                      "version and garden do.")
+                      "version, garden and weather do.")
     try:
         garden = Garden.model_validate_json(
             json.dumps(upgraded(tree.get("garden"), version, VERSION)))
@@ -93,9 +132,19 @@ def schema() -> dict[str, Any]:
         "title": "Euhydra garden", "type": "object", "additionalProperties": False,
         "required": ["format", "version", "garden"],
         "properties": {"format": {"const": FORMAT}, "version": {"const": VERSION},
-                       "garden": {"$ref": "#/$defs/Garden"}},
+                       "garden": {"$ref": "#/$defs/Garden"},
+                       "weather": _weather_schema()},
         "$defs": _definitions(),
     }
+
+
+def _weather_schema() -> dict[str, Any]:
+    year = {"type": "array", "minItems": 365, "maxItems": 365,
+            "items": {"type": ["number", "null"]}}
+    return {"type": "object", "required": ["first_year", "rain_mm", "tmin_c", "tmax_c"],
+            "properties": {"first_year": {"type": "integer"}, **{
+                name: {"type": "array", "items": year} for name in KEPT_AS.values()}},
+            "additionalProperties": False}
 
 
 def _definitions() -> dict[str, Any]:

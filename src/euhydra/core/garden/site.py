@@ -60,7 +60,8 @@ class Site(Part):
     latitude_deg: float = measure("latitude", "latitude", -66, 66)
     altitude_m: float = measure("altitude", "length", -400, 5000, 0.0)
     climate: Climate
-    seed: int = Field(1, ge=0, le=2**31 - 1)
+    seed: int = Field(1, ge=0, le=2**31 - 1, title="seed", json_schema_extra={"kind": "count"})
+    years: int = measure("years to generate", "count", 5, 100, 30)
     soil: str = pick("soil", "soils", "loam")
     last_frost: MonthDay = day("last frost", "")
     first_frost: MonthDay = day("first frost", "")

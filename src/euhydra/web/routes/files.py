@@ -5,7 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
-from euhydra.core.garden.file import BadFile, from_json, to_json
+from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
@@ -15,8 +15,10 @@ router = APIRouter()
 def export(request: Request, garden_id: str) -> Response:
     """The whole garden as its open JSON."""
     shelf: Shelf = request.app.state.shelf
-    garden = shelf.gardens.load(garden_id).garden
-    return Response(to_json(garden), media_type="application/json", headers={
+    standing = shelf.take(garden_id)
+    garden = standing.garden
+    text = to_json(garden, standing.assessment.record)
+    return Response(text, media_type="application/json", headers={
         "Content-Disposition": f'attachment; filename="{garden.id}.json"'})
 
 
@@ -32,5 +34,5 @@ def bring_in(request: Request, file: UploadFile) -> RedirectResponse:
     if not text.strip():
         raise BadFile(f"“{(file.filename or 'The file')[:60]}” is empty. Pick a garden's file, "
                       "saved here with Export.")
-    garden = shelf.gardens.add(from_json(text, shelf.library), "Opened from a file")
+    garden = shelf.add(from_json(text, shelf.library), weather_in(text), "Opened from a file")
     return RedirectResponse(f"/g/{garden.id}/push", status_code=303)
