@@ -87,9 +87,14 @@ class Reckoning:
     def weather(self) -> DailyWeather:
         """The record's years where there is one to reckon with, else seeded ones."""
         site = self.garden.site
-        if self.record is not None and site.reckon_with == "record":
+        if self.record is not None and self.measured:
             return self.record.weather(site.latitude_deg, site.altitude_m)
         return generate(site.climate, site.latitude_deg, site.years, site.seed)
+
+    @property
+    def measured(self) -> bool:
+        """Whether the years are a record's as measured, not generated."""
+        return self.record is not None and self.garden.site.reckon_with == "record"
 
     @property
     def years(self) -> int:

@@ -8,7 +8,8 @@ import numpy as np
 
 from euhydra.core import units
 from euhydra.core.garden.model import day_of_year
-from euhydra.core.stations.place import MONTHS, monthly_eto_mm
+from euhydra.core.stations import place
+from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
 from euhydra.core.stations.prove import level_percentiles
 from euhydra.web.drawings.sheet import Sheet
 
@@ -21,11 +22,30 @@ def rain_and_thirst(sheet: Sheet) -> Spec:
     frosts = [{"month": day_of_year(day) / 365 * 12, "name": name}
               for day, name in ((site.last_frost, "last frost"), (site.first_frost, "first frost"))
               if day]
-    return {"kind": "rain-and-thirst", "title": "Rain against the thirst of the air",
+    both = eto_both_mm(sheet.assessment)
+    other = next((name for name in both or () if sheet.assessment.record
+                  and name != (sheet.assessment.record.method if sheet.assessment.measured
+                               else "Hargreaves")), None)
+    return {"kind": "rain-and-thirst", "other": other,
+            "title": "Rain against the thirst of the air",
             "unit": units.unit_label("rain", sheet.system), "frosts": frosts,
             "months": [{"month": MONTHS[m][:3], "at": m + 0.5,
                         "rain": _to(sheet, site.climate.rain_mm[m], "rain"),
-                        "eto": _to(sheet, float(eto[m]), "rain")} for m in range(12)]}
+                        "eto": _to(sheet, float(eto[m]), "rain"),
+                        "other": _to(sheet, float(both[other][m]), "rain")
+                        if both and other else None} for m in range(12)]}
+
+
+def years_apart(sheet: Sheet) -> Spec:
+    """Rain added up through a dry, a typical and a wet year, and every other year faintly."""
+    a = sheet.assessment
+    added = np.cumsum(a.weather.rain_mm, axis=1)[:, ::7]
+    return {"kind": "years", "title": "Rain added up through the year, every year a line",
+            "unit": units.unit_label("rain", sheet.system),
+            "all": [[round(_to(sheet, float(v), "rain"), 2) for v in row] for row in added[:60]],
+            "named": [{"name": name, "values": [round(_to(sheet, float(v), "rain"), 2)
+                                                for v in added[i]]}
+                      for name, i in place.years_apart(a).items()]}
 
 
 RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",

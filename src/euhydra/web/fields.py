@@ -18,7 +18,20 @@ STEPS = {"length": (0.05, 0.25), "small": (1, 0.5), "volume": (10, 5), "rain": (
          "hours": (0.5, 0.5), "share": (5, 5), "latitude": (0.5, 0.5), "mass": (1, 1)}
 WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compensating dripline",
          "drippers": "drippers at plants", "pot-drippers": "drippers in pots", "soil": "soil",
-         "paving": "paving", "deck": "a deck"}
+         "paving": "paving", "deck": "a deck", "hand": "typed by hand", "site": "the spot heights",
+         "normals": "generated years", "record": "the measured years",
+         "terraces": "goes in level steps", "slope": "slopes evenly between", "upright": "upright cylinder", "box": "box or tote",
+         "lying": "lying cylinder", "nowhere": "nowhere yet", "border": "a border or lawn",
+         "rain-garden": "a rain garden", "drain": "a storm drain", "neighbour": "a neighbour",
+         "link": "bottom link", "siphon": "siphon", "overflow": "overflow pipe",
+         "float": "float valve", "bottom": "at the bottom", "floating": "floating",
+         "basins": "to mulch basins", "drum": "through a drum to drip", "pump": "float pump",
+         "plain": "plain soap", "salty": "powder with salts or boron", "bleach": "bleach",
+         "nappies": "nappies in the wash", "unknown": "not known yet", "own-ground": "own ground",
+         "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
+
+
+EMPTY = {"to": "elsewhere", "fed_by": "the first store"}
 
 
 @dataclass(frozen=True)
@@ -87,10 +100,12 @@ class Fields:
     def _choices(self, measure: Measure) -> tuple[tuple[str, str], ...]:
         if measure.kind == "flag":
             return (("yes", "yes"), ("no", "no"))
-        table: Mapping[str, object] = getattr(self.library, measure.table) if measure.table else {}
+        table: Mapping[str, object] = getattr(self.library, measure.table) if measure.table else {
+            thing.id: thing for thing in getattr(self.garden, measure.refers or "stores")
+            if measure.refers}
+        empty = EMPTY.get(measure.path.rsplit("/", 1)[-1], "my own twelve months")
         return tuple((key, getattr(table[key], "name", key) if key in table
-                      else WORDS.get(key, key) or "my own twelve months")
-                     for key in measure.choices)
+                      else WORDS.get(key, key) or empty) for key in measure.choices)
 
 
 def shown(measure: Measure, system: System) -> str:

@@ -8,6 +8,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 HOSTS = ("localhost", "127.0.0.1", "[::1]")
 LARGEST_BODY = 4 * 1024 * 1024
+LARGEST_WEATHER = 16 * 1024 * 1024  # a hundred years of days with every column
 MOST_DRAINED = 128 * 1024 * 1024
 # The one <style> that Observable Plot puts into its charts; a browser test fails if it changes.
 PLOT_STYLE = "'sha256-jSYQUrW7J0b3jPqhZP9C2Xh1PyJKHKXd4s0fpGGKrww='"
@@ -48,13 +49,14 @@ class Guard:
             await refusal(scope, receive, _with_headers(send))
             return
         try:
-            body = await _whole_body(receive) if scope["method"] == "POST" else None
+            most = LARGEST_WEATHER if scope["path"].endswith("/weather") else LARGEST_BODY
+            body = await _whole_body(receive, most) if scope["method"] == "POST" else None
         except Gone:
             return
         except TooLarge:
-            await _said(413, f"This is larger than {LARGEST_BODY // 1024 // 1024} MB, the most "
-                             "that can be sent here. A garden's file is far smaller; nothing was "
-                             "kept or lost.")(scope, receive, _with_headers(send))
+            await _said(413, f"This is larger than {most // 1024 // 1024} MB, the most "
+                             "that can be sent here. A garden's or a weather file is far smaller; "
+                             "nothing was kept or lost.")(scope, receive, _with_headers(send))
             return
         await self.app(scope, receive if body is None else _replay(body, receive),
                        _with_headers(send))
@@ -86,7 +88,7 @@ def _said(status: int, words: str) -> PlainTextResponse:
     return PlainTextResponse(words + "\n", status_code=status)
 
 
-async def _whole_body(receive: Receive) -> bytes:
+async def _whole_body(receive: Receive, most: int) -> bytes:
     chunks: list[bytes] = []
     size, more = 0, True
     while more:
@@ -95,12 +97,12 @@ async def _whole_body(receive: Receive) -> bytes:
             raise Gone
         chunk = message.get("body", b"")
         size += len(chunk)
-        if size <= LARGEST_BODY:
+        if size <= most:
             chunks.append(chunk)
         elif size > MOST_DRAINED:
             break
         more = message.get("more_body", False)
-    if size > LARGEST_BODY:
+    if size > most:
         raise TooLarge
     return b"".join(chunks)
 

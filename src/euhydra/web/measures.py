@@ -20,9 +20,13 @@ def listed(station: str, fields: Fields) -> list[Group]:
 def _paths(station: str, garden: Garden) -> Iterable[tuple[str, list[str]]]:
     store = garden.store
     if station == "place":
-        yield garden.name, ["name", "site/place", "site/climate/archetype",
-                            "site/latitude_deg", "site/last_frost", "site/first_frost",
-                            "site/local_rules"]
+        yield garden.name, ["name", "site/place", "site/climate/archetype", "site/latitude_deg",
+                            "site/altitude_m", "site/soil", "site/last_frost", "site/first_frost",
+                            "site/local_rules", "site/years", "site/seed", "site/reckon_with",
+                            "site/lie"]
+        for spot in garden.site.spots:
+            yield spot.name, [f"site/spots/{spot.id}/{key}"
+                              for key in ("name", "at/x_m", "at/y_m", "level_m")]
     elif station == "catch":
         for roof in garden.roofs:
             yield roof.name, [f"roofs/{roof.id}/{key}" for key in (

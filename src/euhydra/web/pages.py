@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -41,6 +42,7 @@ class Look:
     level: str = "half"
     trying: str | None = None
     since: int | None = None
+    read: str = ""
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -74,14 +76,14 @@ def run_of(assessment: Assessment, system: System) -> list[Stop]:
 
 def station_page(request: Request, standing: Standing, station: str, look: Look, *,
                  before: Assessment | None = None, rejected: Rejected | None = None,
-                 status: int = 200) -> HTMLResponse:
+                 reading: Mapping[str, Any] | None = None, status: int = 200) -> HTMLResponse:
     """A station as a whole page, or its inside alone when the page's own script asks."""
     assessment, before, trying = _tried(standing, station, look, before)
     garden = assessment.garden
     system: System = garden.units
     report = assessment.station(station)
     sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
-                  before if trying else None, look.month, look.zone, look.level)
+                  before if trying else None, look.month, look.zone, look.level, reading)
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
     was = before.station(station) if before else None

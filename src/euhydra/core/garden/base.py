@@ -68,8 +68,8 @@ class Thing(Part):
 class Point(Part):
     """A place in plan, metres on the site grid."""
 
-    x_m: Annotated[float, Field(ge=-1000, le=1000)]
-    y_m: Annotated[float, Field(ge=-1000, le=1000)]
+    x_m: float = measure("east", "length", -1000, 1000)
+    y_m: float = measure("north", "length", -1000, 1000)
 
 
 def day_of_year(month_day: str) -> int:

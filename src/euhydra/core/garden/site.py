@@ -69,4 +69,4 @@ class Site(Part):
     record: str = Field("", max_length=64, pattern=r"^([0-9a-f]{16})?$")
     reckon_with: Literal["normals", "record"] = Field("normals", title="reckon with")
     spots: tuple[Spot, ...] = Field((), max_length=40)
-    lie: Literal["terraces", "slope"] = Field("terraces", title="between spot heights the ground")
+    lie: Literal["terraces", "slope"] = Field("terraces", title="the ground between")

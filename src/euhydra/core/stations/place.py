@@ -5,15 +5,17 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.advice import Finding, StationReport, worst_first
+from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.catch import roof_area_m2
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.garden.edits import SetValue
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
 
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September",
           "October", "November", "December")
+FEW_YEARS = 10
 
 
 def monthly_eto_mm(r: Reckoning) -> NDArray[np.float64]:
@@ -28,6 +30,42 @@ def dry_months(r: Reckoning) -> list[int]:
     return [int(m) for m in np.flatnonzero(rain < monthly_eto_mm(r))]
 
 
+def monthly_means(r: Reckoning) -> dict[str, NDArray[np.float64]]:
+    """What the years reckoned with come to by month: rain mm, wet days, low and high °C (12,)."""
+    wet = (r.weather.rain_mm > 0).astype(float)
+    sums = {"rain_mm": r.weather.rain_mm, "wet_days": wet}
+    means = {"tmin_c": r.weather.tmin_c, "tmax_c": r.weather.tmax_c}
+    months = [m == MONTH_OF_DAY for m in range(12)]
+    return ({key: np.array([x[:, m].sum(axis=1).mean() for m in months])
+             for key, x in sums.items()}
+            | {key: np.array([x[:, m].mean() for m in months]) for key, x in means.items()})
+
+
+def sampling_error_mm(r: Reckoning) -> NDArray[np.float64]:
+    """Standard error of each month's mean rain over the years (12,): what chance alone does."""
+    totals = np.stack([r.weather.rain_mm[:, m == MONTH_OF_DAY].sum(axis=1) for m in range(12)])
+    return np.asarray(totals.std(axis=1) / np.sqrt(r.years))
+
+
+def years_apart(r: Reckoning) -> dict[str, int]:
+    """A dry, a typical and a wet year by their rain: the tenth, the middle and the ninetieth."""
+    order = np.argsort(r.weather.rain_mm.sum(axis=1), kind="stable")
+    last = len(order) - 1
+    return {name: int(order[round(last * share)])
+            for name, share in (("dry", 0.1), ("typical", 0.5), ("wet", 0.9))}
+
+
+def eto_both_mm(r: Reckoning) -> dict[str, NDArray[np.float64]] | None:
+    """The record's ETo by month by either method, mm (12,); None without a record of more."""
+    if r.record is None or r.record.method == "Hargreaves":
+        return None
+    site = r.garden.site
+    both = {"Penman–Monteith": r.record.penman_monteith(site.latitude_deg, site.altitude_m),
+            "Hargreaves": r.record.hargreaves(site.latitude_deg)}
+    return {name: np.array([eto[:, m == MONTH_OF_DAY].sum(axis=1).mean() for m in range(12)])
+            for name, eto in both.items()}
+
+
 def report(r: Reckoning) -> StationReport:
     """What Place says."""
     rain, dry = sum(r.garden.site.climate.rain_mm), dry_months(r)
@@ -36,7 +74,8 @@ def report(r: Reckoning) -> StationReport:
                say("{rain} of rain a year, more in every month than the air takes.",
                    rain=Amount(rain, "rain")))
     return StationReport("place", "Place", verdict, say("{rain}", rain=Amount(rain, "rain")),
-                         _figures(r), worst_first([*_dry_gap(r), _local_rules(r)]))
+                         _figures(r), worst_first([*_dry_gap(r), *_short_record(r),
+                                                   *_record_gone(r), _local_rules(r)]))
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
@@ -47,36 +86,99 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     ra = float(extraterrestrial_radiation(site.latitude_deg, middle))
     gap = float(np.maximum(eto - rain, 0).sum())
     generated = float(r.weather.rain_mm.sum(axis=1).mean())
-    return (
+    method, formula, source = _method(r)
+    soil = r.library.soils[site.soil]
+    figures = [
         Figure("rain_year", "Rain in a year", Amount(float(rain.sum()), "rain"), Working(
             "the twelve months added up",
             tuple(Term(MONTHS[m], Amount(float(rain[m]), "rain")) for m in range(12)),
             "the normals of this place, typed or from the archetype picked", "your entry")),
         Figure("eto_peak", f"Thirst of the air, {MONTHS[hottest]}",
                Amount(float(eto[hottest] / MONTH_LENGTHS[hottest]), "et"), Working(
-            "ETo = 0.0023 (Tmean + 17.8) √(Tmax − Tmin) Ra ÷ 2.45, each day, then averaged",
+            formula,
             (Term("low", Amount(site.climate.tmin_c[hottest], "temperature")),
              Term("high", Amount(site.climate.tmax_c[hottest], "temperature")),
              Term("Ra at mid-month", Amount(ra, "radiation"), "FAO-56 eq. 21"),
              Term("day length", Amount(float(day_length(site.latitude_deg, middle)), "hours"))),
-            "Hargreaves and Samani 1985, as FAO-56 eq. 52, recalled", "published")),
+            source, "published")),
         Figure("eto_year", "Thirst of the air in a year", Amount(float(eto.sum()), "rain"),
-               Working("ETo of every day of 30 generated years, averaged",
+               Working(f"ETo of every day of {r.years} years by {method}, averaged",
                        tuple(Term(MONTHS[m], Amount(float(eto[m]), "rain")) for m in range(12)),
-                       "FAO-56 eq. 52, recalled", "published")),
+                       source, "published")),
         Figure("dry_gap", "Dry gap", Amount(gap, "rain"), Working(
             "ETo less rain, added over the months where rain is the smaller",
             tuple(Term(MONTHS[m], Amount(float(eto[m] - rain[m]), "rain")) for m in dry_months(r)),
             "a month's rain against a month's ETo", "common practice")),
-        Figure("generated_rain", "Rain in the generated years", Amount(generated, "rain"), Working(
-            "30 years of daily rain from the normals, averaged; chance alone keeps it from them",
-            (Term("normals", Amount(float(rain.sum()), "rain")),
-             Term("driest year", Amount(float(r.weather.rain_mm.sum(axis=1).min()), "rain")),
-             Term("wettest year", Amount(float(r.weather.rain_mm.sum(axis=1).max()), "rain")),
-             Term("seed", Amount(site.seed, "count"))),
-            "two-state Markov chain with gamma amounts, Geng, Penning de Vries and Supit 1986, "
-            "recalled", "published")),
-    )
+        Figure("soil_holds", f"{soil.name} holds for plants",
+               Amount(1000 * soil.available, "rain"), Working(
+            "water at field capacity less water at wilting point, for 1 m of depth",
+            (Term("field capacity", Amount(soil.field_capacity, "share")),
+             Term("wilting point", Amount(soil.wilting_point, "share")),
+             Term("soaks in an hour", Amount(soil.soaks_mm_h, "rain"))),
+            soil.source, soil.standing)),
+        _years_rain(r, generated)]
+    if both := eto_both_mm(r):
+        one, other = both["Penman–Monteith"].sum(), both["Hargreaves"].sum()
+        figures.insert(2, Figure(
+            "eto_other", "The same by Hargreaves", Amount(float(other), "rain"), Working(
+                "from the temperatures alone, beside Penman–Monteith from all that was measured",
+                (Term("Penman–Monteith", Amount(float(one), "rain")),
+                 Term("Hargreaves", Amount(float(other), "rain"))),
+                "FAO-56 eq. 6 and eq. 52, recalled", "published")))
+    return tuple(figures)
+
+
+def _method(r: Reckoning) -> tuple[str, str, str]:
+    """Name, formula and source of the ETo reckoned with."""
+    if r.measured and r.record and r.record.method != "Hargreaves":
+        return ("Penman–Monteith", "ETo = (0.408 Δ (Rn − G) + γ 900 ÷ (T + 273) u₂ (es − ea)) ÷ "
+                "(Δ + γ (1 + 0.34 u₂)), each day, then averaged", "FAO-56 eq. 6, recalled; what "
+                "was not measured is estimated as its chapter 3 says")
+    return ("Hargreaves",
+            "ETo = 0.0023 (Tmean + 17.8) √(Tmax − Tmin) Ra ÷ 2.45, each day, then averaged",
+            "Hargreaves and Samani 1985, as FAO-56 eq. 52, recalled")
+
+
+def _years_rain(r: Reckoning, mean: float) -> Figure:
+    site, totals = r.garden.site, r.weather.rain_mm.sum(axis=1)
+    spread = (Term("driest year", Amount(float(totals.min()), "rain")),
+              Term("wettest year", Amount(float(totals.max()), "rain")))
+    if r.measured:
+        return Figure("generated_rain", "Rain in the measured years", Amount(mean, "rain"), Working(
+            f"{r.years} years as measured, averaged", spread, "the daily file you gave",
+            "your entry"))
+    return Figure("generated_rain", "Rain in the generated years", Amount(mean, "rain"), Working(
+        f"{r.years} years of daily rain from the normals, averaged; chance alone keeps it from "
+        "them", (Term("normals", Amount(float(sum(site.climate.rain_mm)), "rain")), *spread,
+                 Term("seed", Amount(site.seed, "count"))),
+        "two-state Markov chain with gamma amounts, Geng, Penning de Vries and Supit 1986, "
+        "recalled", "published"))
+
+
+def _short_record(r: Reckoning) -> list[Finding]:
+    if not r.measured or r.years >= FEW_YEARS:
+        return []
+    edit = SetValue("site/reckon_with", "normals")
+    return [Finding(
+        "place.short-record", "care",
+        say("{n} measured years are few to judge by", n=Amount(r.years, "count")),
+        say("A dry year in ten may not be among them; {few} years or more tell more (from memory). "
+            "The generator makes any number of years with the same monthly means.",
+            few=Amount(FEW_YEARS, "count")),
+        (Remedy("generate", say("Reckon with {n} generated years",
+                                n=Amount(r.garden.site.years, "count")),
+                say("given by rain {s}", s=Amount(
+                    float(r.after(edit).sizing.reliability[r.own]), "share")), edit),))]
+
+
+def _record_gone(r: Reckoning) -> list[Finding]:
+    site = r.garden.site
+    if not site.record or r.record is not None:
+        return []
+    return [Finding(
+        "place.record-gone", "care", Phrase("The daily weather of this garden is not here"),
+        say("It was reckoned with a file that did not come along. {n} years from its monthly means "
+            "stand in; read the file again to have it back.", n=Amount(r.years, "count")))]
 
 
 def _dry_gap(r: Reckoning) -> list[Finding]:

@@ -39,14 +39,15 @@ class Frame:
 
 def lay(sheet: Sheet) -> Markup:
     """The plan with every line, outlet and fitting as laid."""
-    frame = _frame(sheet.garden)
-    parts = [_ground(sheet, frame), *_lines(sheet, frame)]
+    frame = frame_of(sheet.garden)
+    parts = [ground(sheet, frame), *_lines(sheet, frame)]
     return svg.svg(WIDTH, frame.height + 28, "Ground plan with the lines as laid", [
-        svg.el("g", *parts, class_="zoomable"), _scale_bar(sheet, frame),
+        svg.el("g", *parts, class_="zoomable"), scale_bar(sheet, frame),
         _key(sheet, frame)])
 
 
-def _frame(garden: Garden) -> Frame:
+def frame_of(garden: Garden) -> Frame:
+    """The sheet's frame that takes in everything in the garden."""
     xs, ys = [0.0], [0.0]
     for roof in garden.roofs:
         xs += [roof.corner.x_m, roof.corner.x_m + roof.width_m]
@@ -71,7 +72,8 @@ def size_m(plot: Plot) -> tuple[float, float]:
     return plot.count * (plot.diameter_m + POT_GAP_M), plot.breadth_m
 
 
-def _ground(sheet: Sheet, frame: Frame) -> Markup:
+def ground(sheet: Sheet, frame: Frame) -> Markup:
+    """Roofs, stores, plots and taps as they stand."""
     garden, parts = sheet.garden, []
     for roof in garden.roofs:
         x, y = frame.xy(roof.corner.x_m, roof.corner.y_m + roof.depth_m)
@@ -166,7 +168,8 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
     return svg.el("g", *parts)
 
 
-def _scale_bar(sheet: Sheet, frame: Frame) -> Markup:
+def scale_bar(sheet: Sheet, frame: Frame) -> Markup:
+    """A round length in the units shown."""
     metres = next((m for m in ((1, 2, 5, 10, 20) if sheet.system == "metric"
                                else (1.524, 3.048, 6.096, 15.24)) if m * frame.scale > 60), 20)
     y, length = frame.height - 16, metres * frame.scale

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from euhydra.core import units
 from euhydra.core.assess import Assessment
@@ -21,6 +23,7 @@ class Sheet:
     month: int | None = None
     zone: str | None = None
     level: str = "half"
+    reading: Mapping[str, Any] | None = None
 
     @property
     def garden(self) -> Garden:

@@ -24,18 +24,20 @@ from euhydra.core.units import BadEntry
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
 from euhydra.web.pages import Look
+from euhydra.web.readings import reading_of
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
 Text = Annotated[str, Form(max_length=400)]
 
 
-def _shelf(request: Request) -> Shelf:
+def shelf_of(request: Request) -> Shelf:
+    """The app's shelf."""
     shelf: Shelf = request.app.state.shelf
     return shelf
 
 
-def _look(request: Request) -> Look:
+def look_of(request: Request) -> Look:
     """How the address says to look; what it does not know is left out. A write tries nothing on."""
     query = request.query_params
     month, since = query.get("month", ""), query.get("since", "")
@@ -43,6 +45,7 @@ def _look(request: Request) -> Look:
     return Look(
         view=query.get("view", ""), zone=query.get("zone"),
         month=int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
+        read=query.get("read", "")[:16],
         level=level if level in ("full", "half", "low") else "half",
         trying=query.get("try") if request.method == "GET" else None,
         since=int(since) if since.isdecimal() and len(since) < 10 else None)
@@ -59,9 +62,11 @@ def look(request: Request, garden_id: str, station: str) -> HTMLResponse:
     """A station's page."""
     if station not in STATIONS:
         raise HTTPException(404)
-    how, shelf = _look(request), _shelf(request)
+    how, shelf = look_of(request), shelf_of(request)
     before = shelf.at_change(garden_id, how.since) if how.since else None
-    return pages.station_page(request, shelf.take(garden_id), station, how, before=before)
+    standing = shelf.take(garden_id)
+    reading = reading_of(shelf, standing, how.read) if how.view == "file" else None
+    return pages.station_page(request, standing, station, how, before=before, reading=reading)
 
 
 @router.post("/edit")
@@ -83,12 +88,12 @@ def edit(request: Request, garden_id: str, path: Text, typed: Text = "", step: T
         after = measure_at(standing.assessment.after(edit).garden, path)
         return edit, f"{measure.label} {shown(after, garden.units)}"[:120]
 
-    shelf = _shelf(request)
+    shelf = shelf_of(request)
     try:
-        return _kept(request, garden_id, station, make)
+        return kept(request, garden_id, station, make)
     except (BadEntry, EditRefused) as error:
         why = error.why if isinstance(error, BadEntry) else str(error)
-        return pages.station_page(request, shelf.take(garden_id), station, _look(request),
+        return pages.station_page(request, shelf.take(garden_id), station, look_of(request),
                                   rejected=Rejected(path, typed, why), status=422)
 
 
@@ -105,7 +110,7 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
                               "offered. Look at the findings again.")
         return found[1].edit, found[1].label.show(standing.garden.units)
 
-    return _kept(request, garden_id, station, make)
+    return kept(request, garden_id, station, make)
 
 
 @router.post("/things")
@@ -121,7 +126,7 @@ def things(request: Request, garden_id: str, station: Text = "grow", add: Text =
         name = measure_at(standing.garden, f"{remove}/name").value
         return Remove(remove), f"Remove {name}"
 
-    return _kept(request, garden_id, station, make)
+    return kept(request, garden_id, station, make)
 
 
 @router.post("/units")
@@ -132,7 +137,7 @@ def units(request: Request, garden_id: str, station: Text = "push") -> Response:
         return SetValue("units", other), ("Gallons and feet" if other == "us"
                                           else "Litres and metres")
 
-    return _kept(request, garden_id, station if station in STATIONS else "push", make)
+    return kept(request, garden_id, station if station in STATIONS else "push", make)
 
 
 @router.post("/undo")
@@ -148,25 +153,25 @@ def redo(request: Request, garden_id: str, station: Text = "push") -> Response:
 
 
 def _moved(request: Request, garden_id: str, station: str, *, back: bool) -> Response:
-    gardens = _shelf(request).gardens
+    gardens = shelf_of(request).gardens
     since = gardens.load(garden_id).change
     if back:
         gardens.undo(garden_id)
     else:
         gardens.redo(garden_id)
-    return _to(garden_id, station if station in STATIONS else "push", _look(request), since)
+    return _to(garden_id, station if station in STATIONS else "push", look_of(request), since)
 
 
-def _kept(request: Request, garden_id: str, station: str,
+def kept(request: Request, garden_id: str, station: str,
           make: Callable[[Standing], tuple[Edit, str]]) -> Response:
     """Keep an edit; answer with the page's inside to its script, else go to the page."""
-    shelf = _shelf(request)
+    shelf = shelf_of(request)
     before = shelf.take(garden_id)
     after = shelf.edit(garden_id, make)
     if request.headers.get("x-fragment"):
-        return pages.station_page(request, after, station, _look(request),
+        return pages.station_page(request, after, station, look_of(request),
                                   before=before.assessment)
-    return _to(garden_id, station, _look(request), before.kept.change)
+    return _to(garden_id, station, look_of(request), before.kept.change)
 
 
 def _to(garden_id: str, station: str, look: Look, since: int) -> RedirectResponse:

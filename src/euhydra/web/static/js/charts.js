@@ -38,6 +38,7 @@ function rainAndThirst(s) {
   const gap = s.months.filter((m) => m.eto > m.rain);
   return withKey(
     [["rain", BAR("var(--rain)")], ["what the air takes (ETo)", LINE("var(--stop)")], ["the dry gap", BAR("var(--care-bg)")],
+     ...(s.other ? [[`by ${s.other}`, LINE("var(--mute)", "5 3")]] : []),
      ...(s.frosts.length ? [["last and first frost", LINE("var(--well)", "3 3")]] : [])],
     Plot.plot({
       width: WIDTH, height: 470, marginLeft: 46, marginTop: 26, style: FONT,
@@ -47,6 +48,7 @@ function rainAndThirst(s) {
         Plot.rect(gap, { x1: (m) => m.at - 0.38, x2: (m) => m.at + 0.38, y1: "rain", y2: "eto", fill: "var(--care-bg)" }),
         Plot.rect(s.months, { x1: (m) => m.at - 0.38, x2: (m) => m.at + 0.38, y1: 0, y2: "rain", fill: "var(--rain)" }),
         Plot.line(s.months, { x: "at", y: "eto", stroke: "var(--stop)", strokeWidth: 2.4, marker: "dot" }),
+        ...(s.other ? [Plot.line(s.months, { x: "at", y: "other", stroke: "var(--mute)", strokeWidth: 1.6, strokeDasharray: "5 3" })] : []),
         Plot.ruleX(s.frosts, { x: "month", stroke: "var(--well)", strokeWidth: 1.6, strokeDasharray: "3 3" }),
         Plot.text(s.frosts, { x: "month", frameAnchor: "top", text: "name", dy: -14, fill: "var(--ink)" }),
         Plot.ruleY([0], { stroke: "var(--ink)" }),
@@ -117,4 +119,25 @@ function tank(s) {
     }));
 }
 
-const KINDS = { "rain-and-thirst": rainAndThirst, sizing, thirst, tank };
+const STARTS = [0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334];
+const NAMES = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const YEAR_LINES = { dry: ["var(--stop)", "6 3"], typical: ["var(--ink)", ""], wet: ["var(--rain)", "2 3"] };
+
+function years(s) {
+  const points = (values) => values.map((v, i) => [i * 7, v]);
+  return withKey(
+    [...s.named.map((y) => [`a ${y.name} year`, LINE(...YEAR_LINES[y.name])]), ["every other year", LINE("var(--rule)")]],
+    Plot.plot({
+      width: WIDTH, height: 380, marginLeft: 52, marginTop: 26, marginRight: 60, style: FONT,
+      x: { domain: [0, 364], ticks: STARTS.map((d) => d + 15), tickFormat: (d) => NAMES[STARTS.indexOf(d - 15)], label: null, tickSize: 0 },
+      y: { label: s.unit, grid: true, nice: true },
+      marks: [
+        ...s.all.map((year) => Plot.line(points(year), { stroke: "var(--rule)", strokeWidth: 1 })),
+        ...s.named.map((y) => Plot.line(points(y.values), { stroke: YEAR_LINES[y.name][0], strokeWidth: 2.6, strokeDasharray: YEAR_LINES[y.name][1] })),
+        Plot.text(s.named, { x: 364, y: (y) => y.values.at(-1), text: "name", dx: 6, textAnchor: "start", fill: "var(--ink)" }),
+        Plot.ruleY([0], { stroke: "var(--ink)" }),
+      ],
+    }));
+}
+
+const KINDS = { years, "rain-and-thirst": rainAndThirst, sizing, thirst, tank };

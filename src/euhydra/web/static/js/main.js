@@ -3,11 +3,13 @@ import { drawCharts } from "./charts.js";
 import { startFields } from "./fields.js";
 import { startGoto } from "./goto.js";
 import { startPour } from "./pour.js";
+import { startWeather } from "./weather.js";
 import { startZoom } from "./zoom.js";
 
 function refresh() {
   drawCharts(document);
   startZoom(document);
+  startWeather(document);
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;

@@ -1,0 +1,66 @@
+"""The pieces that a way of looking at a station is made of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from markupsafe import Markup
+
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Field
+
+
+@dataclass(frozen=True)
+class Table:
+    """A table: caption, heads, rows. Text cells stand left, cells in ``numbers`` right."""
+
+    caption: str
+    heads: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    numbers: frozenset[int] = frozenset()
+
+
+@dataclass(frozen=True)
+class Links:
+    """A row of choices for what the drawing shows: (address, label, chosen)."""
+
+    label: str
+    items: tuple[tuple[str, str, bool], ...]
+
+
+@dataclass(frozen=True)
+class Pane:
+    """One thing on the left: a drawing, a chart with its table twin, a table, links, or fields.
+
+    ``add`` holds buttons that add a thing, as (what, words); ``form`` names a template of its own,
+    which is given ``data``.
+    """
+
+    drawing: Markup | None = None
+    zoom: bool = False
+    chart: Mapping[str, Any] | None = None
+    table: Table | None = None
+    twin: bool = False
+    links: Links | None = None
+    grid: tuple[tuple[str, tuple[Field, ...]], ...] = field(default=())
+    heads: tuple[str, ...] = ()
+    bar: tuple[Field, ...] = ()
+    add: tuple[tuple[str, str], ...] = ()
+    form: str = ""
+    data: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class View:
+    """A way of looking at a station."""
+
+    key: str
+    label: str
+    panes: Callable[[Sheet], list[Pane]]
+
+
+def bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:
+    """Fields in a row over a drawing that has no place of its own for them."""
+    return Pane(bar=tuple(sheet.fields.at(path, head) for path, head in paths))

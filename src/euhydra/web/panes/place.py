@@ -1,0 +1,119 @@
+"""Place's panes."""
+
+from __future__ import annotations
+
+from euhydra.core.stations.place import (
+    MONTHS,
+    eto_both_mm,
+    monthly_eto_mm,
+    monthly_means,
+    sampling_error_mm,
+    years_apart,
+)
+from euhydra.core.weather.columns import UNITS
+from euhydra.core.weather.gaps import RULE
+from euhydra.web import charts
+from euhydra.web.drawings import place
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.panes.base import Pane, Table, bar
+
+
+def year(sheet: Sheet) -> list[Pane]:
+    """Rain against thirst by month."""
+    site = sheet.garden.name
+    fields = ("latitude_deg", "altitude_m", "soil", "last_frost", "first_frost")
+    return [bar(sheet, *((f"site/{key}", site) for key in fields)),
+            Pane(chart=charts.rain_and_thirst(sheet)), Pane(twin=True, table=_climate_table(sheet))]
+
+
+def _climate_table(sheet: Sheet) -> Table:
+    climate, eto = sheet.garden.site.climate, monthly_eto_mm(sheet.assessment)
+    both = eto_both_mm(sheet.assessment)
+    heads = ("Month", "Rain", "Wet days", "Low", "High", "Air takes", *(both or ()))
+    return Table("Rain and thirst by month", heads, tuple(
+        (MONTHS[m], sheet.show(climate.rain_mm[m], "rain"), f"{climate.wet_days[m]:g}",
+         sheet.show(climate.tmin_c[m], "temperature"),
+         sheet.show(climate.tmax_c[m], "temperature"), sheet.show(float(eto[m]), "rain"),
+         *(sheet.show(float(x[m]), "rain") for x in (both or {}).values())) for m in range(12)),
+                 frozenset(range(1, len(heads))))
+
+
+def climates(sheet: Sheet) -> list[Pane]:
+    """The archetypes, each a small chart of its rain and warmth, to pick from."""
+    now = sheet.garden.site.climate.archetype
+    cards = [{"key": row.key, "name": row.name, "chosen": row.key == now,
+              "latitude": sheet.show(row.latitude_deg, "latitude", 0),
+              "rain": sheet.show(sum(row.rain_mm), "rain"), "standing": row.standing,
+              "drawing": place.small_climate(row)}
+             for row in sheet.assessment.library.climates.values()]
+    return [Pane(form="_climates.html", data={"cards": cards})]
+
+
+def months(sheet: Sheet) -> list[Pane]:
+    """The twelve months as fields, and a place to paste a table of them."""
+    names = (("rain", "rain_mm"), ("wet days", "wet_days"), ("low", "tmin_c"), ("high", "tmax_c"))
+    rows = tuple((MONTHS[m], tuple(
+        sheet.fields.at(f"site/climate/{key}/{m}", MONTHS[m], word) for word, key in names))
+        for m in range(12))
+    units = "mm and °C" if sheet.system == "metric" else "inches and °F"
+    return [Pane(grid=rows, heads=("", "Rain", "Wet days", "Low", "High")),
+            Pane(form="_paste.html", data={"units": units})]
+
+
+def years(sheet: Sheet) -> list[Pane]:
+    """A dry, a typical and a wet year, and whether the years return the normals."""
+    a, site = sheet.assessment, sheet.garden.site
+    means, error = monthly_means(a), sampling_error_mm(a)
+    rows = tuple((
+        MONTHS[m], sheet.show(site.climate.rain_mm[m], "rain"),
+        sheet.show(float(means["rain_mm"][m]), "rain"), "± " + sheet.show(float(error[m]), "rain"),
+        f"{site.climate.wet_days[m]:.1f}", f"{means['wet_days'][m]:.1f}",
+        sheet.show(site.climate.tmin_c[m], "temperature"),
+        sheet.show(float(means["tmin_c"][m]), "temperature"),
+        sheet.show(site.climate.tmax_c[m], "temperature"),
+        sheet.show(float(means["tmax_c"][m]), "temperature")) for m in range(12))
+    picked = years_apart(a)
+    apart = tuple((name, _year_name(sheet, i), *(sheet.show(float(x[i].sum()), "rain") for x in (
+        a.weather.rain_mm, a.weather.eto_mm)), sheet.show(int(a.short_days[i]), "days"))
+        for name, i in picked.items())
+    fields = [("site/years", sheet.garden.name), ("site/seed", sheet.garden.name)]
+    if site.record:
+        fields.insert(0, ("site/reckon_with", sheet.garden.name))
+    return [bar(sheet, *fields), Pane(chart=charts.years_apart(sheet)),
+            Pane(table=Table("A dry, a typical and a wet year", (
+                "Year", "Which", "Rain", "Air takes", "Days short of water"), apart,
+                frozenset({2, 3, 4}))),
+            Pane(table=Table(
+                "Normals, and the means of the years reckoned with", (
+                    "Month", "Rain", "in the years", "by chance", "Wet days", "in the years",
+                    "Low", "in the years", "High", "in the years"), rows,
+                frozenset(range(1, 10))))]
+
+
+def _year_name(sheet: Sheet, i: int) -> str:
+    a = sheet.assessment
+    return str(a.record.first_year + i) if a.measured and a.record else f"the {i + 1}th generated"
+
+
+def file(sheet: Sheet) -> list[Pane]:
+    """A daily weather file: bring one in, and how the last one was read."""
+    units = [(group, list(UNITS[group][1])) for group in ("rain", "tmin", "wind")]
+    return [Pane(form="_weather.html", data={"units": units, "rule": RULE,
+                                             "reading": sheet.reading})]
+
+
+def levels(sheet: Sheet) -> list[Pane]:
+    """The site in plan with its spot heights, and the level of each thing on it."""
+    a = sheet.assessment
+    things = [(s.name, f"stores/{s.id}") for s in sheet.garden.stores]
+    things += [(p.name, f"plots/{p.id}") for p in sheet.garden.plots]
+    grid = tuple((name, tuple(sheet.fields.at(f"{path}/{key}", name) for key in
+                              ("level_from", "ground_m"))) for name, path in things)
+    add = (("spot", "Add a spot height"),)
+    spots = tuple((s.name, tuple(sheet.fields.at(f"site/spots/{s.id}/{key}", s.name) for key in
+                                 ("at/x_m", "at/y_m", "level_m")))
+                  for s in a.garden.site.spots)
+    return [Pane(add=add), bar(sheet, ("site/lie", sheet.garden.name)),
+            Pane(drawing=place.levels(sheet)),
+            *([Pane(grid=spots, heads=("Spot", "East", "North", "Level"))] if spots else []),
+            Pane(grid=grid, heads=("What stands there", "Level from", "Ground level"))]

@@ -1,0 +1,117 @@
+"""The garden's weather: a daily file read in, a record put to use, months pasted."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi.responses import RedirectResponse, Response, StreamingResponse
+
+from euhydra.core.garden.edits import Edit, EditRefused, SetMonths, UseRecord
+from euhydra.core.units import BadEntry
+from euhydra.core.weather.columns import UNITS
+from euhydra.core.weather.pasted import months_pasted
+from euhydra.core.weather.reading import BadWeather, Choices, DayOrder, Read, reading
+from euhydra.store.weather import NoSuchRecord
+from euhydra.web import pages
+from euhydra.web.fields import Rejected
+from euhydra.web.routes.stations import kept, look_of, shelf_of
+from euhydra.web.shelf import Shelf, Standing
+
+router = APIRouter(prefix="/g/{garden_id}")
+Text = Annotated[str, Form(max_length=400)]
+GAPS_KEPT = 200
+
+
+@router.post("/weather")
+def read_file(request: Request, garden_id: str, file: UploadFile, unit_rain: Text = "",
+              unit_tmin: Text = "", unit_wind: Text = "",
+              day_order: Annotated[DayOrder, Form()] = "") -> Response:
+    """Read a daily file and keep it; the page's own script is told how far it has come."""
+    shelf = shelf_of(request)
+    shelf.gardens.load(garden_id)
+    units = {"rain": unit_rain, "tmin": unit_tmin, "wind": unit_wind}
+    for group, unit in units.items():
+        if unit and unit not in UNITS[group][1]:
+            raise EditRefused(f"“{unit[:30]}” is not a unit for {group} here. There are: "
+                              f"{', '.join(UNITS[group][1])}.")
+    name = (file.filename or "weather file")[:80]
+    steps = _kept_steps(shelf, garden_id, name, _text(file.file.read(), name),
+                        Choices({k: v for k, v in units.items() if v}, day_order))
+    if request.headers.get("x-fragment"):
+        return StreamingResponse((json.dumps(step) + "\n" for step in steps),
+                                 media_type="application/x-ndjson")
+    last = list(steps)[-1]
+    if "refused" in last:
+        raise EditRefused(last["refused"])
+    return RedirectResponse(last["done"], status_code=303)
+
+
+def _kept_steps(shelf: Shelf, garden_id: str, name: str, text: str, choices: Choices
+                ) -> Iterator[dict[str, Any]]:
+    """How far the reading is, then where to look at it, or why it was refused."""
+    try:
+        for step in reading(text, choices):
+            if isinstance(step, Read):
+                shelf.records.add(step.record, name, _report(step))
+                yield {"done": f"/g/{garden_id}/place?view=file&read={step.record.id}"}
+            else:
+                yield {"read": round(step, 3)}
+    except BadWeather as error:
+        yield {"refused": f"{name}: {error}"}
+
+
+def _text(body: bytes, name: str) -> str:
+    for encoding in ("utf-8-sig", "utf-16" if body[:2] in (b"\xff\xfe", b"\xfe\xff") else "cp1252"):
+        try:
+            text = body.decode(encoding)
+        except UnicodeDecodeError:
+            continue
+        if "\x00" not in text:
+            return text
+    raise EditRefused(f"“{name}” is not text. A daily weather file is CSV: a line of column names "
+                      "and a line a day.")
+
+
+def _report(read: Read) -> dict[str, Any]:
+    """How the file was read, as plain data to keep beside the record."""
+    return {"lines": read.lines, "refused_count": read.refused_count,
+            "refused": [{"line": r.line, "why": r.why} for r in read.refused],
+            "filled_days": read.filled.filled_days, "left_out": list(read.filled.left_out),
+            "gaps": [{"start": g.start.isoformat(), "days": g.days}
+                     for g in read.filled.gaps[:GAPS_KEPT]],
+            "columns": [{"head": c.head, "holds": c.holds, "unit": c.unit_shown if c.unit else "",
+                         "known_by": c.known_by} for c in read.columns]}
+
+
+@router.post("/weather/use")
+def use_record(request: Request, garden_id: str, record: Text) -> Response:
+    """Reckon the garden with a record that was read."""
+    shelf = shelf_of(request)
+    try:
+        there = shelf.records.load(record)
+    except NoSuchRecord:
+        raise EditRefused("That record is not kept here. Read the file again.") from None
+
+    def make(standing: Standing) -> tuple[Edit, str]:
+        return UseRecord(record, there.record.normals()), f"Weather of {there.name}"
+
+    return kept(request, garden_id, "place", make)
+
+
+@router.post("/months")
+def paste_months(request: Request, garden_id: str,
+                 pasted: Annotated[str, Form(max_length=8000)] = "") -> Response:
+    """Put pasted months into the climate, or say beside them what is allowed."""
+    def make(standing: Standing) -> tuple[Edit, str]:
+        return SetMonths(months_pasted(pasted, standing.garden.units)), "Months pasted"
+
+    try:
+        return kept(request, garden_id, "place", make)
+    except (BadEntry, EditRefused) as error:
+        why = error.why if isinstance(error, BadEntry) else str(error)
+        return pages.station_page(request, shelf_of(request).take(garden_id), "place",
+                                  look_of(request), rejected=Rejected("months", pasted, why),
+                                  status=422)
