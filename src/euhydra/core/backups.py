@@ -36,14 +36,23 @@ def well_day_l(well: Well) -> float:
     return min(in_hours, well.recovery_l_h * 24)
 
 
+def feeding(banks: Banks, bank: int) -> set[int]:
+    """A bank and all those that feed it, straight or by way of others."""
+    found = {bank}
+    for _ in banks.feeds:
+        found |= {a for a, b in banks.feeds if b in found}
+    return found
+
+
 def back_up(garden: Garden, banks: Banks, unmet_l: Days) -> Backups:
     """Who fills in for each bank; ``unmet_l`` has shape (banks, years, 365).
 
-    Rain is used first, then a well that tops the bank up, then a tap through its air gap.
+    Rain is used first, then a well that tops the bank up, then a tap through its air gap. What
+    tops up one bank also reaches those that it feeds through a float valve.
     """
     well, tap, lacking = (np.zeros(unmet_l.shape[1:]) for _ in range(3))
     for i, bank_unmet in enumerate(unmet_l):
-        stores = {store.id for store in banks.banks[i].stores}
+        stores = {store.id for b in feeding(banks, i) for store in banks.banks[b].stores}
         gives = sum(well_day_l(w) for w in garden.wells if w.tops_up in stores)
         drawn = np.minimum(bank_unmet, gives)
         well += drawn

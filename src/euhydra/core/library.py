@@ -49,6 +49,24 @@ class Guard(Row):
 
 
 @dataclass(frozen=True, kw_only=True)
+class GreySchool(Row):
+    """A school of using greywater, in words, and its jobs as (what, times a year, minutes)."""
+
+    stores: str
+    filter: str
+    power: str
+    clogs: str
+    suits: str
+    code: str
+    jobs: tuple[tuple[str, float, float], ...]
+
+    @property
+    def hours_a_year(self) -> float:
+        """What its upkeep takes."""
+        return sum(times * minutes for _, times, minutes in self.jobs) / 60
+
+
+@dataclass(frozen=True, kw_only=True)
 class Soil(Row):
     """Water contents by volume at field capacity and wilting point; side spread in m.
 
@@ -154,6 +172,7 @@ class Library:
     climates: Mapping[str, Climate]
     roof_materials: Mapping[str, RoofMaterial]
     guards: Mapping[str, Guard]
+    grey_schools: Mapping[str, GreySchool]
     soils: Mapping[str, Soil]
     crops: Mapping[str, Crop]
     tubes: Mapping[str, Tube]

@@ -10,7 +10,7 @@ from typing import Self
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import catch, parts, push, storage, thirst, timing
+from euhydra.core import catch, parts, push, storage, storm, thirst, timing
 from euhydra.core.backups import Backups, back_up
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden, Zone
@@ -64,6 +64,7 @@ class Reckoning:
         self.library = library
         self.record = record if record and record.id == garden.site.record else None
         self._after: dict[Edit, Self] = {}
+        self._storms: dict[float, storm.Filling] = {}
         if like is not None:
             self._take_over(like)
 
@@ -260,6 +261,19 @@ class Reckoning:
     def short_days(self) -> NDArray[np.int64]:
         """Days with a need unmet by the stores, by year."""
         return np.asarray(self.short.sum(axis=1))
+
+    @cached_property
+    def fullest_fed(self) -> storage.Bank:
+        """The bank that most roof is led to."""
+        return max(self.banks.banks, key=lambda bank: sum(
+            storm.area_into(self.garden, self.library, store) for store in bank.stores))
+
+    def storm_at(self, rain_mm_h: float) -> storm.Filling:
+        """How that bank fills from empty in steady rain."""
+        if rain_mm_h not in self._storms:
+            self._storms[rain_mm_h] = storm.filling(self.garden, self.library, self.fullest_fed,
+                                                    rain_mm_h)
+        return self._storms[rain_mm_h]
 
     @cached_property
     def typical_year(self) -> int:

@@ -58,6 +58,7 @@ KINDS: dict[str, Kind] = {
     "mass": Kind("a mass", "kg", ("kg", "kg", 0), ("lb", "lb", 0), "15 kg or 33 lb"),
     "minutes": Kind("a time", "minute", ("minute", "min", 0), ("minute", "min", 0),
                     "30 min or 1.5 h"),
+    "seconds": Kind("a time", "second", ("second", "s", 0), ("second", "s", 0), "40 s"),
     "hours": Kind("a time", "hour", ("hour", "h", 1), ("hour", "h", 1), "2 h or 90 min"),
     "days": Kind("a number of days", "day", ("day", "days", 0), ("day", "days", 0), "7 days"),
     "speed": Kind("a speed", "m/s", ("m/s", "m/s", 2), ("ft/s", "ft/s", 1), "1.5 m/s"),

@@ -20,6 +20,7 @@ def library() -> lib.Library:
         climates=_toml("climates.toml", lib.Climate),
         roof_materials=_csv("roof_materials.csv", lib.RoofMaterial),
         guards=_csv("guards.csv", lib.Guard),
+        grey_schools=_toml("greywater.toml", lib.GreySchool),
         soils=_csv("soils.csv", lib.Soil),
         crops=_csv("crops.csv", lib.Crop),
         tubes=_csv("tubes.csv", lib.Tube),
@@ -46,11 +47,14 @@ def _csv(name: str, row: type[RowT]) -> dict[str, RowT]:
     return table
 
 
+def _frozen(value: Any) -> Any:
+    return tuple(map(_frozen, value)) if isinstance(value, list) else value
+
+
 def _toml(name: str, row: type[RowT]) -> dict[str, RowT]:
     raw = tomllib.loads((files(__name__) / name).read_text(encoding="utf-8"))
     table: dict[str, RowT] = {}
     for key, body in raw.items():
-        values: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v
-                                  for k, v in body.items()}
+        values: dict[str, Any] = {k: _frozen(v) for k, v in body.items()}
         table[key] = row(key=key, **values)
     return table

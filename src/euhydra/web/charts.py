@@ -6,8 +6,8 @@ from typing import Any
 
 import numpy as np
 
-from euhydra.core import units
-from euhydra.core.garden.model import day_of_year
+from euhydra.core import supply, units
+from euhydra.core.garden.model import Tap, day_of_year
 from euhydra.core.stations import place
 from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
 from euhydra.core.stations.prove import level_percentiles
@@ -57,12 +57,24 @@ def sizing_curve(sheet: Sheet) -> Spec:
     a = sheet.assessment
     s = a.sizing
     rules = [{"at": rule.barrels, "name": RULE_WORDS[rule.key]} for rule in a.rules
-             if rule.barrels <= len(a.counts) + 0.3]
+             if 0.7 <= rule.barrels <= len(a.counts) + 0.3]
     return {"kind": "sizing", "title": "What each barrel buys", "own": int(a.counts[a.own]),
             "rules": rules,
             "points": [{"barrels": int(n), "given": float(s.reliability[i]),
                         "days": float(s.day_reliability[i]), "spilled": float(s.overflow_share[i])}
                        for i, n in enumerate(a.counts)]}
+
+
+def supply_curve(sheet: Sheet, tap: Tap) -> Spec:
+    """Pressure left at the tap against its flow, with the flow to plan for."""
+    tested = supply.tested_l_h(tap)
+    return {"kind": "supply", "title": f"{tap.name}: pressure left at each flow",
+            "flow_unit": units.unit_label("flow", sheet.system),
+            "unit": units.unit_label("pressure", sheet.system),
+            "points": [{"flow": _to(sheet, q, "flow"),
+                        "left": _to(sheet, supply.pressure_kpa(tap, q), "pressure")}
+                       for q in np.linspace(0, tested, 41).tolist()],
+            "plan": _to(sheet, supply.design_l_h(tap), "flow")}
 
 
 def thirst_by_month(sheet: Sheet) -> Spec:

@@ -3,54 +3,114 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
-from euhydra.core.garden.model import Bed, Garden
+from euhydra.core.garden.model import Bed, Garden, Thing
 from euhydra.web.fields import Field, Fields
 
-Group = tuple[str, tuple[Field, ...]]
+Paths = tuple[str, str, list[str]]
+
+
+@dataclass(frozen=True)
+class Group:
+    """Fields under one head; ``gone`` is the path that takes the thing away, empty if none does."""
+
+    head: str
+    fields: tuple[Field, ...]
+    gone: str = ""
 
 
 def listed(station: str, fields: Fields) -> list[Group]:
     """Groups of fields with their heads, in the order of the drawing."""
-    return [(head, tuple(replace(fields.at(path, head), in_list=True) for path in paths))
-            for head, paths in _paths(station, fields.garden)]
+    return [Group(head, tuple(replace(fields.at(path, head), in_list=True) for path in paths), gone)
+            for head, gone, paths in _paths(station, fields.garden)]
 
 
-def _paths(station: str, garden: Garden) -> Iterable[tuple[str, list[str]]]:
-    store = garden.store
+STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
+              "overflow_down_m", "overflow_mm", "overflow_to", "link_mm", "intake", "shell_kg",
+              "footing", "level_from", "ground_m", "buried", "burial_rated", "lid_locked",
+              "screened", "at/x_m", "at/y_m")
+
+
+def _of(thing: Thing, path: str, keys: Iterable[str], *, stays: bool = False) -> Paths:
+    return thing.name, "" if stays else path, [f"{path}/{key}" for key in keys]
+
+
+def _paths(station: str, garden: Garden) -> Iterable[Paths]:
     if station == "place":
-        yield garden.name, ["name", "site/place", "site/climate/archetype", "site/latitude_deg",
-                            "site/altitude_m", "site/soil", "site/last_frost", "site/first_frost",
-                            "site/local_rules", "site/years", "site/seed", "site/reckon_with",
-                            "site/lie"]
+        yield garden.name, "", ["name", "site/place", "site/climate/archetype",
+                                "site/latitude_deg", "site/altitude_m", "site/soil",
+                                "site/last_frost", "site/first_frost", "site/local_rules",
+                                "site/years", "site/seed", "site/reckon_with", "site/lie"]
         for spot in garden.site.spots:
-            yield spot.name, [f"site/spots/{spot.id}/{key}"
-                              for key in ("name", "at/x_m", "at/y_m", "level_m")]
+            yield _of(spot, f"site/spots/{spot.id}", ("name", "at/x_m", "at/y_m", "level_m"))
     elif station == "catch":
-        for roof in garden.roofs:
-            yield roof.name, [f"roofs/{roof.id}/{key}" for key in (
-                "name", "width_m", "depth_m", "eave_m", "material", "first_flush_mm")]
-    elif station in ("store", "prove"):
-        keys = ("count", "volume_l", "height_m", "stand_m", "outlet_m", "shell_kg", "footing",
-                "lid_locked", "screened") if station == "store" else ("count", "volume_l")
-        yield store.name, [f"stores/{store.id}/{key}" for key in keys]
+        yield from _sources(garden)
+    elif station == "store":
+        yield from _holding(garden)
+    elif station == "prove":
+        for store in garden.stores:
+            yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
     elif station in ("grow", "lay"):
         for plot in garden.plots:
             own = (("length_m", "width_m", "rim_m") if isinstance(plot, Bed)
                    else ("count", "diameter_m", "height_m"))
-            shared = ("name", *own, "ground_m", "soil", *(("method",) if isinstance(plot, Bed)
-                                                          else ()))
-            crops = [f"plots/{plot.id}/plantings/{x.id}/{key}" for x in plot.plantings
-                     for key in ("crop", "planted")] if station == "grow" else []
-            yield plot.name, [*(f"plots/{plot.id}/{key}" for key in shared), *crops]
+            keys = ["name", *own, "level_from", "ground_m", "fed_by", "soil",
+                    *(("method",) if isinstance(plot, Bed) else ())]
+            if station == "grow":
+                keys += [f"plantings/{x.id}/{key}" for x in plot.plantings
+                         for key in ("crop", "planted")]
+            yield _of(plot, f"plots/{plot.id}", keys, stays=station != "grow")
     elif station == "push":
-        yield store.name, [f"stores/{store.id}/stand_m", f"stores/{store.id}/ground_m"]
-        yield "Timer", ["timer"]
+        for store in garden.stores:
+            yield _of(store, f"stores/{store.id}", ("stand_m", "ground_m"), stays=True)
+        yield "Timer", "", ["timer"]
         for zone in garden.zones:
-            yield zone.name, [f"zones/{zone.id}/supply_tube"]
+            yield _of(zone, f"zones/{zone.id}", ("supply_tube",), stays=True)
         for plot in garden.plots:
-            yield plot.name, [f"plots/{plot.id}/ground_m",
-                              *([f"plots/{plot.id}/rim_m"] if isinstance(plot, Bed) else [])]
+            yield _of(plot, f"plots/{plot.id}", ("ground_m", *(
+                ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
     elif station == "time":
-        yield "Timer", ["timer", "window_h"]
+        yield "Timer", "", ["timer", "window_h"]
+
+
+def _sources(garden: Garden) -> Iterable[Paths]:
+    for roof in garden.roofs:
+        yield _of(roof, f"roofs/{roof.id}", (
+            "name", "width_m", "depth_m", "corner/x_m", "corner/y_m", "eave_m", "material",
+            "gutter_mm", "guard", "first_flush_mm", "flush_days"))
+        for spout in roof.downspouts:
+            yield _of(spout, f"roofs/{roof.id}/downspouts/{spout.id}", (
+                "name", "to", "share", "along_m", "bore_mm", "diverter_mm", "restrictor_l_h"),
+                stays=len(roof.downspouts) == 1)
+    for drain in garden.drains:
+        yield _of(drain, f"drains/{drain.id}", (
+            "name", "fixture", "litres_a_use", "use_min", *(f"uses/{i}" for i in range(7)),
+            "bedrooms", "product", "way_back", "school", "soil", "drum_l", "drum_lid",
+            "empties_by", "empties_l_h", "drip_m2"))
+        for basin in drain.basins:
+            yield _of(basin, f"drains/{drain.id}/basins/{basin.id}", (
+                "name", "crop", "planted", "length_m", "width_m", "depth_m"))
+    for tap in garden.taps:
+        yield _of(tap, f"taps/{tap.id}", ("name", "tops_up", "static_kpa", "bucket_l", "bucket_s",
+                                          "backflow"))
+    for well in garden.wells:
+        yield _of(well, f"wells/{well.id}", ("name", "tops_up", "recovery_l_h", "standing_l",
+                                             "hours", "temperature_c"))
+
+
+def _holding(garden: Garden) -> Iterable[Paths]:
+    for store in garden.stores:
+        yield _of(store, f"stores/{store.id}", STORE_KEYS, stays=len(garden.stores) == 1)
+    for joint in garden.joints:
+        yield _of(joint, f"joints/{joint.id}", ("name", "kind", "a", "b", "bore_mm", "length_m",
+                                                "end_m"))
+    for tap in garden.taps:
+        yield _of(tap, f"taps/{tap.id}", ("tops_up",))
+    for hollow in garden.rain_gardens:
+        yield _of(hollow, f"rain_gardens/{hollow.id}", ("name", "length_m", "width_m", "depth_m",
+                                                        "soil"))
+    for wet in garden.wet_areas:
+        yield _of(wet, f"wet_areas/{wet.id}", (
+            "name", "length_m", "width_m", "flood_m", "months", "soil", "fall_m", "outfall_m",
+            "outfall", "drain_days"))

@@ -43,10 +43,11 @@ class Look:
     trying: str | None = None
     since: int | None = None
     read: str = ""
+    store: str | None = None
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
-        keep = {"view": self.view, "zone": self.zone,
+        keep = {"view": self.view, "zone": self.zone, "store": self.store,
                 "level": self.level if self.level != "half" else None,
                 "month": self.month + 1 if self.month is not None else None, "since": since}
         kept = {key: value for key, value in keep.items() if value}
@@ -83,7 +84,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     system: System = garden.units
     report = assessment.station(station)
     sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
-                  before if trying else None, look.month, look.zone, look.level, reading)
+                  before if trying else None, look.month, look.zone, look.level, reading,
+                  look.store)
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
     was = before.station(station) if before else None
@@ -99,7 +101,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         "measures": listed, "trying": trying,
         "rejected": rejected,
         "rejected_here": bool(rejected) and any(
-            f.error for _, fields in listed for f in fields),
+            f.error for group in listed for f in group.fields),
         "run_was": _run_changes(before, assessment, system),
         "here": look.query(), "show": lambda phrase: phrase.show(system)}
     name = "_page.html" if request.headers.get("x-fragment") else "station.html"

@@ -70,6 +70,7 @@ def _tap(garden: Garden) -> Tap:
     store, number = garden.store, free_number(garden.taps)
     return Tap(id="tap" if not garden.taps else f"tap-{number}",
                name="Yard tap" if not garden.taps else f"Tap {number}", tops_up=store.id,
+               backflow=True,
                at=Point(x_m=store.at.x_m, y_m=store.at.y_m + 1.5))
 
 

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import numpy as np
 
-from euhydra.core import catch
-from euhydra.core.advice import Finding, StationReport, worst_first
+from euhydra.core import catch, storm
+from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.garden.edits import SetValue
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.stations import drains, supplies
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
+HEAVY_MM_H = 25.0
+ROOM_LEFT = 0.8
+WIDE_LINK_MM = 50.0
 
 
 def yearly_losses(r: Reckoning) -> dict[str, float]:
@@ -26,32 +31,29 @@ def monthly_catch_l(r: Reckoning) -> list[float]:
     return [float(daily[MONTH_OF_DAY == m].sum()) for m in range(12)]
 
 
-def storm_minutes(r: Reckoning) -> dict[float, float]:
-    """Minutes to fill the empty barrels at each steady rain rate, mm/h."""
-    runoff = sum(catch.roof_area_m2(x) * catch.runoff_share(x, r.library)
-                 * sum(d.share for d in x.downspouts if d.to) for x in r.garden.roofs)
-    whole = sum(bank.capacity_l for bank in r.banks.banks)
-    return {rate: catch.minutes_to_fill(whole, runoff, 1.0, rate)
-            for rate in STORM_RATES_MM_H}
+def _roofs(r: Reckoning) -> str:
+    return "The roof brings" if len(r.garden.roofs) == 1 else "The roofs bring"
 
 
 def report(r: Reckoning) -> StationReport:
     """What Catch says."""
     caught = yearly_losses(r)["caught_l"]
     wanted = float(r.demand_l.sum()) / r.years
-    verdict = (say("The roof brings {caught} a year, {times} times what the garden drinks.",
+    verdict = (say(_roofs(r) + " {caught} a year, {times} times what the garden drinks.",
                    caught=Amount(caught, "yearly"),
                    times=Amount(caught / wanted if wanted else 0, "ratio", 1))
                if wanted and caught >= wanted else
-               say("The roof brings {caught} a year; the garden drinks {wanted}.",
+               say(_roofs(r) + " {caught} a year; the garden drinks {wanted}.",
                    caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(caught, "yearly")),
                          _figures(r, wanted), worst_first([
-                             *_too_little(r, caught, wanted), *_material(r), _drilling()]))
+                             *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),
+                             *drains.findings(r), *supplies.findings(r), *_material(r),
+                             _drilling()]))
 
 
 def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
-    loss, storm = yearly_losses(r), storm_minutes(r)
+    loss, heavy = yearly_losses(r), r.storm_at(HEAVY_MM_H)
     area = sum(catch.roof_area_m2(x) for x in r.garden.roofs)
     roof_terms = tuple(t for x in r.garden.roofs for t in (
         Term(x.name, Amount(catch.roof_area_m2(x), "area"), "plan area"),
@@ -61,7 +63,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
         Term("first flush", Amount(x.first_flush_mm, "depth"), "each event")))
     driest = int(np.argmin(monthly_catch_l(r)))
     return (
-        Figure("caught_year", "Reaches the barrels in a year", Amount(loss["caught_l"], "yearly"),
+        Figure("caught_year", "Reaches the stores in a year", Amount(loss["caught_l"], "yearly"),
                Working("plan area × rain × runoff coefficient, less first flush per event",
                        (*roof_terms, Term("fell on the roof", Amount(loss["fell_l"], "yearly")),
                         Term("lost on the roof", Amount(-loss["lost_l"], "yearly")),
@@ -80,22 +82,66 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                Amount(monthly_catch_l(r)[driest], "volume"),
                Working("mean of that month over 30 generated years", (),
                        "behaviour of the roof by day", "published")),
-        Figure("storm_fill_25", "Heavy rain fills the barrels in", Amount(storm[25.0], "minutes"),
-               Working("volume ÷ (runoff coefficient × rain rate × area): Q = C·i·A",
-                       (Term("barrels", Amount(sum(b.capacity_l for b in r.banks.banks), "volume")),
-                        Term("rain rate an hour", Amount(25, "rain")), Term("roof",
-                                                                    Amount(area, "area"))),
-                       "rational method, recalled", "published")),
+        Figure("storm_fill_25", "Heavy rain fills the empty barrels in",
+               Amount(heavy.minutes_to_spill, "minutes"),
+               Working("Q = C·i·A through gutter, downspout and links, until the first one spills",
+                       (Term("barrels", Amount(r.fullest_fed.capacity_l, "volume")),
+                        Term("rain rate an hour", Amount(HEAVY_MM_H, "rain")),
+                        Term("roof", Amount(area, "area"))),
+                       "rational method, recalled; links as full short pipes, stepped in time",
+                       "published")),
+        *supplies.figures(r), *(f for drain in r.garden.drains for f in drains.figures(r, drain)),
     )
+
+
+def _gives_first(r: Reckoning) -> list[Finding]:
+    """A part that is full before the heaviest storm on the strip."""
+    worst = next(iter(storm.limits(r.garden, r.library)), None)
+    if worst is None or worst.gives_at_mm_h >= STORM_RATES_MM_H[-1]:
+        return []
+    what = {"gutter": "the gutter runs over", "downspout": "the downspout is full",
+            "diverter": "the diverter lets the rest run by", "link": "the links fall behind",
+            "overflow": "the overflow cannot take it all"}[worst.part]
+    return [Finding(
+        "catch.gives-first", "care" if worst.part in ("gutter", "overflow") else "note",
+        say(f"{quoted(worst.name)}: at " + "{rate} an hour " + what,
+            rate=Amount(worst.gives_at_mm_h, "rain")),
+        say("It carries {q}. A storm of {most} an hour comes in many places in most years (from "
+            "memory).", q=Amount(worst.capacity_l_h, "flow", 0),
+            most=Amount(STORM_RATES_MM_H[-1], "rain")))]
+
+
+def _thin_link(r: Reckoning) -> list[Finding]:
+    """The first barrel spills while the last still has room."""
+    heavy = r.storm_at(50.0)
+    least = min(heavy.shares)
+    if heavy.minutes_to_spill == float("inf") or least >= ROOM_LEFT:
+        return []
+    last = heavy.names[heavy.shares.index(least)]
+    bank = r.fullest_fed
+    wide = next((s for s in bank.stores if s.count > 1 and s.link_mm < WIDE_LINK_MM), None)
+    remedies: tuple[Remedy, ...] = ()
+    if wide:
+        edit = SetValue(f"stores/{wide.id}/link_mm", WIDE_LINK_MM)
+        better = min(r.after(edit).storm_at(50.0).shares)
+        remedies = (Remedy("wide-link", say("Links of {d}", d=Amount(WIDE_LINK_MM, "bore")),
+                           say("{s} full", s=Amount(better, "share")), edit),)
+    return [Finding(
+        "catch.thin-link", "care",
+        say(f"{quoted(heavy.spills)} spills while {quoted(last)} is " + "{s} full",
+            s=Amount(least, "share")),
+        say("At {rate} of rain an hour the joints between them are too thin; they need {m} more to "
+            "level.", rate=Amount(50.0, "rain"), m=Amount(heavy.minutes_to_level, "minutes")),
+        remedies)]
 
 
 def _too_little(r: Reckoning, caught: float, wanted: float) -> list[Finding]:
     if caught >= wanted:
         return []
     return [Finding(
-        "catch.too-little", "care", Phrase("The roof cannot feed this garden, whatever the store"),
-        say("It brings {caught} a year and the garden drinks {wanted}. Collect from more roof, "
-            "water less ground, or count on the tap.",
+        "catch.too-little", "care", Phrase("Rain cannot feed this garden, whatever the store"),
+        say("The roofs bring {caught} a year and the garden drinks {wanted}. Collect from more "
+            "roof, water less ground, or count on the tap.",
             caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))]
 
 

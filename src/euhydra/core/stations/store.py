@@ -1,90 +1,117 @@
-"""Store: what the barrels hold, weigh, and carry the garden through."""
+"""Store: what the stores hold, how they are joined, and what they carry the garden through."""
 
 from __future__ import annotations
 
+import numpy as np
+
 from euhydra.core import storage
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import Add, SetValue
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.garden.model import Store
+from euhydra.core.reckoning import Reckoning, SizingRule
+from euhydra.core.stations import overflows, standing
+from euhydra.core.storage import Bank
 
-DECK_KPA = 1.9
-SOIL_KPA = 72.0
-TIPPY = 3.0
 WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
+IDLE_L = 5.0
+BOLD = 1.3  # a rule that asks for more than this times what still pays is too bold
 
 
 def report(r: Reckoning) -> StationReport:
     """What Store says."""
-    store, share = r.garden.store, float(r.sizing.reliability[r.own])
-    usable = storage.usable_l(store)
+    share = float(r.sizing.reliability[r.own])
     verdict = say("{usable} can come out, and rain alone gives {share} of what the garden drinks.",
-                  usable=Amount(usable, "volume"), share=Amount(share, "share"))
+                  usable=Amount(r.usable_l, "volume"), share=Amount(share, "share"))
     return StationReport(
-        "store", "Store", verdict, say("{v}", v=Amount(usable, "volume")), _figures(r),
-        worst_first([*_deck(r), *_children(r), *_mosquitoes(r), *_reliability(r), *_tipping(r),
-                     *_soil(r), _weight(r), *_backflow(r), _overflow(r)]))
+        "store", "Store", verdict, say("{v}", v=Amount(r.usable_l, "volume")), _figures(r),
+        worst_first([*_reliability(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
+                     *standing.findings(r), *_order(r), *overflows.findings(r)]))
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
-    store, own, sizing = r.garden.store, r.own, r.sizing
-    share, mass = float(sizing.reliability[own]), storage.full_mass_kg(store)
+    own, sizing = r.own, r.sizing
     balance = Working(
         "each day: give what is wanted from what stood there before, add the rain, spill the rest",
-        (Term("usable", Amount(storage.usable_l(store), "volume")),
+        (Term("usable", Amount(r.usable_l, "volume")),
          Term("comes in a year", Amount(float(sizing.inflow_l.sum()) / r.years, "yearly")),
          Term("wanted in a year", Amount(float(sizing.demand_l.sum()) / r.years, "yearly")),
-         Term("given in a year", Amount(float(sizing.used_l[..., own].sum()) / r.years, "yearly"))),
-        "yield after spillage, Jenkins et al. 1978, Fewkes and Butler 2000, recalled; 30 years by "
-        "day", "published")
-    tap = Figure("tap_year", "From the tap in a year" if r.garden.taps else "Lacking in a year",
-                 Amount(r.unmet_year_l, "yearly"), balance)
-    return (
-        Figure("usable", "Usable water", Amount(storage.usable_l(store), "volume"), Working(
-            "barrels × volume × (1 − outlet height ÷ barrel height)",
-            (Term("barrels", Amount(store.count, "count")),
-             Term("volume of one", Amount(store.volume_l, "volume")),
-             Term("outlet above base", Amount(store.outlet_m, "small")),
-             Term("barrel height", Amount(store.height_m, "length"))),
-            "water below the outlet never comes out", "common practice")),
-        Figure("reliability", "Given by rain alone", Amount(share, "share"), balance),
+         Term("given in a year", Amount(float(sizing.used_l[..., own].sum()) / r.years,
+                                        "yearly"))),
+        f"yield after spillage, Jenkins et al. 1978, Fewkes and Butler 2000, recalled; {r.years} "
+        "years by day", "published")
+    backups = r.backups
+    figures = [
+        Figure("usable", "Usable water", Amount(r.usable_l, "volume"), Working(
+            "what stands above the outlets, each bank filled to its lowest overflow",
+            tuple(Term(bank.name, Amount(bank.usable_l, "volume"), f"holds {_litres(bank)} L")
+                  for bank in r.banks.banks),
+            "water below the outlet never comes out; joined stores fill as their levels let them",
+            "common practice")),
+        Figure("reliability", "Given by rain alone",
+               Amount(float(sizing.reliability[own]), "share"), balance),
         Figure("day_reliability", "Days with the need met",
                Amount(float(sizing.day_reliability[own]), "share"), balance),
-        Figure("longest_dry_run", "Longest dry run in 30 years",
+        Figure("longest_dry_run", f"Longest dry run in {r.years} years",
                Amount(int(sizing.longest_dry_run[own]), "days"), balance),
-        Figure("overflow_share", "Spills over", Amount(float(sizing.overflow_share[own]), "share"),
-               balance),
-        tap,
-        Figure("full_mass", "Weight when full", Amount(mass, "mass"), Working(
-            "1 kg a litre, and the empty barrels",
+        Figure("overflow_share", "Spills over",
+               Amount(float(sizing.overflow_share[own]), "share"), balance)]
+    if r.garden.wells:
+        figures.append(Figure("well_year", "From the well in a year",
+                              Amount(backups.a_year(backups.well_l), "yearly"), balance))
+    if r.garden.taps:
+        figures.append(Figure("tap_year", "From the tap in a year",
+                              Amount(backups.a_year(backups.tap_l), "yearly"), balance))
+    if not r.garden.taps or backups.a_year(backups.lacking_l) > 1:
+        figures.append(Figure("lacking_year", "Lacking in a year",
+                              Amount(backups.a_year(backups.lacking_l), "yearly"), balance))
+    return (*figures, *(f for store in r.garden.stores for f in _standing_figures(r, store)),
+            *overflows.figures(r))
+
+
+def _litres(bank: Bank) -> str:
+    return f"{bank.capacity_l:.0f}"
+
+
+def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
+    many = len(r.garden.stores) > 1
+    tail = f", {store.name}" if many else ""
+    key = f"_{store.id}" if many else ""
+    return (
+        Figure(f"full_mass{key}", f"Weight when full{tail}",
+               Amount(storage.full_mass_kg(store), "mass"), Working(
+            "1 kg a litre, and the empty vessels",
             (Term("water", Amount(storage.total_l(store), "volume")),
-             Term("one empty barrel", Amount(store.shell_kg, "mass"))),
-            "density of water", "physics")),
-        Figure("bearing", "Pressure under a full barrel",
+             Term("under the outlet", Amount(storage.dead_l(store), "volume")),
+             Term("one empty", Amount(store.shell_kg, "mass"))), "density of water", "physics")),
+        Figure(f"bearing{key}", f"Pressure under it{tail}",
                Amount(storage.bearing_kpa(store), "pressure"), Working(
-            "weight of one full barrel ÷ its footprint",
-            (Term("footprint", Amount(storage.base_area_m2(store), "area", 2)),
-             Term("one full barrel", Amount(store.volume_l + store.shell_kg, "mass"))),
-            "weight over area", "physics")),
-    )
+            "weight of one brim-full vessel ÷ what it bears on",
+            (Term("bears on", Amount(storage.footprint_m2(store), "area", 2),
+                  "half of a lying tank's width, from memory" if store.shape == "lying" else ""),
+             Term("one full vessel", Amount(store.volume_l + store.shell_kg, "mass")),
+             Term("this soil bears", Amount(standing.bears_kpa(r.garden.site.soil), "pressure"),
+                  "residential code, recalled")), "weight over area", "physics")))
 
 
 def _reliability(r: Reckoning) -> list[Finding]:
     share = float(r.sizing.reliability[r.own])
     if share >= 0.95:
         return []
-    store = r.garden.store
-    remedies = [*_more_barrels(r)]
+    remedies, backups = [*_more_barrels(r)], r.backups
     if not r.garden.taps:
         remedies.append(Remedy(
             "fit-tap", Phrase("Top up from a tap"),
-            say("{v} a year", v=Amount(r.unmet_year_l, "yearly")), Add("tap")))
+            say("{v} a year", v=Amount(backups.a_year(backups.lacking_l), "yearly")), Add("tap")))
     days = Amount(int(r.sizing.longest_dry_run[r.own]), "days")
-    why = (say("The tap gives the rest, {v} a year.",
-               v=Amount(r.unmet_year_l, "yearly")) if r.garden.taps else
-           say("{n} of {v} give out in summer; the longest stretch without was {days}.",
-               n=Amount(store.count, "count"), v=Amount(store.volume_l, "volume"), days=days))
-    return [Finding("store.too-small", "care" if r.garden.taps or share > 0.6 else "stop",
+    covered = backups.a_year(backups.lacking_l) < 1
+    why = (say("The tap and the well give the rest, {v} a year.",
+               v=Amount(r.unmet_year_l, "yearly")) if covered and r.garden.wells else
+           say("The tap gives the rest, {v} a year.",
+               v=Amount(r.unmet_year_l, "yearly")) if covered else
+           say("{v} give out in summer; the longest stretch without was {days}.",
+               v=Amount(r.usable_l, "volume"), days=days))
+    return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
                     say("Rain meets {share} of the need", share=Amount(share, "share")), why,
                     tuple(remedies))]
 
@@ -93,118 +120,112 @@ def _more_barrels(r: Reckoning) -> list[Remedy]:
     """One more barrel, and the largest bank shown that still gains by each."""
     gains, own = r.sizing.reliability, r.own
     offers = [own + 1]
-    best = own + 1
-    while best + 1 < len(gains) and gains[best + 1] - gains[best] >= WORTH_ANOTHER:
-        best += 1
-    if best != own + 1:
+    best = last_that_pays(r)
+    if best > own + 1:
         offers.append(best)
-    path = f"stores/{r.garden.store.id}/count"
+    store = r.garden.store
+    like = "" if len(r.garden.stores) == 1 else f" like {quoted(store.name)}"
     return [Remedy(f"barrels-{int(r.counts[i])}",
-                   say("{n} barrels", n=Amount(int(r.counts[i]), "count")),
+                   say("{n} barrels" + like, n=Amount(int(r.counts[i]), "count")),
                    say("{share}", share=Amount(float(gains[i]), "share")),
-                   SetValue(path, int(r.counts[i])))
+                   SetValue(f"stores/{store.id}/count", int(r.counts[i])))
             for i in offers if i < len(gains) and gains[i] - gains[own] >= WORTH_ANOTHER
             and r.counts[i] <= 24]
 
 
-def _deck(r: Reckoning) -> list[Finding]:
-    store = r.garden.store
-    if store.footing != "deck" or storage.bearing_kpa(store) <= DECK_KPA:
+def last_that_pays(r: Reckoning) -> int:
+    """Where in ``counts`` the last barrel stands that still gains its share; from one's own up."""
+    gains, best = r.sizing.reliability, 0
+    while best + 1 < len(gains) and gains[best + 1] - gains[best] >= WORTH_ANOTHER:
+        best += 1
+    return best
+
+
+def rule_verdict(r: Reckoning, rule: SizingRule) -> Phrase:
+    """Whether a rule of thumb is too bold or too timid here, and why."""
+    pays = float(r.sizing.size_l[:, last_that_pays(r)].sum())
+    whole = float(r.sizing.reliability.max())
+    dry = int(np.median(storage.longest_dry_spell(r.weather.rain_mm)))
+    if rule.key == "never-fails":
+        return (say("Bold: the last {v} serve only the driest year.",
+                    v=Amount(max(rule.size_l - pays, 0.0), "volume")) if rule.size_l > BOLD * pays
+                else Phrase("Fair: here never failing takes little more than what pays."))
+    if rule.size_l > BOLD * pays:
+        return say("Too bold: past {v} each barrel gains less than {g}.",
+                   v=Amount(pays, "volume"), g=Amount(WORTH_ANOTHER, "share"))
+    if rule.size_l < pays / BOLD:
+        why = ("it spreads the need over the year, and this garden drinks in a dry season"
+               if rule.key == "five-percent" else "one spell does not outlast a dry season")
+        return say("Too timid: " + why + "; {v} would give {s}.", v=Amount(pays, "volume"),
+                   s=Amount(whole, "share"))
+    return say("About right: it bridges {d} and lies near what still pays.",
+               d=Amount(dry, "days"))
+
+
+def _idle(r: Reckoning) -> list[Finding]:
+    """Room that never fills since a joined store overflows first."""
+    found = []
+    for bank in r.banks.banks:
+        if bank.idle_l < IDLE_L:
+            continue
+        low = min(bank.stores, key=storage.full_z_m)
+        tops = sorted(storage.full_z_m(store) for store in bank.stores)
+        lift = round(min(low.stand_m + tops[1] - tops[0], 3.0), 2) if len(tops) > 1 else 0.0
+        edit = SetValue(f"stores/{low.id}/stand_m", lift)
+        after = r.after(edit)
+        gain = after.usable_l - r.usable_l
+        remedies = (Remedy(f"lift-{low.id}", say(f"{quoted(low.name)} on " + "{h}",
+                                                 h=Amount(lift, "length")),
+                           say("{v} more", v=Amount(gain, "volume")), edit),) if gain > 1 else ()
+        found.append(Finding(
+            "store.idle-room", "care",
+            say("{v} of room never fills", v=Amount(bank.idle_l, "volume")),
+            say(f"Joined stores stand at one level, and {quoted(low.name)} overflows first, at "
+                + "{z} over the datum. Set their rims level.", z=Amount(tops[0], "length")),
+            remedies))
+    return found
+
+
+def _dry_outlet(r: Reckoning) -> list[Finding]:
+    """An outlet that lines draw from, higher than the water ever stands."""
+    return [Finding(
+        "store.dry-outlet", "stop", Phrase(f"Water never reaches {quoted(store.name)}'s outlet"),
+        say("It stands at {z}; the stores it is joined with overflow at {full}.",
+            z=Amount(storage.outlet_z_m(store), "length"), full=Amount(bank.full_z_m, "length")))
+        for bank in r.banks.banks for store in bank.stores
+        if store.id in storage.drawn_from(r.garden)
+        and storage.outlet_z_m(store) >= bank.full_z_m]
+
+
+def _siphons(r: Reckoning) -> list[Finding]:
+    siphons = [joint for joint in r.garden.joints if joint.kind == "siphon"]
+    if not siphons:
         return []
     return [Finding(
-        "store.deck-load", "stop",
-        say("A full barrel presses {p}; a deck bears {most}",
-            p=Amount(storage.bearing_kpa(store), "pressure"), most=Amount(DECK_KPA, "pressure")),
-        Phrase("An ordinary deck is built for people, 1.9 kPa (40 psf, residential code, "
-               "recalled). Stand the barrels on the ground, or have the deck checked by a "
-               "licensed engineer."),
-        (Remedy("on-paving", Phrase("Stand them on paving"), Phrase("off the deck"),
-                SetValue(f"stores/{store.id}/footing", "paving")),), caution=True)]
+        "store.siphons", "note", say("{n} siphons hold only while they are full of water",
+                                     n=Amount(len(siphons), "count")),
+        say("Fill each hose under water and keep both ends {end} or more off the floor and below "
+            "the lowest water; once air is in, the levels part. A bottom link needs a hole and "
+            "cannot lose its prime.", end=Amount(min(j.end_m for j in siphons), "small")))]
 
 
-def _soil(r: Reckoning) -> list[Finding]:
-    store = r.garden.store
-    if store.footing != "soil" or storage.bearing_kpa(store) <= SOIL_KPA:
+def _order(r: Reckoning) -> list[Finding]:
+    """Who fills in, in what order, and through what."""
+    if not (r.garden.taps or r.garden.wells):
         return []
-    return [Finding("store.soil-load", "stop",
-                    say("A full barrel presses {p}; clay bears {most}",
-                        p=Amount(storage.bearing_kpa(store), "pressure"),
-                        most=Amount(SOIL_KPA, "pressure")),
-                    Phrase("1,500 pounds a square foot for clay (residential code, recalled). "
-                           "Spread the load on a slab; ask locally."), caution=True)]
-
-
-def _weight(r: Reckoning) -> Finding:
-    store = r.garden.store
-    return Finding(
-        "store.weight", "note",
-        say("Full, the barrels weigh {m}", m=Amount(storage.full_mass_kg(store), "mass")),
-        say("{p} on the ground under each. A firm, level base and a braced stand, or they sink "
-            "and tilt. Put some water in as soon as they stand, so wind cannot tip them.",
-            p=Amount(storage.bearing_kpa(store), "pressure")), caution=True)
-
-
-def _tipping(r: Reckoning) -> list[Finding]:
-    store = r.garden.store
-    if storage.slenderness(store) <= TIPPY:
-        return []
-    low = max(0.0, round(TIPPY * storage.width_m(store) - store.height_m - 0.02, 2))
-    edit = SetValue(f"stores/{store.id}/stand_m", low)
-    remedies = (Remedy("lower-stand", say("Stand to {h}", h=Amount(low, "length")),
-                       say("{x} times its width", x=Amount(
-                           storage.slenderness(r.after(edit).garden.store), "ratio", 1)),
-                       edit),) if low < store.stand_m else ()
-    return [Finding(
-        "store.tipping", "care",
-        say("The top stands {x} times the barrel's width", x=Amount(
-            storage.slenderness(store), "ratio", 1)),
-        Phrase("Over about three times (from memory) a push or a gale can tip it. Strap the "
-               "barrels to the wall, widen the stand, or lower it."), remedies, caution=True)]
-
-
-def _children(r: Reckoning) -> list[Finding]:
-    store = r.garden.store
-    depth = Amount(store.height_m, "length")
-    if store.lid_locked:
-        return [Finding("store.children", "note", Phrase("Keep the lids locked"),
-                        say("{d} of water drowns a child.", d=depth), caution=True)]
-    return [Finding(
-        "store.children", "stop", Phrase("The lids are not locked"),
-        say("{d} of open water drowns a child. Lock every lid.", d=depth),
-        (Remedy("lock-lids", Phrase("Lock the lids"), Phrase("shut"),
-                SetValue(f"stores/{store.id}/lid_locked", True)),), caution=True)]
-
-
-def _mosquitoes(r: Reckoning) -> list[Finding]:
-    store = r.garden.store
-    if store.screened:
-        return [Finding("store.mosquitoes", "note", Phrase("Screen every opening"),
-                        say("{n} inlets and overflows are a way in for mosquitoes and leaves, "
-                            "unused holes too.", n=Amount(store.count + 1, "count")),
-                        caution=True)]
-    return [Finding(
-        "store.mosquitoes", "care", Phrase("Openings without a screen breed mosquitoes"),
-        say("{n} barrels stand open. A fine screen on every inlet and overflow keeps them out.",
-            n=Amount(store.count, "count")),
-        (Remedy("fit-screens", Phrase("Screen every opening"), Phrase("closed to insects"),
-                SetValue(f"stores/{store.id}/screened", True)),), caution=True)]
-
-
-def _backflow(r: Reckoning) -> list[Finding]:
-    if not r.garden.taps:
-        return []
-    return [Finding(
-        "store.backflow", "note", Phrase("The tap fills through an air gap and nothing else"),
-        say("{v} a year comes from the tap. Let it fall freely into the barrel, with a backflow "
-            "preventer on the tap. Never join rain pipes to mains pipes; your local code and a "
-            "licensed plumber decide what is allowed.",
-            v=Amount(r.unmet_year_l, "yearly")), caution=True)]
-
-
-def _overflow(r: Reckoning) -> Finding:
-    return Finding(
-        "store.overflow", "note",
-        say("{share} of the rain spills: lead it somewhere harmless",
-            share=Amount(float(r.sizing.overflow_share[r.own]), "share")),
-        Phrase("An overflow as wide as the inlet, away from walls, not to a neighbour, and not "
-               "to a sewer without leave."), caution=True)
+    backups = r.backups
+    sources = " and then ".join([*(["the well"] if r.garden.wells else []),
+                                 *(["the tap"] if r.garden.taps else [])])
+    found = [Finding(
+        "store.order", "note", Phrase(f"Rain first, then {sources}"),
+        say("The well gives {w} a year and the tap {t}, only when the stores are out.",
+            w=Amount(backups.a_year(backups.well_l), "yearly"),
+            t=Amount(backups.a_year(backups.tap_l), "yearly")))]
+    if r.garden.taps:
+        found.append(Finding(
+            "store.backflow", "note", Phrase("The tap fills through an air gap and nothing else"),
+            say("{v} a year comes from the tap. Let it fall freely into the barrel, with a "
+                "backflow preventer on the tap. Never join rain pipes to mains pipes; your local "
+                "code and a licensed plumber decide what is allowed.",
+                v=Amount(backups.a_year(backups.tap_l), "yearly")), caution=True))
+    return found

@@ -33,11 +33,13 @@ def dip_at(store: Store, volume_l: float) -> float:
     """The dip at which one vessel holds so much; the inverse of :func:`volume_at`."""
     if store.shape != "lying":
         return store.height_m * min(max(volume_l / store.volume_l, 0.0), 1.0)
-    low, high = 0.0, store.height_m
-    for _ in range(60):
-        middle = (low + high) / 2
-        low, high = (middle, high) if volume_at(store, middle) < volume_l else (low, middle)
-    return (low + high) / 2
+    # A circle's segment by Newton from its area, in radians: a = θ − sin θ, dip = r (1 − cos θ/2).
+    area = 2 * math.pi * min(max(volume_l / store.volume_l, 0.0), 1.0)
+    angle = math.pi + math.copysign(abs((area - math.pi) * 6) ** (1 / 3), area - math.pi) * 0.5
+    for _ in range(40):
+        slope = max(1 - math.cos(angle), 1e-9)
+        angle = min(max(angle - (angle - math.sin(angle) - area) / slope, 0.0), 2 * math.pi)
+    return store.height_m / 2 * (1 - math.cos(angle / 2))
 
 
 def full_dip_m(store: Store) -> float:

@@ -1,64 +1,87 @@
-"""Catch: each roof in plan, the flow that narrows, and the storm strip."""
+"""Catch: each roof in plan with its gutter and downspouts, and the flow that narrows."""
 
 from __future__ import annotations
-
-import math
 
 from markupsafe import Markup
 
 from euhydra.core.catch import roof_area_m2
 from euhydra.core.garden.model import Roof
-from euhydra.core.stations.catch import storm_minutes, yearly_losses
+from euhydra.core.stations.catch import yearly_losses
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
 WIDTH = 850
+ROW = 290.0
 
 
 def roofs(sheet: Sheet) -> Markup:
-    """The roofs side by side, then what is lost on the way, then the storm strip."""
+    """The roofs one under another, to one scale, then what is lost on the way."""
     garden = sheet.garden
-    widest = max(r.width_m for r in garden.roofs)
-    deepest = max(r.depth_m for r in garden.roofs)
-    scale = min(360 / widest, 180 / deepest)
-    children, x = [], 150.0
+    widest = max((r.width_m for r in garden.roofs), default=1.0)
+    deepest = max((r.depth_m for r in garden.roofs), default=1.0)
+    scale = min(330 / widest, 170 / deepest)
+    children, y = [], 34.0
     for roof in garden.roofs:
-        children.append(_roof(sheet, roof, x, 50, scale))
-        x += roof.width_m * scale + 330
-    children += [_narrowing(sheet, 356), _storm(sheet, 548)]
-    return svg.svg(max(WIDTH, x - 100), 680, "Roofs in plan, losses on the way, and a storm",
-                   children, interactive=True)
+        children.append(_roof(sheet, roof, 150, y, scale))
+        y += max(roof.depth_m * scale + 110, 190)
+    if not garden.roofs:
+        children.append(svg.text(WIDTH / 2, y, "No roof yet: add one to catch rain.", "d-name",
+                                 "middle"))
+    children.append(_narrowing(sheet, y + 24))
+    return svg.svg(WIDTH, y + 200, "Roofs in plan, and losses on the way", children,
+                   interactive=True)
 
 
 def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:
     w, h = roof.width_m * scale, roof.depth_m * scale
-    path = f"roofs/{roof.id}"
+    path, at = f"roofs/{roof.id}", sheet.fields.at
     ribs = "".join(f"M{x + i * 14:.1f} {y:.1f}v{h:.1f}" for i in range(1, int(w / 14) + 1))
-    at = sheet.fields.at
+    name = roof.name if len(roof.name) * 8 < w else roof.name[:max(int(w / 8) - 1, 3)] + "…"
     return svg.el(
         "g", svg.rect(x, y, w, h, "d-wall"), svg.path(ribs, "d-rule"),
-        svg.path(f"M{x - 4:.1f} {y + h + 5:.1f}H{x + w + 6:.1f}v26", "d-pipe"),
-        svg.text(x + 8, y + 20, roof.name, "d-name"),
-        svg.text(x + 8, y + 37, sheet.show(roof_area_m2(roof), "area") + " in plan", "d-lab"),
-        svg.across(x, x + w, y + h + 24),
-        svg.field(x + w / 2 - 41, y + h + 44, at(f"{path}/width_m", roof.name)),
+        svg.path(f"M{x - 4:.1f} {y + h + 5:.1f}H{x + w + 4:.1f}", "d-pipe"),
+        svg.text(x + 8, y + 20, name, "d-name d-halo"),
+        svg.text(x + 8, y + 37, sheet.show(roof_area_m2(roof), "area") + " in plan",
+                 "d-lab d-halo"), *_spouts(sheet, roof, x, y + h + 5, w, scale),
+        svg.across(x, x + w, y - 10),
+        svg.field(x + w / 2 - 41, y - 24, at(f"{path}/width_m", roof.name), label=""),
         svg.upright(x - 16, y, y + h),
         svg.field(x - 112, y + h / 2 - 4, at(f"{path}/depth_m", roof.name)),
-        svg.text(x + w + 12, y + h + 26, "R to the barrels", "d-mute"),
-        svg.field(x + w + 40, y + 12, at(f"{path}/material", roof.name), width=215),
-        svg.field(x + w + 40, y + 62, at(f"{path}/first_flush_mm", roof.name)),
-        svg.field(x + w + 40, y + 112, at(
-            f"{path}/downspouts/{roof.downspouts[0].id}/share", roof.name)))
+        svg.field(560, y + 6, at(f"{path}/material", roof.name), width=215),
+        svg.field(560, y + 56, at(f"{path}/guard", roof.name), width=140),
+        svg.field(710, y + 56, at(f"{path}/gutter_mm", roof.name), width=100),
+        svg.field(560, y + 106, at(f"{path}/first_flush_mm", roof.name), width=100),
+        svg.field(710, y + 106, at(f"{path}/flush_days", roof.name, "dry days to full flush"),
+                  width=100))
+
+
+def _spouts(sheet: Sheet, roof: Roof, x: float, y: float, w: float, scale: float) -> list[Markup]:
+    """Each downspout at its place along the gutter, with where it leads and its share."""
+    parts = []
+    for i, spout in enumerate(roof.downspouts):
+        px = x + min(spout.along_m * scale, w)
+        led = sheet.garden.store_of(spout.to).name if spout.to else "elsewhere"
+        y1 = y + 22 + 22 * (i % 3)
+        anchor = "end" if px > x + w / 2 else None
+        parts += [svg.path(f"M{px:.1f} {y:.1f}V{y1:.1f}",
+                           "d-pipe" if spout.to else "d-over"),
+                  svg.el("circle", cx=px, cy=y, r=4.5, class_="d-white"),
+                  svg.text(px + (-8 if anchor else 8), y1 + 2,
+                           f"R {sheet.show(spout.share, 'share')} to {led}"[:40],
+                           "d-lab d-halo", anchor)]
+        if spout.restrictor_l_h > 0:
+            parts.append(svg.path(f"M{px - 7:.1f} {y1 - 8:.1f}h14", "d-ink", stroke_width=2))
+    return parts
 
 
 def _narrowing(sheet: Sheet, y: float) -> Markup:
     loss = yearly_losses(sheet.assessment)
     total = max(loss["fell_l"], 1e-9)
-    steps = [("fell on the roof", loss["fell_l"], 0.0),
-             ("ran off", loss["fell_l"] - loss["lost_l"], loss["lost_l"]),
+    steps = [("fell on the roofs", loss["fell_l"], 0.0),
+             ("ran off, past guards", loss["fell_l"] - loss["lost_l"], loss["lost_l"]),
              ("after first flush", loss["fell_l"] - loss["lost_l"] - loss["flushed_l"],
               loss["flushed_l"]),
-             ("reaches the barrels", loss["caught_l"], loss["astray_l"])]
+             ("reaches the stores", loss["caught_l"], loss["astray_l"])]
     tall, left, step = 86.0, 40.0, 205.0
     parts = [svg.text(left, y - 8, "A year's rain on its way", "d-title")]
     before = tall
@@ -73,21 +96,3 @@ def _narrowing(sheet: Sheet, y: float) -> Markup:
             parts.append(svg.text(x, y + 148, f"−{sheet.show(lost, 'yearly')} lost", "d-mute"))
         before = thick
     return svg.el("g", *parts)
-
-
-def _storm(sheet: Sheet, y: float) -> Markup:
-    minutes = storm_minutes(sheet.assessment)
-    parts = [svg.text(40, y - 4, "In a storm the empty barrels are full after", "d-title")]
-    longest = max(minutes.values())
-    for i, (rate, took) in enumerate(minutes.items()):
-        top = y + 8 + i * 28
-        length = 480 * took / longest if math.isfinite(longest) else 0
-        parts += [svg.text(130, top + 15, f"{sheet.show(rate, 'rain')} an hour", "d-lab", "end"),
-                  svg.rect(140, top + 3, length, 16, "d-rain"),
-                  svg.text(148 + length, top + 16, _duration(sheet, took), "d-dim")]
-    return svg.el("g", *parts)
-
-
-def _duration(sheet: Sheet, minutes: float) -> str:
-    return (sheet.show(minutes, "minutes") if minutes < 120
-            else sheet.show(minutes / 60, "hours"))

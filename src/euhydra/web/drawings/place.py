@@ -33,10 +33,12 @@ def levels(sheet: Sheet) -> Markup:
     parts.append(plan.ground(sheet, frame))
     for spot in garden.site.spots:
         x, y = frame.at(spot.at)
+        end = x > plan.WIDTH - 110
+        at, anchor = (x - 9, "end") if end else (x + 9, None)
         parts += [svg.path(f"M{x - 6:.1f} {y:.1f}h12M{x:.1f} {y - 6:.1f}v12", "d-ink",
                            stroke_width=2),
-                  svg.text(x + 9, y - 5, sheet.show(spot.level_m, "length"), "d-dim d-halo"),
-                  svg.text(x + 9, y + 13, spot.name, "d-mute d-halo")]
+                  svg.text(at, y - 5, sheet.show(spot.level_m, "length"), "d-dim d-halo", anchor),
+                  svg.text(at, y + 13, spot.name, "d-mute d-halo", anchor)]
     if not garden.site.spots:
         parts.append(svg.text(plan.WIDTH / 2, 20, "No spot heights yet: every level is typed by "
                               "hand. Add one where you know the level.", "d-name", "middle"))
@@ -60,6 +62,7 @@ def _shades(sheet: Sheet, frame: plan.Frame) -> list[Markup]:
                                  1000))
             level = level_m(site, here)
             share = 0.0 if level is None or high == low else (high - level) / (high - low)
-            cells.append(svg.rect(x, y, wide + 0.5, tall + 0.5, "d-soil", stroke="none",
-                                  opacity=round(0.06 + 0.4 * min(max(share, 0), 1), 2)))
+            cells.append(svg.rect(x, y, wide + 0.5, tall + 0.5, "d-soil",
+                                  shape_rendering="crispEdges", opacity=round(
+                                      0.06 + 0.4 * min(max(share, 0), 1), 2)))
     return cells

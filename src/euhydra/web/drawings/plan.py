@@ -9,7 +9,19 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from euhydra.core import storage
-from euhydra.core.garden.model import Bed, Garden, Line, Outlet, Plot, Point, Pots
+from euhydra.core.garden.model import (
+    Basin,
+    Bed,
+    Garden,
+    Line,
+    Outlet,
+    Plot,
+    Point,
+    Pots,
+    RainGarden,
+    Store,
+    WetArea,
+)
 from euhydra.core.laying import POT_GAP_M
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
@@ -56,9 +68,17 @@ def frame_of(garden: Garden) -> Frame:
         w, h = size_m(plot)
         xs += [plot.corner.x_m, plot.corner.x_m + w]
         ys += [plot.corner.y_m, plot.corner.y_m + h]
-    store = garden.store
-    xs += [store.at.x_m, store.at.x_m + 1]
-    ys += [store.at.y_m - 1, store.at.y_m + 1]
+    for store in garden.stores:
+        xs += [store.at.x_m - (store.count - 1) * storage.length_m(store), store.at.x_m + 1]
+        ys += [store.at.y_m - 1, store.at.y_m + 1]
+    for at in (*(t.at for t in garden.taps), *(w.at for w in garden.wells),
+               *(d.at for d in garden.drains), *(s.at for s in garden.site.spots)):
+        xs.append(at.x_m)
+        ys.append(at.y_m)
+    hollows: list[Basin | RainGarden | WetArea] = [b for d in garden.drains for b in d.basins]
+    for hollow in (*hollows, *garden.rain_gardens, *garden.wet_areas):
+        xs += [hollow.corner.x_m, hollow.corner.x_m + hollow.length_m]
+        ys += [hollow.corner.y_m, hollow.corner.y_m + hollow.width_m]
     scale = min((WIDTH - 2 * MARGIN) / (max(xs) - min(xs)),
                 (TALLEST - 2 * MARGIN - 24) / (max(ys) - min(ys)), 110)
     height = (max(ys) - min(ys)) * scale + 2 * MARGIN + 34
@@ -87,20 +107,49 @@ def ground(sheet: Sheet, frame: Frame) -> Markup:
             svg.el("tspan", f"  at {sheet.show(plot.ground_m, 'length')}",
                    class_="d-mute d-halo"),
             x=x + 8, y=y - 5))
-    store, wide = garden.store, storage.width_m(garden.store)
-    for i in range(min(store.count, 8)):
-        cx, cy = frame.xy(store.at.x_m, store.at.y_m - 0.35)
-        cx -= i * wide * frame.scale * 1.05
-        parts.append(svg.el("circle", cx=cx, cy=cy, r=max(wide / 2 * frame.scale, 3),
-                            class_="d-barrel"))
-    x, y = frame.xy(store.at.x_m, store.at.y_m - 0.35)
-    parts.append(svg.text(x, y + wide / 2 * frame.scale + 15, f"R {store.name.lower()}", "d-lab",
-                          "middle"))
-    for tap in garden.taps:
-        x, y = frame.at(tap.at)
-        parts += [svg.el("rect", x=x - 5, y=y - 5, width=10, height=10, class_="d-tap"),
-                  svg.text(x + 9, y + 5, "T tap", "d-lab")]
+    parts += [mark for i, store in enumerate(garden.stores)
+              for mark in _store(frame, store, i % 3)]
+    parts += _hollows(sheet, frame)
+    for letter, name, at, class_ in (
+            *(("T", t.name, t.at, "d-tap") for t in garden.taps),
+            *(("W", w.name, w.at, "d-well") for w in garden.wells),
+            *(("G", d.name, d.at, "d-grey") for d in garden.drains)):
+        x, y = frame.at(at)
+        parts += [svg.el("rect", x=x - 5, y=y - 5, width=10, height=10, class_=class_),
+                  svg.text(x + 9, y + 5, f"{letter} {_clipped(name).lower()}",
+                           "d-lab d-halo")]
     return svg.el("g", *parts)
+
+
+def _store(frame: Frame, store: Store, row: int) -> list[Markup]:
+    """A store's vessels in a row to the west of its place; names in three rows, to part them."""
+    wide, deep = storage.length_m(store) * frame.scale, storage.width_m(store) * frame.scale
+    x, y = frame.xy(store.at.x_m, store.at.y_m - 0.35)
+    parts = []
+    for i in range(min(store.count, 8)):
+        cx = x - i * wide * 1.05
+        parts.append(
+            svg.el("circle", cx=cx, cy=y, r=max(wide / 2, 3), class_="d-barrel")
+            if store.shape == "upright" else
+            svg.rect(cx - max(wide, 6) / 2, y - max(deep, 6) / 2, max(wide, 6), max(deep, 6),
+                     "d-barrel", rx=3 if store.shape == "box" else 8))
+    return [*parts, svg.text(x, y + max(deep, 6) / 2 + 15 + 15 * row,
+                             f"R {_clipped(store.name).lower()}", "d-lab d-halo", "middle")]
+
+
+def _hollows(sheet: Sheet, frame: Frame) -> list[Markup]:
+    """Mulch basins, rain gardens and wet ground, each dashed, with its name."""
+    garden = sheet.garden
+    parts = []
+    hollows: list[tuple[Basin | RainGarden | WetArea, str]] = [
+        (b, "d-mulch") for d in garden.drains for b in d.basins]
+    hollows += [(g, "d-cover") for g in garden.rain_gardens]
+    hollows += [(w, "d-pale") for w in garden.wet_areas]
+    for thing, class_ in hollows:
+        x, y = frame.xy(thing.corner.x_m, thing.corner.y_m + thing.width_m)
+        parts += [svg.rect(x, y, thing.length_m * frame.scale, thing.width_m * frame.scale, class_,
+                           rx=8), svg.text(x + 4, y - 4, _clipped(thing.name), "d-mute d-halo")]
+    return parts
 
 
 def _clipped(name: str) -> str:

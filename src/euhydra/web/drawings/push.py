@@ -10,7 +10,7 @@ from markupsafe import Markup
 
 from euhydra.core import storage, units
 from euhydra.core.assess import Assessment
-from euhydra.core.garden.model import Bed, Plot, Zone
+from euhydra.core.garden.model import Bed, Plot, Roof, Store, Zone
 from euhydra.core.hydraulics.network import Loss, Pipe
 from euhydra.core.push import ZoneFlow
 from euhydra.core.stations.push import worst_zone
@@ -60,16 +60,29 @@ def section(sheet: Sheet, *, still: bool = False) -> Markup:
                    interactive=not still)
 
 
+def _store(sheet: Sheet) -> Store:
+    """The store that the chosen zone draws from."""
+    zone = sheet.chosen_zone(worst_zone(sheet.assessment))
+    return sheet.garden.store_of(zone.store)
+
+
+def _roofs(sheet: Sheet) -> list[Roof]:
+    """The first roof that is led to that store, if any."""
+    store = _store(sheet).id
+    return [roof for roof in sheet.garden.roofs
+            if any(spout.to == store for spout in roof.downspouts)][:1]
+
+
 def _view(sheet: Sheet, flow: ZoneFlow) -> _View:
-    garden = sheet.garden
-    xs = [r.corner.x_m for r in garden.roofs] + [garden.store.at.x_m]
+    garden, store = sheet.garden, _store(sheet)
+    xs = [r.corner.x_m for r in _roofs(sheet)] + [store.at.x_m]
     xs += [x for p in garden.plots for x in (p.corner.x_m, p.corner.x_m + size_m(p)[0])]
-    levels = [p.ground_m for p in garden.plots] + [garden.store.ground_m]
-    tops = [storage.base_z_m(garden.store) + garden.store.height_m, flow.water_z_m,
+    levels = [p.ground_m for p in garden.plots] + [store.ground_m]
+    tops = [storage.base_z_m(store) + store.height_m, flow.water_z_m,
             *(outlet_z_m(p) + 0.3 for p in garden.plots),
-            *(garden.store.ground_m + r.eave_m + 0.35 for r in garden.roofs)]
+            *(store.ground_m + r.eave_m + 0.35 for r in _roofs(sheet))]
     if sheet.before:
-        tops.append(storage.full_z_m(sheet.before.garden.store))
+        tops.append(max(storage.full_z_m(s) for s in sheet.before.garden.stores))
     low, high = min(levels) - 0.35, max(tops)
     return _View(min(xs), (RIGHT - LEFT - 120) / max(max(xs) - min(xs), 1), low,
                  (BOTTOM - TOP) / max(high - low, 1))
@@ -94,7 +107,7 @@ def _heights(sheet: Sheet, view: _View) -> list[Markup]:
 
 def _profile(sheet: Sheet) -> list[tuple[float, float]]:
     """Ground from west to east as (from x, level); a plot that overlaps another level is left."""
-    store = sheet.garden.store
+    store = _store(sheet)
     steps = [(-math.inf, store.ground_m)]
     reach = store.at.x_m + 0.6
     for plot in sorted(sheet.garden.plots, key=lambda p: (p.corner.x_m, -p.ground_m)):
@@ -108,7 +121,7 @@ def _profile(sheet: Sheet) -> list[tuple[float, float]]:
 
 
 def _ground(sheet: Sheet, view: _View) -> list[Markup]:
-    edge = f"M{LEFT} {view.y(sheet.garden.store.ground_m):.1f}"
+    edge = f"M{LEFT} {view.y(_store(sheet).ground_m):.1f}"
     for x, level in _profile(sheet)[1:]:
         edge += f"H{view.x(x):.1f}V{view.y(level):.1f}"
     edge += f"H{RIGHT}"
@@ -117,9 +130,9 @@ def _ground(sheet: Sheet, view: _View) -> list[Markup]:
 
 
 def _roof(sheet: Sheet, view: _View) -> list[Markup]:
-    store = sheet.garden.store
+    store = _store(sheet)
     parts, ground = [], store.ground_m
-    for roof in sheet.garden.roofs[:1]:
+    for roof in _roofs(sheet):
         x0, x1 = view.x(roof.corner.x_m), view.x(roof.corner.x_m + roof.width_m)
         eave, ridge = view.y(ground + roof.eave_m), view.y(ground + roof.eave_m + 0.3)
         barrel = view.x(store.at.x_m)
@@ -134,7 +147,7 @@ def _roof(sheet: Sheet, view: _View) -> list[Markup]:
 
 
 def _barrels(sheet: Sheet, view: _View, water_z_m: float, still: bool) -> list[Markup]:
-    store, at = sheet.garden.store, sheet.fields.at
+    store, at = _store(sheet), sheet.fields.at
     base, top = view.y(storage.base_z_m(store)), view.y(storage.base_z_m(store) + store.height_m)
     ground, water = view.y(store.ground_m), view.y(water_z_m)
     wide = min(max(storage.width_m(store) * view.x_scale, 22), 60)
@@ -269,7 +282,7 @@ def _way(a: Assessment, flow: ZoneFlow, view: _View) -> list[tuple[float, float,
     nodes = {n.id: n.at.x_m for n in a.garden.nodes}
     lines = {line.id: line for line in a.garden.lines}
     source = way[0].start
-    x = view.x(a.garden.store.at.x_m) + 4
+    x = view.x(nodes[source]) + 4
     places = [(x, levels[source], solution.head_m[source], "")]
     for link in way:
         name = FITTING_WORDS.get(kinds.get(link.id, ""), "")

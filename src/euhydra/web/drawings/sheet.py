@@ -8,7 +8,7 @@ from typing import Any
 
 from euhydra.core import units
 from euhydra.core.assess import Assessment
-from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.garden.model import Garden, Store, Zone
 from euhydra.core.units import System
 from euhydra.web.fields import Fields
 
@@ -24,6 +24,7 @@ class Sheet:
     zone: str | None = None
     level: str = "half"
     reading: Mapping[str, Any] | None = None
+    store: str | None = None
 
     @property
     def garden(self) -> Garden:
@@ -34,6 +35,11 @@ class Sheet:
     def system(self) -> System:
         """The units shown."""
         return self.garden.units
+
+    @property
+    def chosen_store(self) -> Store:
+        """The store asked for, else the first."""
+        return next((s for s in self.garden.stores if s.id == self.store), self.garden.store)
 
     def chosen_zone(self, otherwise: Zone) -> Zone:
         """The zone asked for, where the garden has it."""

@@ -1,103 +1,282 @@
-"""Store: the bank of barrels in elevation, with its levels, stand and load."""
+"""Store: every store in elevation at its own level, with what joins them."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 from markupsafe import Markup
 
 from euhydra.core import storage
+from euhydra.core.garden.model import Joint, Store
+from euhydra.core.push import water_levels
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
-MOST_DRAWN = 8
+WIDTH, LEFT, RIGHT, TOP, TALLEST = 850.0, 150.0, 720.0, 92.0, 370.0
+EARTH = 86.0  # of it under the lowest ground
+MOST_DRAWN = 4
+GAP_M = 0.35
+SOURCE_CLASS = {"R": "d-pipe", "T": "d-pipe d-pipe-tap", "W": "d-pipe d-pipe-well",
+                "G": "d-pipe d-pipe-grey"}
+
+
+@dataclass(frozen=True)
+class _Slot:
+    """Where one store stands on the sheet: its left edge and the pitch of its vessels."""
+
+    store: Store
+    left: float
+    wide: float
+    drawn: int
+
+    @property
+    def right(self) -> float:
+        return self.left + self.drawn * self.wide
+
+    @property
+    def middle(self) -> float:
+        return (self.left + self.right) / 2
+
+
+@dataclass(frozen=True)
+class _View:
+    z1: float
+    scale: float
+    foot: float
+    slots: tuple[_Slot, ...]
+
+    def y(self, z_m: float) -> float:
+        return TOP + (self.z1 - z_m) * self.scale
+
+    def slot(self, store_id: str) -> _Slot:
+        return next(s for s in self.slots if s.store.id == store_id)
 
 
 def elevation(sheet: Sheet) -> Markup:
-    """Barrels on their stand, to scale: full and dead water, outlet, overflow, footing."""
-    store = sheet.garden.store
-    drawn = min(store.count, MOST_DRAWN)
-    wide = storage.width_m(store)
-    scale = min(330 / (store.stand_m + store.height_m + 0.25),
-                470 / (drawn * (wide + 0.06)), 330)
-    ground, left = 470.0, 210.0
-    base = ground - store.stand_m * scale
-    top = base - store.height_m * scale
-    outlet = base - store.outlet_m * scale
-    pitch = (wide + 0.06) * scale
-    right = left + drawn * pitch
-    parts = [svg.rect(0, ground, 850, 90, "", fill="url(#earth)"),
-             svg.path(f"M0 {ground}H850", "d-ground")]
-    if store.stand_m > 0:
-        parts.append(svg.path(
-            f"M{left - 4:.1f} {ground}V{base:.1f}H{right:.1f}V{ground}"
-            + "".join(f"M{left + i * pitch:.1f} {base:.1f}V{ground}" for i in range(1, drawn)),
-            "d-ink", stroke_width=3))
-    for i in range(drawn):
-        parts.append(_barrel(left + i * pitch, top, wide * scale, base, outlet))
-    if drawn > 1:
-        parts.append(svg.path(f"M{left + 8:.1f} {base - 5:.1f}H{right - 12:.1f}", "d-pipe"))
-    parts += [svg.path(f"M{left - 20:.1f} {top - 40:.1f}v28h24v14", "d-pipe"),
-              svg.text(left - 26, top - 46, "R from the roof", "d-mute", "end"),
-              svg.path(f"M{right - 8:.1f} {top + 14:.1f}h26v{ground - top - 26:.1f}h16", "d-pipe"),
-              svg.text(right + 28, top + 18, "overflow,", "d-mute"),
-              svg.text(right + 28, top + 33, "to a harmless place", "d-mute"),
-              svg.path(f"M{right - 10:.1f} {outlet:.1f}h44", "d-pipe"),
-              svg.text(right + 40, outlet + 4, "to the beds", "d-mute")]
-    parts += _dimensions(sheet, left, right, top, base, outlet, ground)
-    parts += _words(sheet, left, right, ground, drawn)
+    """Every store to scale: full and dead water, outlets, joints, overflow, stand and ground."""
+    view = _view(sheet)
+    chosen = view.slot(sheet.chosen_store.id)
+    parts = [*_ground(view)]
+    for slot in view.slots:
+        parts += [*_stand(view, slot), *_vessels(sheet, view, slot), *_inlets(sheet, view, slot),
+                  *_words(sheet, view, slot)]
+    parts += [_joint(view, joint) for joint in sheet.garden.joints]
+    parts += _shared_levels(sheet, view)
+    parts += _dimensions(sheet, view, chosen)
     if sheet.before:
-        parts += _ghost(sheet, left, right, ground, scale)
-    return svg.svg(850, 560, "The barrels in elevation, to scale", parts, interactive=True)
+        parts += _ghost(sheet, view)
+    return svg.svg(WIDTH, view.foot, "The stores in elevation, to scale", parts, interactive=True)
 
 
-def _ghost(sheet: Sheet, left: float, right: float, ground: float, scale: float) -> list[Markup]:
-    """How the bank stood before a remedy was tried on, at the same scale."""
-    old = sheet.before.garden.store if sheet.before else sheet.garden.store
-    base = ground - old.stand_m * scale
-    top, wide = base - old.height_m * scale, (storage.width_m(old) + 0.06) * scale
-    end = min(left + min(old.count, MOST_DRAWN) * wide, right + 200)
-    words = (f"before: {old.count} × {sheet.show(old.volume_l, 'volume')} on a stand of "
-             f"{sheet.show(old.stand_m, 'length')}")
-    return [svg.path(f"M{left - 6:.1f} {base:.1f}H{end:.1f}V{top - 6:.1f}H{left - 6:.1f}Z",
-                     "d-ghost"), svg.text(244, 78, words, "ghost-text")]
+def _view(sheet: Sheet) -> _View:
+    stores = sheet.garden.stores
+    old = sheet.before.garden.stores if sheet.before else ()
+    low = min(s.ground_m for s in stores)
+    high = max(storage.base_z_m(s) + s.height_m for s in (*stores, *old))
+    drawn = [min(s.count, MOST_DRAWN) for s in stores]
+    wide = sum(n * (storage.length_m(s) + 0.05) for n, s in zip(drawn, stores, strict=True))
+    wide += GAP_M * (len(stores) - 1)
+    scale = min(TALLEST / max(high - low, 0.4), (RIGHT - LEFT) / wide, 300)
+    x, slots = LEFT + max(0.0, (RIGHT - LEFT - wide * scale) / 2), []
+    for n, store in zip(drawn, stores, strict=True):
+        pitch = (storage.length_m(store) + 0.05) * scale
+        slots.append(_Slot(store, x, pitch, n))
+        x += n * pitch + GAP_M * scale
+    return _View(high, scale, TOP + (high - low) * scale + EARTH, tuple(slots))
 
 
-def _barrel(x: float, top: float, wide: float, base: float, outlet: float) -> Markup:
-    return svg.el(
-        "g", svg.rect(x, top, wide, base - top, "d-barrel", rx=5),
-        svg.rect(x + 2, top + 10, wide - 4, outlet - top - 10, "d-water"),
-        svg.rect(x + 2, outlet, wide - 4, base - outlet - 2, "d-water", opacity=0.4),
-        svg.path(f"M{x + 2:.1f} {outlet:.1f}h{wide - 4:.1f}", "d-dead"),
-        svg.path(f"M{x - 2:.1f} {top:.1f}h{wide + 4:.1f}", "d-ink", stroke_width=4))
+def _ground(view: _View) -> list[Markup]:
+    edge, before = f"M0 {view.y(view.slots[0].store.ground_m):.1f}", None
+    for slot in view.slots:
+        if before is not None:
+            edge += f"H{(before.right + slot.left) / 2:.1f}"
+        edge += f"V{view.y(slot.store.ground_m):.1f}"
+        before = slot
+    edge += f"H{WIDTH}"
+    return [svg.path(f"{edge}V{view.foot:.1f}H0Z", "", fill="url(#earth)"),
+            svg.path(edge, "d-ground")]
 
 
-def _dimensions(sheet: Sheet, left: float, right: float, top: float, base: float, outlet: float,
-                ground: float) -> list[Markup]:
-    store, at = sheet.garden.store, sheet.fields.at
-    path, group = f"stores/{store.id}", store.name
-    middle = (base + ground) / 2
+def _stand(view: _View, slot: _Slot) -> list[Markup]:
+    store = slot.store
+    if store.stand_m <= 0:
+        return []
+    base, ground = view.y(storage.base_z_m(store)), view.y(store.ground_m)
+    return [svg.path(f"M{slot.left - 2:.1f} {ground:.1f}V{base:.1f}H{slot.right:.1f}V{ground:.1f}"
+                     + "".join(f"M{slot.left + i * slot.wide:.1f} {base:.1f}V{ground:.1f}"
+                               for i in range(1, slot.drawn)), "d-ink", stroke_width=2.6)]
+
+
+def _levels(sheet: Sheet, store: Store) -> tuple[float, float]:
+    """The bank's water level shown, and the level under which this store's water stays."""
+    banks = sheet.assessment.banks
+    bank = banks.holding(store.id)
+    shown = water_levels(sheet.garden, store.id)[sheet.level] if (
+        sheet.level != "full") else bank.full_z_m
+    end = bank.ends_m[bank.stores.index(store)]
+    kept = max(end, store.outlet_m) if len(bank.stores) == 1 or store.id in storage.drawn_from(
+        sheet.garden) else end
+    return shown, storage.base_z_m(store) + kept
+
+
+def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+    store, parts = slot.store, []
+    base, top = storage.base_z_m(store), storage.base_z_m(store) + store.height_m
+    shown, dead = _levels(sheet, store)
+    water = min(max(shown, dead), storage.full_z_m(store))
+    round_ = {"upright": 5.0, "box": 1.0, "lying": (view.y(base) - view.y(top)) / 2}[store.shape]
+    for i in range(slot.drawn):
+        x, wide = slot.left + i * slot.wide, slot.wide - 0.05 * view.scale
+        clip = f"v-{store.id}-{i}"
+        shell = svg.rect(x, view.y(top), wide, view.y(base) - view.y(top), "d-barrel", rx=round_)
+        parts += [
+            svg.el("clipPath", svg.el("rect", x=x, y=view.y(top), width=wide,
+                                      height=view.y(base) - view.y(top), rx=round_), id=clip),
+            shell,
+            svg.el("g", svg.rect(x, view.y(water), wide, view.y(dead) - view.y(water), "d-water"),
+                   svg.rect(x, view.y(min(dead, water)), wide,
+                            view.y(base) - view.y(min(dead, water)), "d-water", opacity=0.4),
+                   svg.path(f"M{x:.1f} {view.y(dead):.1f}h{wide:.1f}", "d-dead"),
+                   clip_path=f"url(#{clip})"),
+            svg.rect(x, view.y(top), wide, view.y(base) - view.y(top), "d-ink", rx=round_,
+                     stroke_width=1.6)]
+        if store.shape != "lying":
+            parts.append(svg.path(f"M{x - 2:.1f} {view.y(top):.1f}h{wide + 4:.1f}", "d-ink",
+                                  stroke_width=4))
+        if store.intake == "floating" and store.id in storage.drawn_from(sheet.garden):
+            parts.append(_floating(view, x, wide, water, base + store.outlet_m))
+    if store.count > 1:
+        y = view.y(base + store.outlet_m)
+        parts.append(svg.path(f"M{slot.left + slot.wide * 0.6:.1f} {y:.1f}"
+                              f"H{slot.left + slot.wide * (slot.drawn - 0.6):.1f}", "d-pipe"))
+    return [*parts, *_outlets(sheet, view, slot)]
+
+
+def _floating(view: _View, x: float, wide: float, water: float, outlet: float) -> Markup:
+    """A floating intake: a hose from the outlet up to just under the surface."""
+    fx, fy = x + wide * 0.45, view.y(water)
+    return svg.el("g", svg.path(f"M{x + wide:.1f} {view.y(outlet):.1f}L{fx:.1f} {fy + 14:.1f}",
+                                "d-hose"),
+                  svg.el("circle", cx=fx, cy=fy, r=5, class_="d-white"))
+
+
+def _outlets(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+    store, base, x = slot.store, storage.base_z_m(slot.store), slot.right - 0.05 * view.scale
+    parts = []
+    if store.id in storage.drawn_from(sheet.garden):
+        parts.append(svg.path(f"M{x:.1f} {view.y(base + store.outlet_m):.1f}h14v7", "d-pipe"))
+    if store.hose_m > 0:
+        parts.append(svg.path(f"M{x:.1f} {view.y(base + store.hose_m):.1f}h9v5", "d-ink",
+                              stroke_width=2.4))
+    led_on = {j.a for j in sheet.garden.joints if j.kind == "overflow"}
+    if store.id not in led_on:
+        y = view.y(storage.full_z_m(store))
+        parts += [svg.path(f"M{x:.1f} {y:.1f}h8v{max(view.y(base) - y - 6, 6):.1f}", "d-over")]
+    return parts
+
+
+def _inlets(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+    """A pipe down into it for every source, each with its letter and dash."""
+    garden, store = sheet.garden, slot.store
+    letters = ["R" for roof in garden.roofs for d in roof.downspouts if d.to == store.id]
+    letters += ["T" for tap in garden.taps if tap.tops_up == store.id]
+    letters += ["W" for well in garden.wells if well.tops_up == store.id]
+    top = view.y(storage.base_z_m(store) + store.height_m)
+    parts = []
+    for i, letter in enumerate(letters):
+        x = slot.left + 12 + i * 20
+        gap = 12 if letter == "T" else -6  # a tap falls through an air gap
+        parts += [svg.path(f"M{x:.1f} {top - 40:.1f}V{top - gap:.1f}", SOURCE_CLASS[letter]),
+                  svg.text(x, top - 45, letter, "d-name", "middle")]
+    return parts
+
+
+def _words(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+    store = slot.store
+    ground = view.y(store.ground_m)
+    size = sheet.show(store.volume_l, "volume")
+    name = store.name if len(store.name) <= 16 else store.name[:15] + "…"
+    return [svg.text(slot.middle, ground + 20, name, "d-name d-halo-earth", "middle"),
+            svg.text(slot.middle, ground + 37,
+                     f"{store.count} × {size}" if store.count > 1 else size,
+                     "d-dim d-halo-earth", "middle"),
+            svg.text(slot.middle, ground + 53, sheet.show(storage.full_mass_kg(store), "mass"),
+                     "d-mute d-halo-earth", "middle")]
+
+
+def _joint(view: _View, joint: Joint) -> Markup:
+    a, b = sorted((view.slot(joint.a), view.slot(joint.b)), key=lambda s: s.left)
+    way = view.slot(joint.a)
+    ya, yb = (view.y(storage.base_z_m(s.store) + joint.end_m) for s in (a, b))
+    xa, xb = a.right - 0.05 * view.scale - 8, b.left + 8
+    if joint.kind == "link":
+        return svg.path(f"M{xa:.1f} {ya:.1f}H{(xa + xb) / 2:.1f}V{yb:.1f}H{xb:.1f}", "d-pipe")
+    if joint.kind == "siphon":
+        over = min(view.y(storage.base_z_m(s.store) + s.store.height_m) for s in (a, b)) - 12
+        return svg.path(f"M{xa:.1f} {ya:.1f}V{over + 8:.1f}Q{(xa + xb) / 2:.1f} {over - 14:.1f} "
+                        f"{xb:.1f} {over + 8:.1f}V{yb:.1f}", "d-hose")
+    other = view.slot(joint.b)
+    y0 = view.y(storage.full_z_m(way.store) if joint.kind == "overflow"
+                else storage.base_z_m(way.store) + joint.end_m)
+    y1 = view.y(storage.base_z_m(other.store) + other.store.height_m) - 4
+    x0, x1 = (xa + 8, xb + 4) if way is a else (xb - 8, xa - 4)
+    floats = svg.el("circle", cx=x1, cy=y1 + 18, r=5, class_="d-white") if (
+        joint.kind == "float") else ""
+    return svg.el("g", svg.path(f"M{x0:.1f} {y0:.1f}H{(x0 + x1) / 2:.1f}V{min(y0, y1) - 4:.1f}"
+                                f"H{x1:.1f}V{y1 + 12:.1f}" if y1 < y0 else
+                                f"M{x0:.1f} {y0:.1f}H{x1:.1f}V{y1 + 12:.1f}",
+                                "d-pipe" if joint.kind == "float" else "d-over"), floats)
+
+
+def _shared_levels(sheet: Sheet, view: _View) -> list[Markup]:
+    """One dashed line through the stores of a bank at their common level."""
+    parts = []
+    for bank in sheet.assessment.banks.banks:
+        if len(bank.stores) < 2:
+            continue
+        slots = [view.slot(store.id) for store in bank.stores]
+        z = _levels(sheet, bank.stores[0])[0]
+        parts += [svg.path(f"M{min(s.left for s in slots) - 14:.1f} {view.y(z):.1f}"
+                           f"H{max(s.right for s in slots) + 12:.1f}", "d-still"),
+                  svg.text(745, view.y(z) - 5, f"level {sheet.show(z, 'length')}",
+                           "d-mute d-halo", "end")]
+    return parts
+
+
+def _dimensions(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+    """Fields of the chosen store, on dimension lines at the left and the right."""
+    store, at = slot.store, sheet.fields.at
+    path, base = f"stores/{store.id}", storage.base_z_m(store)
+    top, ground = view.y(base + store.height_m), view.y(store.ground_m)
+    y_base = view.y(base)
+    high = max((top + y_base) / 2 - 22, 44)
+    low = max((y_base + ground) / 2 - 8, high + 56)
+    full, outlet = view.y(storage.full_z_m(store)), view.y(base + store.outlet_m)
+    right_low = max(outlet - 12, full + 50)
     return [
-        svg.upright(left - 26, top, base),
-        svg.field(left - 134, (top + base) / 2 - 30, at(f"{path}/height_m", group)),
-        svg.upright(left - 26, base, ground),
-        svg.field(left - 134, max(middle - 12, base + 16), at(f"{path}/stand_m", group)),
-        svg.field(right + 40, outlet + 26, at(f"{path}/outlet_m", group,
-                                              "outlet above base")),
-        svg.path(f"M{left + 4:.1f} {ground + 26}h{right - left - 10:.1f}", "d-thin")]
+        svg.path(f"M100 {top:.1f}H{slot.left - 4:.1f}M100 {y_base:.1f}H{slot.left - 4:.1f}"
+                 f"M100 {ground:.1f}H{slot.left - 4:.1f}", "d-rule"),
+        svg.upright(106, top, y_base), svg.field(12, high, at(f"{path}/height_m", store.name)),
+        svg.upright(106, y_base, ground), svg.field(12, low, at(f"{path}/stand_m", store.name)),
+        svg.path(f"M{slot.right + 6:.1f} {full:.1f}H748M{slot.right + 16:.1f} {outlet:.1f}H748",
+                 "d-rule"),
+        svg.field(752, max(full - 14, 30), at(f"{path}/overflow_down_m", store.name,
+                                              "overflow under rim")),
+        svg.field(752, right_low, at(f"{path}/outlet_m", store.name, "outlet above base"))]
 
 
-def _words(sheet: Sheet, left: float, right: float, ground: float, drawn: int) -> list[Markup]:
-    store, at = sheet.garden.store, sheet.fields.at
-    path, group = f"stores/{store.id}", store.name
-    more = f" ({drawn} drawn)" if drawn < store.count else ""
-    return [
-        svg.field(40, 40, at(f"{path}/count", group), width=64),
-        svg.text(112, 58, "×", "d-title"),
-        svg.field(130, 40, at(f"{path}/volume_l", group), width=92),
-        svg.text(244, 58, f"= {sheet.show(storage.total_l(store), 'volume')}{more}, "
-                 f"{sheet.show(storage.usable_l(store), 'volume')} usable", "d-name"),
-        svg.text((left + right) / 2, ground + 46,
-                 f"{sheet.show(storage.full_mass_kg(store), 'mass')} when full, "
-                 f"{sheet.show(storage.bearing_kpa(store), 'pressure')} on the ground",
-                 "d-name", "middle"),
-        svg.text((left + right) / 2, ground + 66,
-                 "pale water lies under the outlet and never comes out", "d-mute", "middle")]
+def _ghost(sheet: Sheet, view: _View) -> list[Markup]:
+    """How each store stood before a remedy was tried on, at the same scale."""
+    parts = []
+    for old in sheet.before.garden.stores if sheet.before else ():
+        slot = next((s for s in view.slots if s.store.id == old.id), None)
+        if slot is None or slot.store == old:
+            continue
+        base, top = (view.y(storage.base_z_m(old) + h) for h in (0, old.height_m))
+        wide = min(old.count, MOST_DRAWN) * (storage.length_m(old) + 0.05) * view.scale
+        parts += [svg.path(f"M{slot.left - 5:.1f} {base:.1f}h{wide + 6:.1f}V{top - 5:.1f}"
+                           f"h{-wide - 6:.1f}Z", "d-ghost"),
+                  svg.text(slot.left, 22, f"before: {old.count} × "
+                           f"{sheet.show(old.volume_l, 'volume')} on a stand of "
+                           f"{sheet.show(old.stand_m, 'length')}", "ghost-text")]
+    return parts

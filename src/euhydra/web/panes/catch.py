@@ -2,11 +2,149 @@
 
 from __future__ import annotations
 
+import numpy as np
+
+from euhydra.core import greywater, storm, supply
+from euhydra.core.garden.model import Drain
+from euhydra.core.stations.drains import basin_need_l
+from euhydra.core.stations.place import MONTHS
+from euhydra.core.weather.generator import MONTH_OF_DAY
+from euhydra.web import charts
 from euhydra.web.drawings import catch
+from euhydra.web.drawings import storm as draw_storm
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.panes.base import Pane
+from euhydra.web.panes.base import Pane, Table
+
+DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
 def roofs(sheet: Sheet) -> list[Pane]:
-    """The roofs, what is lost on the way, and a storm."""
-    return [Pane(drawing=catch.roofs(sheet))]
+    """The roofs and what is lost on the way, and every downspout."""
+    keys = ("to", "share", "along_m", "bore_mm", "diverter_mm", "restrictor_l_h")
+    grid = tuple((f"{roof.name}, {spout.name}", tuple(sheet.fields.at(
+        f"roofs/{roof.id}/downspouts/{spout.id}/{key}", f"{roof.name}, {spout.name}")
+        for key in keys)) for roof in sheet.garden.roofs for spout in roof.downspouts)
+    add = (("roof", "Add a roof"), *((f"roofs/{r.id}/downspouts", f"Add a downspout to {r.name}")
+                                     for r in sheet.garden.roofs))
+    return [Pane(add=add), Pane(drawing=catch.roofs(sheet)),
+            Pane(grid=grid, heads=("Downspout", "Leads to", "Share", "Along the gutter", "Bore",
+                                   "Hose to the store", "Restrictor")),
+            Pane(twin=True, table=_months(sheet))]
+
+
+def _months(sheet: Sheet) -> Table:
+    """What each roof brings, month by month."""
+    a = sheet.assessment
+    caught = [[float(a.yields[roof.id].caught_l[:, m == MONTH_OF_DAY].sum()) / a.years
+               for m in range(12)] for roof in sheet.garden.roofs]
+    whole = np.sum(caught, axis=0) if caught else np.zeros(12)
+    return Table("Litres that reach the stores by month",
+                 ("Month", *(r.name for r in sheet.garden.roofs), "All"),
+                 tuple((MONTHS[m], *(sheet.show(c[m], "volume") for c in caught),
+                        sheet.show(float(whole[m]), "volume")) for m in range(12)),
+                 frozenset(range(1, len(caught) + 2)))
+
+
+def a_storm(sheet: Sheet) -> list[Pane]:
+    """The storm strip, with its table twin."""
+    rows = tuple((draw_storm.PART_WORDS[x.part].capitalize(), x.name,
+                  sheet.show(x.capacity_l_h, "flow", 0),
+                  sheet.show(x.gives_at_mm_h, "rain") + " an hour")
+                 for x in storm.limits(sheet.garden, sheet.assessment.library))
+    return [Pane(drawing=draw_storm.strip(sheet)), Pane(twin=True, table=Table(
+        "What each part carries", ("Part", "Where", "Carries", "Full at"), rows,
+        frozenset({2, 3})))]
+
+
+def used_water(sheet: Sheet) -> list[Pane]:
+    """Every drain with its washing days, and both schools side by side."""
+    panes = [Pane(add=(("drain", "Add a laundry drain"),
+                       *((f"drains/{d.id}/basins", f"Add a basin to {d.name}")
+                         for d in sheet.garden.drains)))]
+    for drain in sheet.garden.drains:
+        panes += _drain(sheet, drain)
+    return [*panes, Pane(table=_schools(sheet))]
+
+
+def _drain(sheet: Sheet, drain: Drain) -> list[Pane]:
+    at, path = sheet.fields.at, f"drains/{drain.id}"
+    keys = ["name", "fixture", "litres_a_use", "use_min", "product", "school", "soil", "way_back",
+            "bedrooms"]
+    if drain.school == "drum":
+        keys += ["drum_l", "drum_lid", "empties_by", "empties_l_h", "drip_m2"]
+    week = tuple(at(f"{path}/uses/{i}", drain.name, name) for i, name in enumerate(DAYS))
+    panes = [Pane(bar=tuple(at(f"{path}/{key}", drain.name) for key in keys)),
+             Pane(grid=((f"{drain.name}, uses a day", week),), heads=("Washing days", *DAYS)),
+             Pane(table=_day_table(sheet, drain))]
+    if drain.school == "drum":
+        panes.append(Pane(drawing=draw_storm.washing_day(sheet, drain)))
+    elif drain.basins:
+        panes += [Pane(grid=tuple((b.name, tuple(at(f"{path}/basins/{b.id}/{key}", b.name)
+                                                 for key in ("crop", "length_m", "width_m",
+                                                             "depth_m")))
+                                  for b in drain.basins),
+                       heads=("Basin", "What grows there", "Length", "Width", "Mulch")),
+                  Pane(table=_basins(sheet, drain))]
+    return panes
+
+
+def _day_table(sheet: Sheet, drain: Drain) -> Table:
+    need = greywater.area_needed_m2(greywater.peak_day_l(drain), drain.soil,
+                                    sheet.assessment.library)
+    return Table(f"{drain.name}: what comes, and the ground it takes", (
+        "A week", "Busiest day", "By the code's count", "Ground needed", "Ground there is"),
+        ((sheet.show(greywater.week_l(drain), "volume"),
+          sheet.show(greywater.peak_day_l(drain), "volume"),
+          sheet.show(greywater.code_day_l(drain), "volume") + " a day",
+          sheet.show(need, "area"), sheet.show(greywater.area_given_m2(drain), "area")),),
+        frozenset(range(5)))
+
+
+def _basins(sheet: Sheet, drain: Drain) -> Table:
+    need, gives = basin_need_l(sheet.assessment, drain), greywater.week_l(drain) / 7
+    return Table(f"{drain.name}: litres a day to the basins against what grows there",
+                 ("Month", "Comes", "Plants drink, after rain", "Left to bring"),
+                 tuple((MONTHS[m], sheet.show(gives, "daily"), sheet.show(need[m], "daily"),
+                        sheet.show(max(need[m] - gives, 0.0), "daily")) for m in range(12)),
+                 frozenset({1, 2, 3}))
+
+
+def _schools(sheet: Sheet) -> Table:
+    """The two schools of greywater side by side, with their upkeep."""
+    one, other = sheet.assessment.library.grey_schools.values()
+    rows: list[tuple[str, ...]] = [
+            (words.capitalize(), getattr(one, key), getattr(other, key))
+            for key, words in (("stores", "stores"), ("filter", "filter"), ("power", "power"),
+                               ("clogs", "clogging"), ("suits", "suits"),
+                               ("code", "leave to build"))]
+    jobs = [", ".join(f"{what.lower()} ({times:g} × {minutes:g} min)"
+                      for what, times, minutes in school.jobs) for school in (one, other)]
+    rows += [("Upkeep in a year", *jobs),
+             ("Hours a year", *(sheet.show(s.hours_a_year, "hours") for s in (one, other)))]
+    return Table("Two schools of using greywater (common practice; minutes from memory)",
+                 ("", one.name, other.name), tuple(rows))
+
+
+def taps_and_wells(sheet: Sheet) -> list[Pane]:
+    """Each tap's supply curve from its bucket test; each well's day."""
+    garden, at = sheet.garden, sheet.fields.at
+    panes = [Pane(add=(("tap", "Add a tap"), ("well", "Add a well")))]
+    for tap in garden.taps:
+        panes += [Pane(bar=tuple(at(f"taps/{tap.id}/{key}", tap.name) for key in (
+            "tops_up", "static_kpa", "bucket_l", "bucket_s", "backflow"))),
+            Pane(chart=charts.supply_curve(sheet, tap)), Pane(twin=True, table=Table(
+                f"{tap.name}: pressure left at each flow", ("Flow", "Pressure left"), tuple(
+                    (sheet.show(q, "flow", 0), sheet.show(supply.pressure_kpa(tap, q), "pressure"))
+                    for q in np.linspace(0, supply.tested_l_h(tap), 11).tolist()),
+                frozenset({0, 1})))]
+    panes += [Pane(bar=tuple(at(f"wells/{well.id}/{key}", well.name) for key in (
+        "name", "tops_up", "recovery_l_h", "standing_l", "hours", "temperature_c")))
+        for well in garden.wells]
+    a = sheet.assessment
+    years = (("Rain, from the stores", float(a.sizing.used_l[..., a.own].sum()) / a.years),
+             ("Wells", a.backups.a_year(a.backups.well_l)),
+             ("Taps", a.backups.a_year(a.backups.tap_l)),
+             ("Lacking", a.backups.a_year(a.backups.lacking_l)))
+    return [*panes, Pane(table=Table(
+        "Who gives in a year, in the order they are asked", ("Source", "Litres a year"),
+        tuple((name, sheet.show(litres, "yearly")) for name, litres in years), frozenset({1})))]

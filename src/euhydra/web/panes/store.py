@@ -2,15 +2,71 @@
 
 from __future__ import annotations
 
+from euhydra.core import drainage, marking
+from euhydra.core.stations.store import rule_verdict
 from euhydra.web import charts
+from euhydra.web.drawings import marking as draw_marking
 from euhydra.web.drawings import store
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.panes.base import Pane, Table
+from euhydra.web.panes.base import Links, Pane, Table, bar
+
+RULES = {"five-percent": "5 % of a year's yield or need, whichever is less (EN 16941-1, recalled)",
+         "dry-spell": "Bridge the usual longest dry spell at the thirstiest month's pace",
+         "never-fails": "Never fail in these years (sequent peak)"}
+KEYS = ("count", "volume_l", "shape", "overflow_mm", "overflow_to", "intake", "hose_m", "footing")
 
 
 def bank(sheet: Sheet) -> list[Pane]:
-    """The stores in elevation."""
-    return [Pane(drawing=store.elevation(sheet))]
+    """The stores in elevation, what joins them, and the chosen one's fields."""
+    chosen, garden = sheet.chosen_store, sheet.garden
+    panes = [Pane(add=(("store", "Add a store"), ("joint", "Join two stores"),
+                       *(() if garden.taps else (("tap", "Top up from a tap"),))))]
+    if len(garden.stores) > 1:
+        panes += [_choose(sheet, "bank")]
+    words = (("full", "full"), ("half", "half"), ("low", "the last of it"))
+    base = f"/g/{garden.id}/store?view=bank&store={chosen.id}"
+    keys = (*KEYS[:3], *(("link_mm",) if chosen.count > 1 else ()), *KEYS[3:])
+    panes += [Pane(links=Links("Water", tuple((f"{base}&level={key}", label, key == sheet.level)
+                                              for key, label in words))),
+              bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in keys)),
+              Pane(drawing=store.elevation(sheet))]
+    if garden.joints:
+        panes.append(Pane(grid=tuple((joint.name, tuple(
+            sheet.fields.at(f"joints/{joint.id}/{key}", joint.name)
+            for key in ("kind", "a", "b", "bore_mm", "length_m", "end_m")))
+            for joint in garden.joints),
+            heads=("Joint", "Joined by", "From", "To", "Bore", "Length", "Ends above base")))
+    return [*panes, Pane(twin=True, table=_banks(sheet))]
+
+
+def _choose(sheet: Sheet, view: str) -> Pane:
+    return Pane(links=Links("Store", tuple(
+        (f"/g/{sheet.garden.id}/store?view={view}&store={s.id}&level={sheet.level}", s.name,
+         s.id == sheet.chosen_store.id) for s in sheet.garden.stores)))
+
+
+def _banks(sheet: Sheet) -> Table:
+    rows = tuple((b.name, sheet.show(b.full_z_m, "length"), sheet.show(b.capacity_l, "volume"),
+                  sheet.show(b.usable_l, "volume"), sheet.show(b.idle_l, "volume"))
+                 for b in sheet.assessment.banks.banks)
+    return Table("Stores that share a level", ("Stores", "Overflows at", "Holds", "Usable",
+                                               "Never fills"), rows, frozenset({1, 2, 3, 4}))
+
+
+def marking_out(sheet: Sheet) -> list[Pane]:
+    """Where to mark and drill, for the chosen store on its stand."""
+    chosen = sheet.chosen_store
+    rows = tuple((m.where, m.what, sheet.show(m.over_ground_m, "length"),
+                  "" if m.over_base_m is None else sheet.show(m.over_base_m, "length"),
+                  sheet.show(m.drill_mm, "bore", 0) if m.drill_mm else "mark only")
+                 for m in marking.marks(sheet.garden, chosen))
+    panes = [_choose(sheet, "marking")] if len(sheet.garden.stores) > 1 else []
+    return [*panes, bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in (
+        "stand_m", "height_m", "overflow_down_m", "hose_m", "outlet_m", "overflow_mm"))),
+        Pane(drawing=draw_marking.marking_out(sheet)), Pane(table=Table(
+            f"Marks for {chosen.name}", ("Where", "What", "Over the ground there",
+                                         "Over the barrel's base", "Drill"), rows,
+            frozenset({2, 3, 4})))]
 
 
 def sizing(sheet: Sheet) -> list[Pane]:
@@ -20,23 +76,66 @@ def sizing(sheet: Sheet) -> list[Pane]:
         f"{n}{' (yours)' if i == a.own else ''}",
         sheet.show(float(kept.size_l[:, i].sum()), "volume"),
         sheet.show(float(kept.reliability[i]), "share"),
+        "" if i == 0 else "+" + sheet.show(float(kept.reliability[i] - kept.reliability[i - 1]),
+                                           "share", 1),
         sheet.show(float(kept.day_reliability[i]), "share"),
         sheet.show(float(kept.unmet_l[i]) / a.years, "yearly"),
         sheet.show(float(kept.overflow_share[i]), "share"),
         sheet.show(int(kept.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
     rules = tuple((RULES[rule.key], sheet.show(rule.size_l, "volume"),
-                   f"{rule.barrels:.1f}", sheet.show(rule.reliability, "share"))
-                  for rule in a.rules)
+                   f"{rule.barrels:.1f}", sheet.show(rule.reliability, "share"),
+                   rule_verdict(a, rule).show(sheet.system)) for rule in a.rules)
     lacking = "Tap a year" if sheet.garden.taps else "Lacking a year"
+    first = sheet.garden.store.name
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
-        "What each barrel buys", ("Barrels", "Usable", "Given by rain", "Days met", lacking,
-                                  "Spills", "Longest dry run"), rows,
-        frozenset(range(1, 7)))), Pane(table=Table(
+        f"What each barrel like {first} buys, the other stores as they are"
+        if len(sheet.garden.stores) > 1 else "What each barrel buys",
+        ("Barrels", "Usable", "Given by rain", "Gain", "Days met", lacking, "Spills",
+         "Longest dry run"), rows, frozenset(range(1, 8)))), Pane(table=Table(
             "What rules of thumb would have you buy", ("Rule", "Usable", "Barrels like these",
-                                                       "Given by rain"), rules,
+                                                       "Given by rain", "Here it is"), rules,
             frozenset({1, 2, 3})))]
 
 
-RULES = {"five-percent": "5 % of a year's yield or need, whichever is less (EN 16941-1, recalled)",
-         "dry-spell": "Bridge the usual longest dry spell at the thirstiest month's pace",
-         "never-fails": "Never fail in these thirty years (sequent peak)"}
+def overflow(sheet: Sheet) -> list[Pane]:
+    """Where each overflow goes, the rain gardens, and the planner for wet ground."""
+    garden, at = sheet.garden, sheet.fields.at
+    panes = [Pane(add=(("rain-garden", "Add a rain garden"), ("wet-area", "Add wet ground"))),
+             Pane(grid=tuple((s.name, tuple(at(f"stores/{s.id}/{key}", s.name) for key in
+                                            ("overflow_to", "overflow_mm", "overflow_down_m")))
+                             for s in garden.stores),
+                  heads=("Store", "Overflow goes to", "Bore", "Under the rim"))]
+    if garden.rain_gardens:
+        panes.append(Pane(grid=tuple((g.name, tuple(at(f"rain_gardens/{g.id}/{key}", g.name)
+                                                    for key in ("length_m", "width_m", "depth_m",
+                                                                "soil")))
+                                     for g in garden.rain_gardens),
+                          heads=("Rain garden", "Length", "Width", "Hollow", "Soil")))
+    if garden.wet_areas:
+        panes += [Pane(grid=tuple((w.name, tuple(at(f"wet_areas/{w.id}/{key}", w.name) for key in (
+            "length_m", "width_m", "flood_m", "months", "soil")))
+            for w in garden.wet_areas),
+            heads=("Wet ground", "Length", "Width", "Flood depth", "Months a year", "Soil")),
+            Pane(grid=tuple((w.name, tuple(at(f"wet_areas/{w.id}/{key}", w.name) for key in (
+                "fall_m", "outfall_m", "outfall", "drain_days")))
+                for w in garden.wet_areas),
+                heads=("Its outfall", "Fall to it", "Way to it", "What it is", "To be dry within")),
+            Pane(table=_wet(sheet))]
+    return panes
+
+
+def _wet(sheet: Sheet) -> Table:
+    words = {"soaks": "leave it: it soaks away", "drain": "perforated drain",
+             "pump": "gravel, sump and pump"}
+    rows = []
+    for wet in sheet.garden.wet_areas:
+        plan = drainage.wet_plan(wet, sheet.assessment.library)
+        rows.append((wet.name, words[plan.way], sheet.show(plan.stands_l, "volume"),
+                     sheet.show(plan.flow_l_h, "flow", 0) if plan.flow_l_h else "–",
+                     sheet.show(plan.drain_mm, "bore", 0) if plan.drain_mm else "–",
+                     sheet.show(1000 * plan.gravel_m3, "yearly") if plan.gravel_m3 else "–",
+                     sheet.show(plan.sump_l, "volume") if plan.sump_l else "–",
+                     sheet.show(plan.head_m, "length", 1) if plan.sump_l else "–"))
+    return Table("The plan for wet ground", ("Ground", "What to do", "Stands there", "Flow",
+                                             "Drain", "Gravel", "Sump", "Pump head"),
+                 tuple(rows), frozenset(range(2, 8)))

@@ -43,7 +43,7 @@ def look_of(request: Request) -> Look:
     month, since = query.get("month", ""), query.get("since", "")
     level = query.get("level", "half")
     return Look(
-        view=query.get("view", ""), zone=query.get("zone"),
+        view=query.get("view", ""), zone=query.get("zone"), store=query.get("store"),
         month=int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
         read=query.get("read", "")[:16],
         level=level if level in ("full", "half", "low") else "half",

@@ -140,4 +140,20 @@ function years(s) {
     }));
 }
 
-const KINDS = { years, "rain-and-thirst": rainAndThirst, sizing, thirst, tank };
+function supply(s) {
+  const at = s.points.reduce((a, b) => (Math.abs(b.flow - s.plan) < Math.abs(a.flow - s.plan) ? b : a));
+  return withKey(
+    [["pressure left", LINE("var(--tap)", "7 4")], ["most to plan for", LINE("var(--ink)", "4 4")]],
+    Plot.plot({
+      width: WIDTH, height: 260, marginLeft: 52, marginTop: 26, marginBottom: 44, style: FONT,
+      x: { label: s.flow_unit, labelOffset: 40, nice: true }, y: { label: s.unit, grid: true, nice: true },
+      marks: [
+        Plot.line(s.points, { x: "flow", y: "left", stroke: "var(--tap)", strokeWidth: 2.6, strokeDasharray: "7 4" }),
+        Plot.ruleX([s.plan], { stroke: "var(--ink)", strokeDasharray: "4 4" }),
+        Plot.dot([at], { x: "flow", y: "left", fill: "var(--tap)", r: 5 }),
+        Plot.ruleY([0], { stroke: "var(--ink)" }),
+      ],
+    }));
+}
+
+const KINDS = { supply, years, "rain-and-thirst": rainAndThirst, sizing, thirst, tank };

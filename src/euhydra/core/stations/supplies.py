@@ -1,0 +1,113 @@
+"""Catch, taps and wells: what each can give, and which crops its water suits."""
+
+from __future__ import annotations
+
+from euhydra.core import supply
+from euhydra.core.advice import Finding, Remedy
+from euhydra.core.backups import well_day_l
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.model import Bed, Pots, Well
+from euhydra.core.reckoning import Reckoning
+
+COLD_C = 15.0  # water under this checks warm-season crops, from memory
+WARM_GROUPS = ("fruiting",)
+
+
+def figures(r: Reckoning) -> tuple[Figure, ...]:
+    """Each tap's and each well's figures."""
+    taps = [figure for tap in r.garden.taps for figure in (
+        Figure(f"tap_flow_{tap.id}", f"{tap.name}: plan for at most",
+               Amount(supply.design_l_h(tap), "flow", 0), Working(
+            "80 % of the bucket test",
+            (Term("bucket", Amount(tap.bucket_l, "volume")),
+             Term("filled in", Amount(tap.bucket_s, "seconds")),
+             Term("wide open", Amount(supply.tested_l_h(tap), "flow", 0))),
+            "common practice, no source", "common practice")),
+        Figure(f"tap_head_{tap.id}", f"{tap.name}: pressure left at that",
+               Amount(supply.pressure_kpa(tap, supply.design_l_h(tap)), "pressure"), Working(
+            "p = p₀ − c Q², with nothing left at the tested flow",
+            (Term("shut", Amount(tap.static_kpa, "pressure")),
+             Term("at half the tested flow", Amount(supply.pressure_kpa(
+                 tap, supply.tested_l_h(tap) / 2), "pressure"))),
+            "loss in a pipe goes with the square of the flow", "physics")))]
+    wells = [Figure(
+        f"well_day_{well.id}", f"{well.name} gives in a day", Amount(well_day_l(well), "volume"),
+        Working("what comes back in 24 h, or what the hours of drawing reach if that is less",
+                (Term("comes back", Amount(well.recovery_l_h, "flow", 0)),
+                 Term("stands in it", Amount(well.standing_l, "volume")),
+                 Term("drawn for", Amount(well.hours, "hours"))),
+                "a well gives no more, day after day, than returns to it", "physics"))
+        for well in r.garden.wells]
+    return (*taps, *wells)
+
+
+def findings(r: Reckoning) -> list[Finding]:
+    """Every rule on taps and wells."""
+    return [*_backflow(r), *_well_short(r), *_cold(r)]
+
+
+def _backflow(r: Reckoning) -> list[Finding]:
+    return [Finding(
+        "catch.backflow", "stop", Phrase(f"{quoted(tap.name)} has no backflow preventer"),
+        say("At {p} a burst main can suck barrel water back into what you drink. Fit one on the "
+            "tap, and let the water fall freely through air into the barrel. Your local code and a "
+            "licensed plumber decide which kind.", p=Amount(tap.static_kpa, "pressure")),
+        (Remedy(f"backflow-{tap.id}", Phrase("Fit a backflow preventer"), Phrase("fitted"),
+                SetValue(f"taps/{tap.id}/backflow", True)),), caution=True)
+        for tap in r.garden.taps if not tap.backflow]
+
+
+def _well_short(r: Reckoning) -> list[Finding]:
+    """The dry season's days on which the well cannot give what the stores lack."""
+    found = []
+    for well in r.garden.wells:
+        bank = r.banks.of_store[well.tops_up]
+        asked = r.bank_unmet_l[bank]
+        days = float((asked > well_day_l(well) + 1e-6).sum()) / r.years
+        if days >= 1:
+            found.append(Finding(
+                "catch.well-short", "care",
+                say(f"{quoted(well.name)} cannot keep up on " + "{d} of a year",
+                    d=Amount(days, "days")),
+                say("It gives {v} a day; the worst day asks for {w}.",
+                    v=Amount(well_day_l(well), "volume"), w=Amount(float(asked.max()), "volume"))))
+    return found
+
+
+def _is_warm(plot: Bed | Pots, r: Reckoning) -> bool:
+    main = max(plot.plantings, key=lambda p: p.share)
+    return r.library.crops[main.crop].group in WARM_GROUPS
+
+
+def _rain_only(r: Reckoning) -> str | None:
+    """The first store that a roof fills and no well does."""
+    welled = {well.tops_up for well in r.garden.wells}
+    led = [d.to for roof in r.garden.roofs for d in roof.downspouts if d.to]
+    return next((store for store in led if store not in welled), None)
+
+
+def _cold(r: Reckoning) -> list[Finding]:
+    found = []
+    for well in r.garden.wells:
+        plots = [p for p in r.garden.plots if _is_warm(p, r)
+                 and (p.fed_by or r.garden.store.id) == well.tops_up]
+        if well.temperature_c < COLD_C and plots:
+            found.append(_cold_finding(r, well, plots))
+    return found
+
+
+def _cold_finding(r: Reckoning, well: Well, plots: list[Bed | Pots]) -> Finding:
+    rain = _rain_only(r)
+    names = quoted(", ".join(p.name for p in plots[:3]))
+    remedies = tuple(
+        Remedy(f"rain-{plot.id}", Phrase(f"Feed {quoted(plot.name)} from "
+                                         f"{quoted(r.garden.store_of(rain).name)}"),
+               Phrase("warm water"), SetValue(f"plots/{plot.id}/fed_by", rain))
+        for plot in plots[:3]) if rain else ()
+    return Finding(
+        "catch.well-cold", "note",
+        say(f"{quoted(well.name)} is at " + "{t}: it suits cabbage, broccoli and peas",
+            t=Amount(well.temperature_c, "temperature")),
+        Phrase(f"Tomatoes, squash and peppers do better on warm barrel water (common practice); "
+               f"here it feeds {names}."), remedies)

@@ -1,0 +1,262 @@
+"""A storm: how fast each part can carry the water, which gives first, and how the barrels fill.
+
+Capacities are in L/h. A gutter is a half-round of the width given; a downspout a round pipe.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from euhydra.core.catch import roof_area_m2, runoff_share
+from euhydra.core.garden.model import Downspout, Garden, Joint, Store
+from euhydra.core.library import Library
+from euhydra.core.storage import Bank, base_z_m, full_z_m
+from euhydra.core.storage.vessel import GRAVITY, dip_at, volume_at
+
+# Vertical conductors, (bore mm, L/h): 2 in 2,880 ft², 3 in 8,800 ft², 4 in 18,400 ft² of roof at
+# 1 in/h, recalled from plumbing-code tables; 1 in on 1,000 ft² is 2,359.7 L.
+CONDUCTORS = ((50.8, 2880 * 2.3597), (76.2, 8800 * 2.3597), (101.6, 18400 * 2.3597))
+CONDUCTOR_POWER = 8 / 3  # capacity goes with bore to this power beyond the table (Wyly and Eaton)
+GUTTER_WORST = 0.9  # of its nominal capacity, EN 12056-3, recalled
+DIVERTER_HEAD_M = 0.10  # water stands so far over the diverter's hole, from memory
+OVERFLOW_HEAD_M = 0.05  # and so far over the sill of an overflow, from memory
+ORIFICE = 0.61
+LINK_LOSS = 1.5  # entry and exit, on the velocity head, handbook
+LINK_FRICTION = 0.03  # Darcy factor of a short hose, from memory
+LINK_M = 0.6  # a link between barrels that stand side by side
+STEP_S = 5.0
+LONGEST_H = 6.0
+MOST_STEPS = 240
+LINK_HEAD_M = 0.10  # a link that needs more than this between neighbours falls behind, from memory
+
+
+def gutter_l_h(width_mm: float) -> float:
+    """What a level half-round gutter carries to its outlet: Q = 2.78e-5 A^1.25 L/s, A in mm².
+
+    EN 12056-3, recalled, with its 0.9 for a gutter as laid.
+    """
+    area = math.pi / 8 * width_mm**2
+    return GUTTER_WORST * 2.78e-5 * math.pow(area, 1.25) * 3600
+
+
+def conductor_l_h(bore_mm: float) -> float:
+    """What a vertical downspout carries: straight between the table's bores on log scales."""
+    if bore_mm <= CONDUCTORS[0][0] or bore_mm >= CONDUCTORS[-1][0]:
+        bore, flow = CONDUCTORS[0] if bore_mm <= CONDUCTORS[0][0] else CONDUCTORS[-1]
+        return flow * math.pow(bore_mm / bore, CONDUCTOR_POWER)
+    bores, flows = zip(*CONDUCTORS, strict=True)
+    return math.exp(float(np.interp(math.log(bore_mm), np.log(bores), np.log(flows))))
+
+
+def opening_l_h(bore_mm: float, head_m: float) -> float:
+    """What a round hole passes under a head over its middle: Q = Cd A √(2 g h)."""
+    area = math.pi / 4 * (bore_mm / 1000) ** 2
+    return ORIFICE * area * math.sqrt(2 * GRAVITY * max(head_m, 0.0)) * 3.6e6
+
+
+def link_l_h(bore_mm: float, length_m: float, head_m: float) -> float:
+    """What a short full hose passes between two levels, with the sign of the head."""
+    area = math.pi / 4 * (bore_mm / 1000) ** 2
+    loss = LINK_LOSS + LINK_FRICTION * length_m / (bore_mm / 1000)
+    return math.copysign(area * math.sqrt(2 * GRAVITY * abs(head_m) / loss) * 3.6e6, head_m)
+
+
+@dataclass(frozen=True)
+class Limit:
+    """One part of the way from the roof: what it carries, and the rain rate that fills it."""
+
+    part: str
+    name: str
+    capacity_l_h: float
+    gives_at_mm_h: float
+
+
+def limits(garden: Garden, library: Library) -> tuple[Limit, ...]:
+    """Every gutter, downspout, diverter, link and overflow, with the rain rate that fills it.
+
+    The first in the order of rates is the one that gives first.
+    """
+    found = []
+    for roof in garden.roofs:
+        runs_off = roof_area_m2(roof) * runoff_share(roof, library)
+        sides = max(1, len(roof.downspouts))
+        found.append(_limit("gutter", roof.name, gutter_l_h(roof.gutter_mm) * sides, runs_off))
+        for spout in roof.downspouts:
+            share = runs_off * spout.share
+            found.append(_limit("downspout", f"{roof.name}, {spout.name}",
+                                conductor_l_h(spout.bore_mm), share))
+            if spout.to:
+                found.append(_limit("diverter", f"{roof.name}, {spout.name}", into_l_h(spout),
+                                    share))
+    for store in garden.stores:
+        if coming := area_into(garden, library, store):
+            if store.count > 1:
+                found.append(_limit("link", store.name,
+                                    link_l_h(store.link_mm, LINK_M, LINK_HEAD_M),
+                                    coming * (store.count - 1) / store.count))
+            found.append(_limit("overflow", store.name,
+                                opening_l_h(store.overflow_mm, OVERFLOW_HEAD_M), coming))
+    return tuple(sorted(found, key=lambda limit: limit.gives_at_mm_h))
+
+
+def into_l_h(spout: Downspout) -> float:
+    """What a downspout's diverter and restrictor let into the store."""
+    through = opening_l_h(spout.diverter_mm, DIVERTER_HEAD_M)
+    return min(through, spout.restrictor_l_h) if spout.restrictor_l_h > 0 else through
+
+
+def area_into(garden: Garden, library: Library, store: Store) -> float:
+    """Roof in m², times runoff, that is led to a store: litres an hour at 1 mm/h."""
+    return sum(roof_area_m2(roof) * runoff_share(roof, library) * spout.share
+               for roof in garden.roofs for spout in roof.downspouts if spout.to == store.id)
+
+
+def inflow_l_h(garden: Garden, library: Library, store: Store, rain_mm_h: float) -> float:
+    """What comes into a store in steady rain, past every part of the way that is too small."""
+    total = 0.0
+    for roof in garden.roofs:
+        runs_off = roof_area_m2(roof) * runoff_share(roof, library) * rain_mm_h
+        reached = min(runs_off, gutter_l_h(roof.gutter_mm) * max(1, len(roof.downspouts)))
+        for spout in roof.downspouts:
+            if spout.to == store.id:
+                down = min(reached * spout.share, conductor_l_h(spout.bore_mm))
+                total += min(down, into_l_h(spout))
+    return total
+
+
+@dataclass(frozen=True)
+class Filling:
+    """How a bank fills from empty in steady rain.
+
+    ``levels_m`` is the water's level in each vessel when the first of them spills, ``shares`` how
+    full each is then; minutes are infinite when nothing spills within six hours.
+    """
+
+    minutes_to_spill: float
+    names: tuple[str, ...]
+    shares: tuple[float, ...]
+    spills: str
+    minutes_to_level: float
+
+
+def filling(garden: Garden, library: Library, bank: Bank, rain_mm_h: float) -> Filling:
+    """Fill every vessel of a bank from its outlet level, through links that can be too thin.
+
+    Like barrels of one store stand in a row, each linked to the next; steps of five seconds, or
+    longer ones where the bank takes long to fill.
+    """
+    row = _Row(garden, library, bank, rain_mm_h)
+    seconds = row.step_s()
+    for step in range(MOST_STEPS):
+        row.step(seconds)
+        if row.spilling is not None:
+            minutes = (step + 1) * seconds / 60
+            return Filling(minutes, row.names, row.shares, row.names[row.spilling],
+                           row.minutes_to_level())
+    return Filling(math.inf, row.names, row.shares, "", 0.0)
+
+
+class _Row:
+    """Single vessels with links between them, filling."""
+
+    def __init__(self, garden: Garden, library: Library, bank: Bank, rain_mm_h: float) -> None:
+        self.vessels = [store for store in bank.stores for _ in range(store.count)]
+        self.names = tuple(f"{s.name} {i + 1}" if s.count > 1 else s.name
+                           for s in bank.stores for i in range(s.count))
+        first = {s.id: self.vessels.index(s) for s in bank.stores}
+        last = {s.id: first[s.id] + s.count - 1 for s in bank.stores}
+        self.links = [(i, i + 1, _Link(s.link_mm, LINK_M, base_z_m(s) + s.outlet_m,
+                                       base_z_m(s) + s.outlet_m))
+                      for s in bank.stores for i in range(first[s.id], last[s.id])]
+        self.links += [(last[j.a], first[j.b], _joint_link(j, garden)) for j in garden.joints
+                       if j.kind in ("link", "siphon") and j.a in first and j.b in first]
+        self.come = np.zeros(len(self.vessels))
+        for store in bank.stores:
+            self.come[first[store.id]] += inflow_l_h(garden, library, store, rain_mm_h)
+        self.litres = np.array([float(volume_at(v, v.outlet_m)) for v in self.vessels])
+        self.full = np.array([float(volume_at(v, full_z_m(v) - base_z_m(v)))
+                              for v in self.vessels])
+        self.spilling: int | None = None
+
+    def step_s(self) -> float:
+        """Seconds a step so that a fill takes a few hundred of them, and six hours are reached."""
+        coming = float(self.come.sum())
+        room = float((self.full - self.litres).sum())
+        fill_s = min(room / coming, LONGEST_H) * 3600 if coming > 0 else LONGEST_H * 3600
+        return max(STEP_S, 1.1 * fill_s / MOST_STEPS)
+
+    @property
+    def shares(self) -> tuple[float, ...]:
+        """How full each vessel is."""
+        return tuple(float(x) for x in self.litres / self.full)
+
+    def levels(self) -> list[float]:
+        """Level of the water in each vessel."""
+        return [base_z_m(v) + dip_at(v, x) for v, x in zip(self.vessels, self.litres, strict=True)]
+
+    def step(self, seconds: float, *, rain: bool = True) -> None:
+        """Let rain come and links run for so long."""
+        levels, moved = self.levels(), np.zeros(len(self.vessels))
+        for a, b, link in self.links:
+            litres = link.flow_l_h(levels[a], levels[b]) * seconds / 3600
+            litres = _no_further_than_level(litres, levels[a] - levels[b], self.vessels[a],
+                                            self.vessels[b])
+            litres = max(min(litres, self.litres[a]), -self.litres[b])
+            moved[a] -= litres
+            moved[b] += litres
+        self.litres = np.maximum(self.litres + moved + (self.come * seconds / 3600 if rain else 0),
+                                 0.0)
+        over = np.flatnonzero(self.litres > self.full + 1e-9)
+        if over.size and self.spilling is None:
+            self.spilling = int(over[0])
+        self.litres = np.minimum(self.litres, self.full)
+
+    def minutes_to_level(self) -> float:
+        """Minutes from now, the rain over, until joined levels stand within a centimetre."""
+        if not self.links:
+            return 0.0
+        for step in range(2 * MOST_STEPS):
+            levels = self.levels()
+            if all(abs(link.head_m(levels[a], levels[b])) < 0.01 for a, b, link in self.links):
+                return step * STEP_S / 60
+            self.step(STEP_S, rain=False)
+        return math.inf
+
+
+@dataclass(frozen=True)
+class _Link:
+    bore_mm: float
+    length_m: float
+    end_a_z_m: float
+    end_b_z_m: float
+
+    def head_m(self, level_a: float, level_b: float) -> float:
+        """Head that drives water from a to b: neither side draws from under its own end."""
+        if level_a >= level_b:
+            return max(level_a - max(level_b, self.end_a_z_m), 0.0)
+        return -max(level_b - max(level_a, self.end_b_z_m), 0.0)
+
+    def flow_l_h(self, level_a: float, level_b: float) -> float:
+        """Flow from a to b."""
+        head = self.head_m(level_a, level_b)
+        return link_l_h(self.bore_mm, self.length_m, head) if head else 0.0
+
+
+def _joint_link(joint: Joint, garden: Garden) -> _Link:
+    ends = [base_z_m(garden.store_of(s)) + joint.end_m for s in (joint.a, joint.b)]
+    return _Link(joint.bore_mm, joint.length_m, *ends)
+
+
+def _no_further_than_level(litres: float, gap_m: float, a: Store, b: Store) -> float:
+    """Levels meet and stay: no step carries more than half of what would make them swap."""
+    area = 1 / sum(s.height_m / s.volume_l for s in (a, b))
+    most = 0.5 * abs(gap_m) * area
+    return max(-most, min(most, litres))
+
+
+def _limit(part: str, name: str, capacity_l_h: float, litres_at_1_mm_h: float) -> Limit:
+    gives = capacity_l_h / litres_at_1_mm_h if litres_at_1_mm_h > 0 else math.inf
+    return Limit(part, name, capacity_l_h, gives)
