@@ -17,7 +17,7 @@ from euhydra.store.database import Database, NewerFile, default_path
 from euhydra.store.gardens import Gardens, NoSuchGarden
 from euhydra.store.weather import WeatherRecords, keep
 
-DEMO_GARDENS = ("plot-27", "kiln-yard")
+DEMO_GARDENS = ("balcony", "plot-27", "kiln-yard")
 
 
 def main(argv: Sequence[str] | None = None) -> int:

@@ -124,7 +124,7 @@ def test_lines_that_cannot_be_reckoned_are_refused_in_words(change, says):
 
 GARDEN = poured(LIBRARY, pots=3, tap=True)
 FIELDS = sorted({field.path for station in STATIONS
-                 for _, fields in listed(station, Fields(GARDEN, LIBRARY)) for field in fields})
+                 for group in listed(station, Fields(GARDEN, LIBRARY)) for field in group.fields})
 
 
 @settings(deadline=None, max_examples=60)

@@ -25,7 +25,7 @@ def joined(library, stores, *joints):
     roof = garden.roofs[0].model_copy(update={"downspouts": (spout,)})
     return garden.model_copy(update={
         "stores": tuple(stores), "roofs": (roof,), "zones": tuple(
-            z.model_copy(update={"store": stores[0].id}) for z in garden.zones),
+            z.model_copy(update={"source": stores[0].id}) for z in garden.zones),
         "joints": tuple(Joint(id=f"j-{i}", name=f"j {i}", kind=kind, a=a, b=b, end_m=end)
                         for i, (kind, a, b, end) in enumerate(joints))})
 

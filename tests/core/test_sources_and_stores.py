@@ -40,12 +40,17 @@ def test_a_store_taken_away_leaves_nothing_hanging(library):
     left = Remove("stores/barrels").apply(garden, library)
     assert [s.id for s in left.stores] == ["store-1"]
     assert left.roofs[0].downspouts[0].to == ""
-    assert left.taps == left.joints == ()
-    assert {zone.store for zone in left.zones} == {"store-1"}
+    assert left.joints == ()
+    assert left.taps[0].tops_up == "store-1"
+    alone = Remove("stores/store-1").apply(left, library)
+    assert alone.stores == ()
+    assert alone.taps[0].tops_up == ""
+    assert {zone.source for zone in alone.zones} == {"tap"}
+    assert {zone.source for zone in left.zones} == {"store-1"}
 
 
 @pytest.mark.parametrize(("path", "says"), [
-    ("stores/barrels", "at least one store"), ("roofs/roof/downspouts/d1", "one downspout"),
+    ("stores/barrels", "has a store, or a tap"), ("roofs/roof/downspouts/d1", "one downspout"),
     ("stores/none", "not in this garden"), ("site/climate/rain_mm", "not in this garden"),
     ("roofs", "not in this garden"), ("name/x/y", "not in this garden")])
 def test_what_cannot_be_taken_away_is_refused(library, path, says):

@@ -52,18 +52,20 @@ def test_half_a_gutter_catches_half(library):
 
 
 def test_heavy_rain_fills_by_q_is_cia(library):
-    # 420 L ÷ (0.95 × 25 mm/h × 15 m²) = 1.179 h.
-    assert figure(assess(poured(library), library), "catch", "storm_fill_25") == pytest.approx(
-        60 * 420 / (0.95 * 25 * 15))
+    # From the outlet up, 0.8 of 0.88 m: 382 L ÷ (0.95 × 25 mm/h × 15 m²) = 1.07 h, and a little
+    # less, since the first barrel spills while the link still levels the second.
+    full = 60 * 420 * (0.88 - 0.08) / 0.88 / (0.95 * 25 * 15)
+    minutes = figure(assess(poured(library), library), "catch", "storm_fill_25")
+    assert 0.97 * full < minutes < full
 
 
 def test_weight_and_pressure_of_the_bank(kiln):
-    store = kiln.garden.store
-    assert figure(kiln, "store", "full_mass") == pytest.approx(3 * 220)
+    # Three barrels of 210 L to 4 cm under the rim, and a tote of 600 L to 5 cm under its own.
+    assert figure(kiln, "store", "full_mass_barrels") == pytest.approx(630 * 0.84 / 0.88 + 30)
     area = 0.210 / 0.88
-    assert figure(kiln, "store", "bearing") == pytest.approx(220 * 9.80665 / area / 1000)
-    assert figure(kiln, "store", "usable") == pytest.approx(630 * (0.88 - 0.08) / 0.88)
-    assert store.count == 3
+    assert figure(kiln, "store", "bearing_barrels") == pytest.approx(220 * 9.80665 / area / 1000)
+    assert figure(kiln, "store", "usable") == pytest.approx(
+        630 * (0.84 - 0.08) / 0.88 + 600 * (0.85 - 0.06) / 0.9)
 
 
 def test_what_the_tap_gives_is_what_the_barrels_lack(kiln):
@@ -125,7 +127,7 @@ def test_head_at_the_worst_outlet_is_height_less_losses(library):
 
 def test_the_valve_gets_the_water_over_the_outlet(kiln):
     store = kiln.garden.store
-    assert figure(kiln, "push", "valve_gets") == pytest.approx((0.88 - 0.08) * 9.80665)
+    assert figure(kiln, "push", "valve_gets") == pytest.approx((0.84 - 0.08) * 9.80665)
     assert outlet_z_m(store) == pytest.approx(2.3 + 0.45 + 0.08)
 
 

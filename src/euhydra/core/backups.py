@@ -51,7 +51,7 @@ def back_up(garden: Garden, banks: Banks, unmet_l: Days) -> Backups:
     tops up one bank also reaches those that it feeds through a float valve.
     """
     well, tap, lacking = (np.zeros(unmet_l.shape[1:]) for _ in range(3))
-    for i, bank_unmet in enumerate(unmet_l):
+    for i, bank_unmet in enumerate(unmet_l[:len(banks.banks)]):
         stores = {store.id for b in feeding(banks, i) for store in banks.banks[b].stores}
         gives = sum(well_day_l(w) for w in garden.wells if w.tops_up in stores)
         drawn = np.minimum(bank_unmet, gives)

@@ -64,7 +64,7 @@ def lay(garden: Garden, library: Library) -> Garden:
     zones = zones_for(garden, library)
     work = _Laying(garden, library)
     for number, zone in enumerate(zones, start=1):
-        work.lay_zone(number, zone, splitter=len(zones) > 1)
+        work.lay_zone(number, zone, splitter=sum(z.source == zone.source for z in zones) > 1)
     work.count_joints()
     return garden.model_copy(update={
         "zones": zones, "nodes": tuple(work.nodes), "lines": tuple(work.lines),
@@ -82,14 +82,14 @@ class _Laying:
 
     def lay_zone(self, number: int, zone: Zone, *, splitter: bool) -> None:
         """Head, supply, headers and rows of one zone."""
-        store, prefix = self.garden.store_of(zone.store), f"z{number}"
-        offset = 0.07 * (number - 1)
-        here = self._node(f"{prefix}-source", store.at.x_m, store.at.y_m + offset,
-                          storage.outlet_z_m(store))
+        prefix, offset = f"z{number}", 0.07 * (number - 1)
+        tap = self.garden.tap_of(zone.source)
+        at, level = (tap.at, tap.ground_m + tap.height_m) if tap else self._outlet(zone)
+        here = self._node(f"{prefix}-source", at.x_m, at.y_m + offset, level)
         first = True
         columns = self._columns(zone)
         for c, (x, plots) in enumerate(columns, start=1):
-            reach = self._node(f"{prefix}-c{c}", x - offset, store.at.y_m + offset,
+            reach = self._node(f"{prefix}-c{c}", x - offset, at.y_m + offset,
                                plots[0].ground_m)
             supply = self._line(f"{prefix}-supply{c}", zone, "supply", zone.supply_tube, here,
                                 reach)
@@ -97,6 +97,10 @@ class _Laying:
                 self._head(supply, zone, splitter)
             first, here = False, reach
             self._header(f"{prefix}-c{c}", zone, reach, plots)
+
+    def _outlet(self, zone: Zone) -> tuple[Point, float]:
+        store = self.garden.store_of(zone.source)
+        return store.at, storage.outlet_z_m(store)
 
     def _columns(self, zone: Zone) -> list[tuple[float, list[Bed | Pots]]]:
         columns: dict[float, list[Bed | Pots]] = {}
@@ -106,8 +110,12 @@ class _Laying:
         return sorted(columns.items())
 
     def _head(self, supply: Line, zone: Zone, splitter: bool) -> None:
-        kinds = ["barrel-outlet", *(["splitter"] if splitter else []), "timer", zone.filter,
-                 "barb-coupling"]
+        # From a tap only the timer stands constant pressure, so it is first: common practice.
+        split = ["splitter"] if splitter else []
+        tap = self.garden.tap_of(zone.source)
+        kinds = (["barrel-outlet", *split, "timer", zone.filter, "barb-coupling"] if tap is None
+                 else [*split, "timer", "backflow", zone.filter,
+                       *(["regulator"] if tap.regulator_kpa > 0 else []), "barb-coupling"])
         for order, kind in enumerate(kinds):
             self._fitting(kind, supply, order)
 

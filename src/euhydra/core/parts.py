@@ -6,7 +6,7 @@ import math
 from collections import Counter
 from dataclasses import dataclass
 
-from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.garden.model import Drain, Garden, Store, Zone
 from euhydra.core.library import Library
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
@@ -94,33 +94,65 @@ class _Count:
         return out
 
 
+JOINT_PARTS = {"link": "link-hose", "siphon": "siphon", "overflow": "link-hose",
+               "float": "float-valve"}
+
+
 def _store_parts(count: _Count, garden: Garden) -> None:
-    store = garden.store
-    count.add("barrel", store.count, f"Barrel, {store.volume_l:.0f} L, with lid and spigot")
-    if store.stand_m > 0:
-        count.add("stand")
-    if store.count > 1:
-        count.add("bottom-link", store.count - 1)
+    for store in garden.stores:
+        count.add("barrel", store.count, f"{_vessel(store)}, {store.volume_l:.0f} L, with lid and "
+                  "spigot")
+        if store.stand_m > 0:
+            count.add("stand")
+        if store.count > 1:
+            count.add("bottom-link", store.count - 1)
+        count.add("overflow")
+        count.add("screen", 1 + store.count)
+        count.add("child-lock", store.count)
+    for joint in garden.joints:
+        count.add(JOINT_PARTS[joint.kind])
     for roof in garden.roofs:
-        count.add("diverter")
-        if roof.first_flush_mm > 0:
+        led = [spout for spout in roof.downspouts if spout.to]
+        if led:
+            count.add("diverter", len(led))
+        if led and roof.first_flush_mm > 0:
             count.add("first-flush")
-        count.add("gutter-guard", max(roof.width_m, roof.depth_m))
-    count.add("overflow")
-    count.add("screen", 1 + store.count)
-    count.add("child-lock", store.count)
+        if roof.guard == "none":
+            count.add("gutter-guard", max(roof.width_m, roof.depth_m))
     count.add("label", len(garden.zones))
-    if garden.taps:
-        count.add("air-gap")
+    for tap in garden.taps:
+        if tap.tops_up:
+            count.add("air-gap")
         count.add("backflow")
+        if not tap.tops_up and tap.regulator_kpa > 0:
+            count.add("regulator", sum(zone.source == tap.id for zone in garden.zones))
+    for drain in garden.drains:
+        _drain_parts(count, drain)
+
+
+def _vessel(store: Store) -> str:
+    return {"upright": "Barrel", "box": "Tote", "lying": "Lying tank"}[store.shape]
+
+
+def _drain_parts(count: _Count, drain: Drain) -> None:
+    count.add("three-way")
+    if drain.school == "drum":
+        count.add("drum", detail=f"Surge drum, {drain.drum_l:.0f} L, with a tight lid")
+        if drain.empties_by == "pump":
+            count.add("float-pump")
+        return
+    chips = sum(b.length_m * b.width_m * b.depth_m for b in drain.basins) * 1000
+    count.add("mulch", math.ceil(chips / 50))
 
 
 def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
     timer = count.library.timers[garden.timer]
-    if zone is garden.zones[0]:
-        count.add("spigot-adapter")
-        if len(garden.zones) > 1:
-            count.add("splitter", len(garden.zones) - 1)
+    alike = [z for z in garden.zones if z.source == zone.source]
+    if zone is alike[0]:
+        if garden.tap_of(zone.source) is None:
+            count.add("spigot-adapter")
+        if len(alike) > 1:
+            count.add("splitter", len(alike) - 1)
     count.add("timer", detail=timer.name)
     count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as it "
                                 "stood.")

@@ -6,14 +6,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from euhydra.core import storage
+from euhydra.core import storage, supply
 from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.garden.model import Garden, Tap, Zone
 from euhydra.core.hydraulics.build import zone_network
 from euhydra.core.hydraulics.network import Network, Solution, solve
 from euhydra.core.hydraulics.uniformity import distribution_uniformity, emission_uniformity
 from euhydra.core.library import Library
-from euhydra.core.units import pressure_kpa
+from euhydra.core.units import head_m, pressure_kpa
 
 LAST_WATER_M = 0.05  # water above the outlet at the lowest level reckoned
 HALF = 0.5
@@ -110,6 +110,41 @@ def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float) -
     return ZoneFlow(zone.id, water_z_m, network, solution, outlets)
 
 
+def zone_levels(garden: Garden, library: Library, zone: Zone) -> dict[str, float]:
+    """The three levels of the surface that pushes a zone; of a tap all three are the same.
+
+    A tap pushes as a surface as high as the pressure that is left after its regulator.
+    """
+    tap = garden.tap_of(zone.source)
+    if tap is None:
+        return water_levels(garden, zone.source)
+    level = tap.ground_m + tap.height_m + tap_head_m(garden, library, zone, tap)
+    return dict.fromkeys(("full", "half", "low"), level)
+
+
+def tap_head_m(garden: Garden, library: Library, zone: Zone, tap: Tap) -> float:
+    """Head that a zone gets from a tap: the regulator's, or less where the tap cannot hold that.
+
+    Then the flow that the zone takes and the pressure that the tap's supply curve leaves at that
+    flow are brought together by halving.
+    """
+    level = tap.ground_m + tap.height_m
+    static = head_m(tap.static_kpa)
+    top = min(static, head_m(tap.regulator_kpa)) if tap.regulator_kpa > 0 else static
+
+    def left(head: float) -> float:
+        flow = solve_zone(garden, library, zone, level + head).flow_l_h
+        return head_m(supply.pressure_kpa(tap, flow))
+
+    if left(top) >= top:
+        return top
+    low, high = 0.0, top
+    for _ in range(16):
+        middle = (low + high) / 2
+        low, high = (middle, high) if left(middle) >= middle else (low, middle)
+    return low
+
+
 def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
     """The three water levels of a store's bank: full, half its usable water, and the last of it.
 
@@ -126,9 +161,11 @@ def valve_state(garden: Garden, library: Library) -> ValveState:
 
     Of several stores that lines draw from, the one that gives least.
     """
-    head = min(water_levels(garden, store)["full"] - storage.outlet_z_m(garden.store_of(store))
-               for store in storage.drawn_from(garden))
-    return ValveState(pressure_kpa(max(head, 0.0)), library.timers[garden.timer].opens_kpa)
+    heads = [water_levels(garden, store)["full"] - storage.outlet_z_m(garden.store_of(store))
+             for store in storage.drawn_from(garden)]
+    heads += [head_m(tap.static_kpa) for tap in garden.taps
+              if tap.id in {zone.source for zone in garden.zones}]
+    return ValveState(pressure_kpa(max(min(heads), 0.0)), library.timers[garden.timer].opens_kpa)
 
 
 def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float,
@@ -137,7 +174,9 @@ def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float
 
     None when even ``most_m`` does not. More head never gives less flow, so halving finds it.
     """
-    stand_m = garden.store_of(zone.store).stand_m
+    if garden.tap_of(zone.source):
+        return None
+    stand_m = garden.store_of(zone.source).stand_m
     steps = np.arange(np.ceil(stand_m / step_m + 1e-9), most_m / step_m + 1e-9)
     low, high = 0, len(steps)
     while low < high:
@@ -150,8 +189,8 @@ def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float
 
 
 def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float) -> float:
-    raised = stand_edit(zone.store, stand_m).apply(garden, library)
-    return solve_zone(raised, library, zone, water_levels(raised, zone.store)["low"]).short_m
+    raised = stand_edit(zone.source, stand_m).apply(garden, library)
+    return solve_zone(raised, library, zone, water_levels(raised, zone.source)["low"]).short_m
 
 
 def stand_edit(store: str, stand_m: float) -> SetValue:
@@ -165,7 +204,7 @@ def pump_lift_m(garden: Garden, library: Library, zone: Zone) -> tuple[float, fl
     Reckoned by lifting the water surface: the zone at its lowest water level with so much more.
     """
     wanted = 10.0
-    low = water_levels(garden, zone.store)["low"]
+    low = zone_levels(garden, library, zone)["low"]
     added = wanted
     for _ in range(4):
         flow = solve_zone(garden, library, zone, low + added)

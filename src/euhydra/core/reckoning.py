@@ -121,7 +121,7 @@ class Reckoning:
     @cached_property
     def bank_inflow_l(self) -> NDArray[np.float64]:
         """Litres by day that reach each bank, (banks, years, 365)."""
-        total = np.zeros((len(self.banks.banks), *self.weather.rain_mm.shape))
+        total = self._by_bank()
         for roof in self.yields.values():
             for store, litres in roof.by_store.items():
                 total[self.banks.of_store[store]] += litres
@@ -136,11 +136,10 @@ class Reckoning:
     @cached_property
     def flows(self) -> dict[str, dict[str, push.ZoneFlow]]:
         """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
-        levels = {store: push.water_levels(self.garden, store)
-                  for store in {zone.store for zone in self.garden.zones}}
-        return {zone.id: {name: push.solve_zone(self.garden, self.library, zone, z)
-                          for name, z in levels[zone.store].items()}
-                for zone in self.garden.zones}
+        garden, library = self.garden, self.library
+        return {zone.id: {name: push.solve_zone(garden, library, zone, z) for name, z in
+                          push.zone_levels(garden, library, zone).items()}
+                for zone in garden.zones}
 
     @cached_property
     def valve(self) -> push.ValveState:
@@ -150,17 +149,36 @@ class Reckoning:
     @cached_property
     def demand_l(self) -> NDArray[np.float64]:
         """Litres by day that the zones draw: each plot's net need over its zone's efficiency."""
-        return np.asarray(self.bank_demand_l.sum(axis=0))
+        return np.asarray(self.bank_demand_l.sum(axis=0) + self.tap_fed_l)
+
+    @cached_property
+    def zone_demand_l(self) -> dict[str, NDArray[np.float64]]:
+        """Litres by day that each zone draws, (years, 365)."""
+        total = {}
+        for zone in self.garden.zones:
+            share = timing.efficiency(self.flows[zone.id]["half"])
+            total[zone.id] = sum((self.thirsts[plot].net_l / share for plot in zone.plots),
+                                 np.zeros_like(self.weather.rain_mm))
+        return total
+
+    @cached_property
+    def tap_fed_l(self) -> NDArray[np.float64]:
+        """Litres by day of the zones that a tap feeds itself, (years, 365)."""
+        return sum((self.zone_demand_l[zone.id] for zone in self.garden.zones
+                    if self.garden.tap_of(zone.source)), np.zeros_like(self.weather.rain_mm))
 
     @cached_property
     def bank_demand_l(self) -> NDArray[np.float64]:
         """Litres by day that the zones draw from each bank, (banks, years, 365)."""
-        total = np.zeros((len(self.banks.banks), *self.weather.rain_mm.shape))
+        total = self._by_bank()
         for zone in self.garden.zones:
-            share = timing.efficiency(self.flows[zone.id]["half"])
-            for plot in zone.plots:
-                total[self.banks.of_store[zone.store]] += self.thirsts[plot].net_l / share
+            if zone.source in self.banks.of_store:
+                total[self.banks.of_store[zone.source]] += self.zone_demand_l[zone.id]
         return total
+
+    def _by_bank(self) -> NDArray[np.float64]:
+        """Nothing yet, (banks, years, 365); a garden without stores has one bank of no size."""
+        return np.zeros((max(1, len(self.banks.banks)), *self.weather.rain_mm.shape))
 
     @cached_property
     def demand_by_month(self) -> NDArray[np.float64]:
@@ -173,7 +191,8 @@ class Reckoning:
 
         They are those of the first store; the others stay as they are.
         """
-        return np.arange(1, max(BARRELS_SHOWN, self.garden.store.count + 3) + 1)
+        own = self.garden.store.count if self.garden.stores else 0
+        return np.arange(1, max(BARRELS_SHOWN, own + 3) + 1)
 
     @cached_property
     def sizing(self) -> storage.Balance:
@@ -182,6 +201,8 @@ class Reckoning:
 
     def _sizes(self, counts: list[int]) -> NDArray[np.float64]:
         """Usable litres of each bank with so many barrels in the first store, (banks, counts)."""
+        if not self.garden.stores:
+            return np.zeros((1, len(counts)))
         sizes = np.repeat([[bank.usable_l] for bank in self.banks.banks], len(counts), axis=1)
         mine = self.banks.of_store[self.garden.store.id]
         bank = self.banks.banks[mine]
@@ -211,7 +232,7 @@ class Reckoning:
             "never-fails": storage.sequent_peak_l(inflow, demand)}
         kept = storage.balance(self.inflow_l, self.demand_l, list(sizes.values()))
         total = self.sizing.size_l.sum(axis=0)
-        one = float(total[-1] - total[0]) / (len(total) - 1)
+        one = float(total[-1] - total[0]) / max(len(total) - 1, 1)
         rest = float(total[0]) - one
         return tuple(SizingRule(key, size, max(size - rest, 0.0) / one if one > 0 else 0.0,
                                 float(kept.reliability[i]))
@@ -220,7 +241,7 @@ class Reckoning:
     @cached_property
     def own(self) -> int:
         """Where the garden's own number of barrels stands in ``counts``."""
-        return self.garden.store.count - 1
+        return self.garden.store.count - 1 if self.garden.stores else 0
 
     @cached_property
     def usable_l(self) -> float:
@@ -240,7 +261,8 @@ class Reckoning:
     @cached_property
     def backups(self) -> Backups:
         """Who gives what the stores did not."""
-        return back_up(self.garden, self.banks, self.bank_unmet_l)
+        given = back_up(self.garden, self.banks, self.bank_unmet_l)
+        return replace(given, tap_l=given.tap_l + self.tap_fed_l)
 
     @cached_property
     def unmet_l(self) -> NDArray[np.float64]:
@@ -264,7 +286,7 @@ class Reckoning:
 
     @cached_property
     def fullest_fed(self) -> storage.Bank:
-        """The bank that most roof is led to."""
+        """The bank that most roof is led to. A garden without stores has none: ValueError."""
         return max(self.banks.banks, key=lambda bank: sum(
             storm.area_into(self.garden, self.library, store) for store in bank.stores))
 

@@ -22,10 +22,10 @@ def zones_for(garden: Garden, library: Library) -> tuple[Zone, ...]:
     for group in sorted(_groups(garden, library), key=lambda g: place[g[0].id]):
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
-        fresh = Zone(id=zone_id, name=_joined(group), store=group[0].fed_by or garden.store.id,
+        fresh = Zone(id=zone_id, name=_joined(group), source=garden.source_of(group[0]),
                      plots=tuple(p.id for p in group))
         zones.append(old.model_copy(update={
-            "name": fresh.name, "plots": fresh.plots, "store": fresh.store})
+            "name": fresh.name, "plots": fresh.plots, "source": fresh.source})
                      if old else fresh)
     return tuple(zones)
 
@@ -44,7 +44,7 @@ def thirst_group(plot: Bed | Pots, library: Library) -> str:
 def _groups(garden: Garden, library: Library) -> Iterable[list[Bed | Pots]]:
     alike: dict[tuple[str, str, str, str], list[Bed | Pots]] = {}
     for plot in garden.plots:
-        key = (plot.fed_by or garden.store.id, plot.kind, plot.method, thirst_group(plot, library))
+        key = (garden.source_of(plot), plot.kind, plot.method, thirst_group(plot, library))
         alike.setdefault(key, []).append(plot)
     for plots in alike.values():
         for band in _bands(sorted({outlet_z_m(p) for p in plots})):

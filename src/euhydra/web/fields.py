@@ -32,7 +32,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 
 
-EMPTY = {"to": "elsewhere", "fed_by": "the first store"}
+EMPTY = {"to": "elsewhere", "fed_by": "the first source", "tops_up": "the lines themselves"}
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from euhydra.core.garden.measures import measure_at
 from euhydra.core.garden.model import Climate, Garden
-from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, without_store
+from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, without_source
 from euhydra.core.ground import levelled
 from euhydra.core.laying import lay
 from euhydra.core.library import Climate as ClimateRow
@@ -35,7 +35,7 @@ class SetValue:
         measure_at(garden, self.path)
         parts = self.path.split("/")
         tree: dict[str, Any] = _put(garden.model_dump(), parts, self.value)
-        if parts[-1] == "ground_m":
+        if parts[-1] == "ground_m" and "level_from" in _at(tree, parts[:-1]):
             tree = _put(tree, [*parts[:-1], "level_from"], "hand")
         if parts[:2] == ["site", "climate"] and len(parts) == 4:
             tree = _put(tree, ["site", "climate", "archetype"], "")
@@ -118,7 +118,6 @@ class Add:
 
 KEPT = {"plots": "A garden keeps at least one bed or row of pots. Change this one instead, or "
                  "start another garden.",
-        "stores": "A garden keeps at least one store. Change this one instead.",
         "downspouts": "A roof keeps at least one downspout: lead it elsewhere instead."}
 
 
@@ -141,8 +140,8 @@ class Remove:
         if len(things) == 1 and kind in KEPT:
             raise EditRefused(KEPT[kind])
         owner[kind] = [t for t in things if t["id"] != thing]
-        if kind == "stores":
-            tree = without_store(tree, thing)
+        if kind in ("stores", "taps"):
+            tree = without_source(tree, thing)
         return relaid(_checked(tree), library)
 
 

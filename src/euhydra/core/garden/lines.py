@@ -57,9 +57,9 @@ class Outlet(Part):
 
 
 class Zone(Thing):
-    """What opens together: its plots, its store, and the pipe that feeds it."""
+    """What opens together: its plots, the store or tap that feeds them, and the pipe there."""
 
-    store: Id
+    source: Id
     plots: tuple[Id, ...] = Field(min_length=1)
     supply_tube: str = pick("supply pipe", "tubes", "poly-16", only="poly-")
     filter: str = Field("filter-screen", max_length=64)

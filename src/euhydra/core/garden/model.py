@@ -45,7 +45,7 @@ __all__ = [
 
 
 class Garden(Part):
-    """A whole garden. The first store is the one that plots draw from unless they say another."""
+    """A whole garden. Plots draw from its first source unless they say another."""
 
     id: Id
     name: Name = Field(title="garden name")
@@ -55,7 +55,7 @@ class Garden(Part):
     drains: tuple[Drain, ...] = Field((), max_length=4)
     taps: tuple[Tap, ...] = Field((), max_length=4)
     wells: tuple[Well, ...] = Field((), max_length=4)
-    stores: tuple[Store, ...] = Field(min_length=1, max_length=12)
+    stores: tuple[Store, ...] = Field((), max_length=12)
     joints: tuple[Joint, ...] = Field((), max_length=20)
     rain_gardens: tuple[RainGarden, ...] = Field((), max_length=4)
     wet_areas: tuple[WetArea, ...] = Field((), max_length=4)
@@ -76,8 +76,10 @@ class Garden(Part):
             if len(ids) != len(set(ids)):
                 twice = next(i for i in ids if ids.count(i) > 1)
                 raise ValueError(f"two {label.replace('_', ' ')} have the id {twice}")
+        if not self.sources:
+            raise ValueError("a garden has a store, or a tap that feeds the lines itself")
         known = {kind: {thing.id for thing in getattr(self, f"{kind}s")}
-                 for kind in ("store", "plot", "zone", "node", "line")}
+                 for kind in ("store", "source", "plot", "zone", "node", "line")}
         for kind, wanted in self._named():
             if wanted not in known[kind]:
                 raise ValueError(f"{kind} “{wanted}” is named but not in the garden")
@@ -87,14 +89,14 @@ class Garden(Part):
         """Every (kind, id) that one part of the garden names of another."""
         for roof in self.roofs:
             yield from (("store", d.to) for d in roof.downspouts if d.to)
-        yield from (("store", tap.tops_up) for tap in self.taps)
+        yield from (("store", tap.tops_up) for tap in self.taps if tap.tops_up)
         yield from (("store", well.tops_up) for well in self.wells)
         for joint in self.joints:
             yield "store", joint.a
             yield "store", joint.b
-        yield from (("store", plot.fed_by) for plot in self.plots if plot.fed_by)
+        yield from (("source", plot.fed_by) for plot in self.plots if plot.fed_by)
         for zone in self.zones:
-            yield "store", zone.store
+            yield "source", zone.source
             yield from (("plot", plot) for plot in zone.plots)
         for line in self.lines:
             yield "zone", line.zone
@@ -114,8 +116,21 @@ class Garden(Part):
 
     @property
     def store(self) -> Store:
-        """The first store: plots draw from it unless they say another."""
+        """The first store. A garden on the tap alone has none: IndexError."""
         return self.stores[0]
+
+    @property
+    def sources(self) -> tuple[Store | Tap, ...]:
+        """What lines can draw from: every store, and each tap that tops none up."""
+        return (*self.stores, *(tap for tap in self.taps if not tap.tops_up))
+
+    def source_of(self, plot: Bed | Pots) -> str:
+        """The id of what feeds a plot."""
+        return plot.fed_by or self.sources[0].id
+
+    def tap_of(self, tap_id: str) -> Tap | None:
+        """The tap of that id; None when it is another thing's."""
+        return next((tap for tap in self.taps if tap.id == tap_id), None)
 
     def store_of(self, store_id: str) -> Store:
         """The store of that id. Raises KeyError."""

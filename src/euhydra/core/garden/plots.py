@@ -35,7 +35,7 @@ class PlotBase(Thing):
     corner: Point
     level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
     ground_m: float = measure("ground level", "length", -30, 30, 0.0)
-    fed_by: OptionalId = refer("fed by", "stores", "")
+    fed_by: OptionalId = refer("fed by", "sources", "")
     soil: str = pick("mix", "soils", "raised-mix")
     method: str = Field("dripline", title="watered by")
     plantings: tuple[Planting, ...] = Field(min_length=1, max_length=12)

@@ -96,13 +96,19 @@ class Drain(Thing):
 
 
 class Tap(Thing):
-    """A house tap that tops a store up through an air gap."""
+    """A house tap: it tops a store up through an air gap, or feeds lines itself when it names none.
+
+    A ``regulator_kpa`` of 0 is none.
+    """
 
     at: Point
-    tops_up: Id = refer("tops up", "stores")
+    ground_m: float = measure("ground level", "length", -30, 30, 0.0)
+    height_m: float = measure("tap above the ground", "length", 0, 3, 0.5)
+    tops_up: OptionalId = refer("feeds", "stores", "")
     static_kpa: float = measure("pressure, shut", "pressure", 20, 1200, 300)
     bucket_l: float = measure("bucket", "volume", 1, 60, 10)
     bucket_s: float = measure("seconds to fill it", "seconds", 1, 1200, 40)
+    regulator_kpa: float = measure("regulator set to (0: none)", "pressure", 0, 600, 170)
     backflow: bool = Field(False, title="backflow preventer fitted")
 
 

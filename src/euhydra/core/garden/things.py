@@ -39,6 +39,17 @@ def free_number(things: Iterable[Thing]) -> int:
     return 1 + max((int(end) for end in ends if end.isdecimal()), default=0)
 
 
+def _beside(garden: Garden) -> tuple[Point, float]:
+    """Where the first source stands, and the ground's level there."""
+    first = garden.sources[0]
+    return first.at, first.ground_m
+
+
+def _off(garden: Garden, east_m: float, north_m: float) -> Point:
+    at, _ = _beside(garden)
+    return Point(x_m=at.x_m + east_m, y_m=at.y_m + north_m)
+
+
 def _plot(kind: str) -> Maker:
     def make(garden: Garden) -> Plot:
         number = free_number(garden.plots)
@@ -61,20 +72,24 @@ def _plot(kind: str) -> Maker:
 def _roof(garden: Garden) -> Roof:
     number = free_number(garden.roofs)
     top = max((r.corner.y_m + r.depth_m for r in garden.roofs), default=-1.0)
+    spout = Downspout(id="d1", name="Downspout 1", along_m=3.0,
+                      to=garden.stores[0].id if garden.stores else "")
     return Roof(id=f"roof-{number}", name=f"Roof {number}", corner=Point(x_m=0, y_m=top + 1.0),
-                width_m=3.0, depth_m=2.0, material="metal", downspouts=(
-                    Downspout(id="d1", name="Downspout 1", along_m=3.0, to=garden.store.id),))
+                width_m=3.0, depth_m=2.0, material="metal", downspouts=(spout,))
 
 
 def _tap(garden: Garden) -> Tap:
-    store, number = garden.store, free_number(garden.taps)
+    number = free_number(garden.taps)
+    at, ground = _beside(garden)
     return Tap(id="tap" if not garden.taps else f"tap-{number}",
-               name="Yard tap" if not garden.taps else f"Tap {number}", tops_up=store.id,
-               backflow=True,
-               at=Point(x_m=store.at.x_m, y_m=store.at.y_m + 1.5))
+               name="Yard tap" if not garden.taps else f"Tap {number}", ground_m=ground,
+               tops_up=garden.stores[0].id if garden.stores else "", backflow=True,
+               at=Point(x_m=at.x_m, y_m=at.y_m + 1.5))
 
 
 def _well(garden: Garden) -> Well:
+    if not garden.stores:
+        raise CannotAdd("A well fills a store, and this garden has none. Add a store first.")
     store, number = garden.store, free_number(garden.wells)
     return Well(id=f"well-{number}", name="Well" if number == 1 else f"Well {number}",
                 at=Point(x_m=store.at.x_m - 2, y_m=store.at.y_m - 2), tops_up=store.id)
@@ -92,7 +107,12 @@ def _basin_at(x_m: float, number: int) -> Basin:
 
 
 def _store(garden: Garden) -> Store:
-    last, number = garden.stores[-1], free_number(garden.stores)
+    number = free_number(garden.stores)
+    if not garden.stores:
+        at, ground = _beside(garden)
+        return Store(id="store-1", name="Barrel", at=Point(x_m=at.x_m + 1.5, y_m=at.y_m),
+                     ground_m=ground, volume_l=210, height_m=0.88)
+    last = garden.stores[-1]
     return last.model_copy(update={
         "id": f"store-{number}", "name": f"Store {number}", "count": 1,
         "at": Point(x_m=round(last.at.x_m + 1.2, 3), y_m=last.at.y_m)})
@@ -114,21 +134,21 @@ def _joint(garden: Garden) -> Joint:
 def _rain_garden(garden: Garden) -> RainGarden:
     number = free_number(garden.rain_gardens)
     return RainGarden(id=f"rain-garden-{number}", name="Rain garden", soil=garden.site.soil,
-                      corner=Point(x_m=garden.store.at.x_m, y_m=garden.store.at.y_m - 5),
+                      corner=_off(garden, 0, -5),
                       length_m=3.0, width_m=2.0)
 
 
 def _wet_area(garden: Garden) -> WetArea:
     number = free_number(garden.wet_areas)
     return WetArea(id=f"wet-area-{number}", name="Wet ground", soil=garden.site.soil,
-                   corner=Point(x_m=garden.store.at.x_m + 2, y_m=garden.store.at.y_m - 8),
+                   corner=_off(garden, 2, -8),
                    length_m=6.0, width_m=4.0)
 
 
 def _spot(garden: Garden) -> Spot:
     spots, number = garden.site.spots, free_number(garden.site.spots)
-    at = (Point(x_m=spots[-1].at.x_m + 3, y_m=spots[-1].at.y_m) if spots else garden.store.at)
-    level = spots[-1].level_m if spots else garden.store.ground_m
+    at = (Point(x_m=spots[-1].at.x_m + 3, y_m=spots[-1].at.y_m) if spots else _beside(garden)[0])
+    level = spots[-1].level_m if spots else _beside(garden)[1]
     return Spot(id=f"spot-{number}", name=f"Spot {number}", at=at, level_m=level)
 
 
@@ -165,15 +185,23 @@ def child_of(garden: Garden, path: str) -> tuple[str, Thing]:
     raise CannotAdd(f"“{path[:60]}” is nothing that can be added to a garden.")
 
 
-def without_store(tree: dict[str, Any], store: str) -> dict[str, Any]:
-    """The garden's tree with nothing left that names a store about to go."""
+def without_source(tree: dict[str, Any], store: str) -> dict[str, Any]:
+    """The garden's tree with nothing left that names a store or tap about to go.
+
+    Taps and wells top up the first store that is left; with none left a tap feeds the lines.
+    """
     for roof in tree["roofs"]:
         for spout in roof["downspouts"]:
             spout["to"] = "" if spout["to"] == store else spout["to"]
     for plot in tree["plots"]:
         plot["fed_by"] = "" if plot["fed_by"] == store else plot["fed_by"]
+    left = next((s["id"] for s in tree["stores"] if s["id"] != store), "")
+
+    def moved(sources: list[dict[str, Any]]) -> list[dict[str, Any]]:
+        return [s | {"tops_up": left if s["tops_up"] == store else s["tops_up"]} for s in sources]
+
     return tree | {
-        "taps": [t for t in tree["taps"] if t["tops_up"] != store],
-        "wells": [w for w in tree["wells"] if w["tops_up"] != store],
+        "taps": moved(tree["taps"]),
+        "wells": [well for well in moved(tree["wells"]) if well["tops_up"]],
         "joints": [j for j in tree["joints"] if store not in (j["a"], j["b"])],
-        "zones": [z for z in tree["zones"] if z["store"] != store]}
+        "zones": [z for z in tree["zones"] if z["source"] != store]}

@@ -20,11 +20,19 @@ def upgraded(garden: Any, version: int, wanted: int) -> Any:
 
 
 def _from_1(garden: Tree) -> Tree:
-    """Version 2 gives each roof its downspouts; a roof of version 1 led a share to one store."""
-    roofs = garden.get("roofs")
-    if not isinstance(roofs, list):
-        return garden
-    return garden | {"roofs": [_roof_from_1(r) if isinstance(r, dict) else r for r in roofs]}
+    """Version 2 gives each roof its downspouts; a roof of version 1 led a share to one store.
+
+    A zone draws from a source, which may be a tap, where it drew from a store.
+    """
+    garden = dict(garden)
+    for things, step in (("roofs", _roof_from_1), ("zones", _zone_from_1)):
+        if isinstance(garden.get(things), list):
+            garden[things] = [step(t) if isinstance(t, dict) else t for t in garden[things]]
+    return garden
+
+
+def _zone_from_1(zone: Tree) -> Tree:
+    return {("source" if key == "store" else key): value for key, value in zone.items()}
 
 
 def _roof_from_1(roof: Tree) -> Tree:

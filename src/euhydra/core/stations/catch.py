@@ -35,25 +35,32 @@ def _roofs(r: Reckoning) -> str:
     return "The roof brings" if len(r.garden.roofs) == 1 else "The roofs bring"
 
 
+def _verdict(r: Reckoning, caught: float, wanted: float) -> Phrase:
+    if not caught and r.garden.taps:
+        return say("No roof is caught from: the tap gives all {wanted} a year.",
+                   wanted=Amount(wanted, "yearly"))
+    if wanted and caught >= wanted:
+        return say(_roofs(r) + " {caught} a year, {times} times what the garden drinks.",
+                   caught=Amount(caught, "yearly"), times=Amount(caught / wanted, "ratio", 1))
+    return say(_roofs(r) + " {caught} a year; the garden drinks {wanted}.",
+               caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly"))
+
+
 def report(r: Reckoning) -> StationReport:
     """What Catch says."""
     caught = yearly_losses(r)["caught_l"]
     wanted = float(r.demand_l.sum()) / r.years
-    verdict = (say(_roofs(r) + " {caught} a year, {times} times what the garden drinks.",
-                   caught=Amount(caught, "yearly"),
-                   times=Amount(caught / wanted if wanted else 0, "ratio", 1))
-               if wanted and caught >= wanted else
-               say(_roofs(r) + " {caught} a year; the garden drinks {wanted}.",
-                   caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))
-    return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(caught, "yearly")),
+    verdict = _verdict(r, caught, wanted)
+    return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
+        caught or r.backups.a_year(r.backups.tap_l), "yearly")),
                          _figures(r, wanted), worst_first([
                              *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),
                              *drains.findings(r), *supplies.findings(r), *_material(r),
-                             _drilling()]))
+                             *_drilling(r)]))
 
 
 def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
-    loss, heavy = yearly_losses(r), r.storm_at(HEAVY_MM_H)
+    loss = yearly_losses(r)
     area = sum(catch.roof_area_m2(x) for x in r.garden.roofs)
     roof_terms = tuple(t for x in r.garden.roofs for t in (
         Term(x.name, Amount(catch.roof_area_m2(x), "area"), "plan area"),
@@ -82,16 +89,23 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                Amount(monthly_catch_l(r)[driest], "volume"),
                Working("mean of that month over 30 generated years", (),
                        "behaviour of the roof by day", "published")),
+        *_storm_figure(r, area),
+        *supplies.figures(r), *(f for drain in r.garden.drains for f in drains.figures(r, drain)),
+    )
+
+
+def _storm_figure(r: Reckoning, area: float) -> tuple[Figure, ...]:
+    if not r.garden.stores:
+        return ()
+    return (
         Figure("storm_fill_25", "Heavy rain fills the empty barrels in",
-               Amount(heavy.minutes_to_spill, "minutes"),
+               Amount(r.storm_at(HEAVY_MM_H).minutes_to_spill, "minutes"),
                Working("Q = C·i·A through gutter, downspout and links, until the first one spills",
                        (Term("barrels", Amount(r.fullest_fed.capacity_l, "volume")),
                         Term("rain rate an hour", Amount(HEAVY_MM_H, "rain")),
                         Term("roof", Amount(area, "area"))),
                        "rational method, recalled; links as full short pipes, stepped in time",
-                       "published")),
-        *supplies.figures(r), *(f for drain in r.garden.drains for f in drains.figures(r, drain)),
-    )
+                       "published")),)
 
 
 def _gives_first(r: Reckoning) -> list[Finding]:
@@ -113,6 +127,8 @@ def _gives_first(r: Reckoning) -> list[Finding]:
 
 def _thin_link(r: Reckoning) -> list[Finding]:
     """The first barrel spills while the last still has room."""
+    if not r.garden.stores:
+        return []
     heavy = r.storm_at(50.0)
     least = min(heavy.shares)
     if heavy.minutes_to_spill == float("inf") or least >= ROOM_LEFT:
@@ -136,7 +152,7 @@ def _thin_link(r: Reckoning) -> list[Finding]:
 
 
 def _too_little(r: Reckoning, caught: float, wanted: float) -> list[Finding]:
-    if caught >= wanted:
+    if caught >= wanted or not r.garden.stores:
         return []
     return [Finding(
         "catch.too-little", "care", Phrase("Rain cannot feed this garden, whatever the store"),
@@ -155,9 +171,11 @@ def _material(r: Reckoning) -> list[Finding]:
         if (material := r.library.roof_materials[roof.material]).caution]
 
 
-def _drilling() -> Finding:
-    return Finding(
+def _drilling(r: Reckoning) -> list[Finding]:
+    if not r.garden.roofs:
+        return []
+    return [Finding(
         "catch.drilling", "note", Phrase("Cutting the downspout: eyes, edges, ladder"),
         say("The diverter's hole is drilled {below} under the mark level with the barrel's top, "
             "in the middle of the downspout. Wear glasses and gloves; the edges are sharp. Foot "
-            "the ladder on firm ground.", below=Amount(0.05, "small")), caution=True)
+            "the ladder on firm ground.", below=Amount(0.05, "small")), caution=True)]

@@ -108,7 +108,7 @@ def _non_potable(r: Reckoning) -> list[Finding]:
     return [Finding(
         "grow.non-potable", "note",
         Phrase("Leaves or roots here are eaten raw: water the soil, not the leaf"),
-        say("On {n} of {m} plots (" + quoted(", ".join(p.name for p in raw)) + "). Roof water "
-            "carries bird droppings: wash the harvest in drinking water, and label the outlets as "
-            "not for drinking.", n=Amount(len(raw), "count"),
+        say("On {n} of {m} plots (" + quoted(", ".join(p.name for p in raw)) + "). Stored water "
+            "may carry bird droppings: wash the harvest in drinking water, and label the outlets "
+            "as not for drinking.", n=Amount(len(raw), "count"),
             m=Amount(len(r.garden.plots), "count")), caution=True)]

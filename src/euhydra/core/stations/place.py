@@ -75,7 +75,7 @@ def report(r: Reckoning) -> StationReport:
                    rain=Amount(rain, "rain")))
     return StationReport("place", "Place", verdict, say("{rain}", rain=Amount(rain, "rain")),
                          _figures(r), worst_first([*_dry_gap(r), *_short_record(r),
-                                                   *_record_gone(r), _local_rules(r)]))
+                                                   *_record_gone(r), *_local_rules(r)]))
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
@@ -194,12 +194,14 @@ def _dry_gap(r: Reckoning) -> list[Finding]:
             rain=Amount(rain, "rain"), eto=Amount(eto, "rain")))]
 
 
-def _local_rules(r: Reckoning) -> Finding:
+def _local_rules(r: Reckoning) -> list[Finding]:
     noted = r.garden.site.local_rules
-    return Finding(
+    if not r.garden.roofs:
+        return []
+    return [Finding(
         "place.local-rules", "note", Phrase("Ask whether you may collect rain here"),
         say("{area} of roof is meant to be collected from. Most places allow it, some limit it or "
             "ask for a permit: your local code decides."
             + (f" Your note: {quoted(noted)}" if noted else ""),
             area=Amount(sum(roof_area_m2(x) for x in r.garden.roofs), "area")),
-        caution=True)
+        caution=True)]

@@ -62,7 +62,9 @@ def months_of_water(r: Reckoning) -> tuple[MonthOfWater, ...]:
 def report(r: Reckoning) -> StationReport:
     """What Prove says."""
     days = float(np.median(r.short_days))
-    if days == 0:
+    if not r.garden.stores:
+        verdict = Phrase("No store to run dry: the tap meets every watering.")
+    elif days == 0:
         verdict = Phrase("In a typical year the barrels meet every watering.")
     elif r.garden.taps:
         verdict = say("In a typical year the barrels fall short on {d}, and the tap fills in.",
@@ -112,9 +114,9 @@ def _lasts(r: Reckoning) -> float:
 
 
 def _thirst(r: Reckoning, days: float) -> list[Finding]:
-    if r.garden.taps or days <= FEW_DAYS:
+    litres = r.backups.a_year(r.backups.lacking_l)
+    if litres < 1 or days <= FEW_DAYS or r.garden.taps:
         return []
-    litres = r.unmet_year_l
     return [Finding(
         "prove.thirst", "stop" if days > 30 else "care",
         say("{d} a year without enough water", d=Amount(days, "days")),
@@ -125,12 +127,14 @@ def _thirst(r: Reckoning, days: float) -> list[Finding]:
 
 
 def _tap(r: Reckoning) -> list[Finding]:
-    if not r.garden.taps or r.unmet_year_l <= 0:
+    tap = r.backups.a_year(r.backups.tap_l)
+    if tap <= 0:
         return []
     return [Finding(
         "prove.tap", "note",
-        say("The tap gives {v} a year", v=Amount(r.unmet_year_l, "yearly")),
-        say("That is {s} of what the garden drinks; without it the plots would lack water on "
-            "{d} of a typical year.",
-            s=Amount(r.unmet_year_l * r.years / max(float(r.demand_l.sum()), 1e-9), "share"),
+        say("The tap gives {v} a year", v=Amount(tap, "yearly")),
+        say("That is {s} of what the garden drinks." + (
+            " Without it the plots would lack water on {d} of a typical year."
+            if r.garden.stores else ""),
+            s=Amount(tap * r.years / max(float(r.demand_l.sum()), 1e-9), "share"),
             d=Amount(float(np.median(r.short_days)), "days")))]

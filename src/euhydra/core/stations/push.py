@@ -36,6 +36,9 @@ def report(r: Reckoning) -> StationReport:
 
 def _verdict(r: Reckoning) -> Phrase:
     short = [z for z in r.garden.zones if r.flows[z.id]["low"].short_m > 0]
+    if not r.garden.stores:
+        return Phrase("The tap does not reach every outlet." if short else
+                      "The tap reaches every outlet through its regulator.")
     if short and len(short) == len(r.garden.zones):
         return Phrase("Gravity does not reach the beds as things stand.")
     if short:
@@ -161,11 +164,11 @@ def _starved(r: Reckoning) -> list[Finding]:
 def _cures(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
     """A stand that cures every short zone; outlet kind and pipe for the worst, where they help."""
     stands = [push.stand_that_cures(r.garden, r.library, z, HIGHEST_STAND_M) for z in short
-              if z.store == zone.store]
+              if z.source == zone.source]
     if None not in stands:
         stand = max(s for s in stands if s is not None)
         yield _head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
-                           push.stand_edit(zone.store, stand))
+                           push.stand_edit(zone.source, stand))
     for plot in (r.garden.plot(p) for p in zone.plots):
         if isinstance(plot, Bed) and plot.method == "dripline-pc":
             yield _head_remedy(r, zone, f"plain-{plot.id}",

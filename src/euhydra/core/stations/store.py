@@ -20,6 +20,8 @@ BOLD = 1.3  # a rule that asks for more than this times what still pays is too b
 
 def report(r: Reckoning) -> StationReport:
     """What Store says."""
+    if not r.garden.stores:
+        return _without(r)
     share = float(r.sizing.reliability[r.own])
     verdict = say("{usable} can come out, and rain alone gives {share} of what the garden drinks.",
                   usable=Amount(r.usable_l, "volume"), share=Amount(share, "share"))
@@ -27,6 +29,20 @@ def report(r: Reckoning) -> StationReport:
         "store", "Store", verdict, say("{v}", v=Amount(r.usable_l, "volume")), _figures(r),
         worst_first([*_reliability(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
                      *standing.findings(r), *_order(r), *overflows.findings(r)]))
+
+
+def _without(r: Reckoning) -> StationReport:
+    """A garden on the tap alone."""
+    tap = r.backups.a_year(r.backups.tap_l)
+    figure = Figure("tap_year", "From the tap in a year", Amount(tap, "yearly"), Working(
+        "each plot's need after rain ÷ its zone's efficiency, day by day", (),
+        "root-zone balance by day, FAO-56 eq. 85, recalled", "published"))
+    note = Finding("store.none", "note", Phrase("Nothing is stored here"),
+                   say("The tap feeds the lines itself, {v} a year. A barrel under a downspout "
+                       "would take part of that.", v=Amount(tap, "yearly")),
+                   (Remedy("add-store", Phrase("Add a barrel"), Phrase("drawn"), Add("store")),))
+    return StationReport("store", "Store", Phrase("No store: the tap feeds the lines itself."),
+                         Phrase("none"), (figure,), (note,))
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:

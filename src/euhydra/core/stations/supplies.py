@@ -91,7 +91,7 @@ def _cold(r: Reckoning) -> list[Finding]:
     found = []
     for well in r.garden.wells:
         plots = [p for p in r.garden.plots if _is_warm(p, r)
-                 and (p.fed_by or r.garden.store.id) == well.tops_up]
+                 and r.garden.source_of(p) == well.tops_up]
         if well.temperature_c < COLD_C and plots:
             found.append(_cold_finding(r, well, plots))
     return found

@@ -131,7 +131,7 @@ def banks_of(garden: Garden) -> Banks:
 
 def drawn_from(garden: Garden) -> set[str]:
     """Ids of the stores that a plot draws from."""
-    return {plot.fed_by or garden.store.id for plot in garden.plots}
+    return {garden.source_of(plot) for plot in garden.plots} & {s.id for s in garden.stores}
 
 
 def _bank(garden: Garden, stores: list[Store]) -> Bank:

@@ -8,18 +8,20 @@ from euhydra.core.parts import HeadPart, head_assembly
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
-CELL, TALL = 136.0, 168.0
+CELL, TALL = 122.0, 168.0
 GLYPHS = {
     "inlet": "M18 6h18v26M18 20h-14M36 12h10v6h-10M18 32h18v8h-18Z",
     "splitter": "M24 2v14M24 16c0 8-16 6-16 18v6M24 16c0 8 16 6 16 18v6M4 28h8M36 28h8",
     "timer": "M6 4h36v36H6ZM24 14a8 8 0 1 0 .1 0M24 22l5-5M24 40v6M24 -2v6",
     "filter": "M10 4h28M14 4v30l10 10 10-10V4M18 10v22M24 10v28M30 10v22M16 16h16M16 24h16",
+    "backflow": "M6 24h36M24 6v10M14 16h20l-10 16ZM12 34h24M24 34v8",
+    "regulator": "M4 26h12v-8h16v8h12M24 18v-12M16 6h16M18 34h12",
     "adapter": "M8 12h14v20H8ZM22 16h20M22 28h20M28 13v18M34 13v18M40 13v18",
 }
 
 
 def heads(sheet: Sheet) -> Markup:
-    """From the barrel to the pipe. Zones whose heads are alike share one drawing."""
+    """From the source to the pipe. Zones whose heads are alike share one drawing."""
     a, y = sheet.assessment, 30.0
     alike: dict[tuple[tuple[HeadPart, ...], str], list[str]] = {}
     for zone in a.garden.zones:
@@ -27,8 +29,9 @@ def heads(sheet: Sheet) -> Markup:
         alike.setdefault(key, []).append(zone.name)
     parts = []
     for (head, tube), names in alike.items():
+        source = "barrel" if head[0].role == "inlet" else "tap"
         times = "" if len(names) == 1 else f", {len(names)} of these"
-        parts += [svg.text(20, y, f"Head assembly in order, from the barrel{times}", "d-title"),
+        parts += [svg.text(20, y, f"Head assembly in order, from the {source}{times}", "d-title"),
                   svg.text(20, y + 20, "for " + _clipped("; ".join(names)), "d-mute"),
                   *_row(head, a.library.tubes[tube].name, y + 34)]
         y += TALL + 34

@@ -10,7 +10,7 @@ from markupsafe import Markup
 
 from euhydra.core import storage, units
 from euhydra.core.assess import Assessment
-from euhydra.core.garden.model import Bed, Plot, Roof, Store, Zone
+from euhydra.core.garden.model import Bed, Plot, Roof, Store, Tap, Zone
 from euhydra.core.hydraulics.network import Loss, Pipe
 from euhydra.core.push import ZoneFlow
 from euhydra.core.stations.push import worst_zone
@@ -60,25 +60,31 @@ def section(sheet: Sheet, *, still: bool = False) -> Markup:
                    interactive=not still)
 
 
-def _store(sheet: Sheet) -> Store:
-    """The store that the chosen zone draws from."""
+def _source(sheet: Sheet) -> Store | Tap:
+    """The store or tap that the chosen zone draws from."""
     zone = sheet.chosen_zone(worst_zone(sheet.assessment))
-    return sheet.garden.store_of(zone.store)
+    return sheet.garden.tap_of(zone.source) or sheet.garden.store_of(zone.source)
+
+
+def _top_m(source: Store | Tap) -> float:
+    """Level of a barrel's brim, or of a tap."""
+    stand = source.stand_m if isinstance(source, Store) else 0.0
+    return source.ground_m + stand + source.height_m
 
 
 def _roofs(sheet: Sheet) -> list[Roof]:
     """The first roof that is led to that store, if any."""
-    store = _store(sheet).id
+    store = _source(sheet).id
     return [roof for roof in sheet.garden.roofs
             if any(spout.to == store for spout in roof.downspouts)][:1]
 
 
 def _view(sheet: Sheet, flow: ZoneFlow) -> _View:
-    garden, store = sheet.garden, _store(sheet)
+    garden, store = sheet.garden, _source(sheet)
     xs = [r.corner.x_m for r in _roofs(sheet)] + [store.at.x_m]
     xs += [x for p in garden.plots for x in (p.corner.x_m, p.corner.x_m + size_m(p)[0])]
     levels = [p.ground_m for p in garden.plots] + [store.ground_m]
-    tops = [storage.base_z_m(store) + store.height_m, flow.water_z_m,
+    tops = [_top_m(store), flow.water_z_m,
             *(outlet_z_m(p) + 0.3 for p in garden.plots),
             *(store.ground_m + r.eave_m + 0.35 for r in _roofs(sheet))]
     if sheet.before:
@@ -107,7 +113,7 @@ def _heights(sheet: Sheet, view: _View) -> list[Markup]:
 
 def _profile(sheet: Sheet) -> list[tuple[float, float]]:
     """Ground from west to east as (from x, level); a plot that overlaps another level is left."""
-    store = _store(sheet)
+    store = _source(sheet)
     steps = [(-math.inf, store.ground_m)]
     reach = store.at.x_m + 0.6
     for plot in sorted(sheet.garden.plots, key=lambda p: (p.corner.x_m, -p.ground_m)):
@@ -121,7 +127,7 @@ def _profile(sheet: Sheet) -> list[tuple[float, float]]:
 
 
 def _ground(sheet: Sheet, view: _View) -> list[Markup]:
-    edge = f"M{LEFT} {view.y(_store(sheet).ground_m):.1f}"
+    edge = f"M{LEFT} {view.y(_source(sheet).ground_m):.1f}"
     for x, level in _profile(sheet)[1:]:
         edge += f"H{view.x(x):.1f}V{view.y(level):.1f}"
     edge += f"H{RIGHT}"
@@ -130,13 +136,13 @@ def _ground(sheet: Sheet, view: _View) -> list[Markup]:
 
 
 def _roof(sheet: Sheet, view: _View) -> list[Markup]:
-    store = _store(sheet)
+    store = _source(sheet)
     parts, ground = [], store.ground_m
     for roof in _roofs(sheet):
         x0, x1 = view.x(roof.corner.x_m), view.x(roof.corner.x_m + roof.width_m)
         eave, ridge = view.y(ground + roof.eave_m), view.y(ground + roof.eave_m + 0.3)
         barrel = view.x(store.at.x_m)
-        lid = view.y(storage.base_z_m(store) + store.height_m) - 2
+        lid = view.y(_top_m(store)) - 2
         parts += [svg.path(f"M{x0 + 6:.1f} {view.y(ground):.1f}V{ridge:.1f}L{x1 - 4:.1f} {eave:.1f}"
                            f"V{view.y(ground):.1f}Z", "d-wall"),
                   svg.path(f"M{x0 - 2:.1f} {ridge - 2:.1f}L{x1 + 5:.1f} {eave - 2:.1f}", "d-ink",
@@ -147,7 +153,9 @@ def _roof(sheet: Sheet, view: _View) -> list[Markup]:
 
 
 def _barrels(sheet: Sheet, view: _View, water_z_m: float, still: bool) -> list[Markup]:
-    store, at = _store(sheet), sheet.fields.at
+    store, at = _source(sheet), sheet.fields.at
+    if isinstance(store, Tap):
+        return _tap(sheet, view, store)
     base, top = view.y(storage.base_z_m(store)), view.y(storage.base_z_m(store) + store.height_m)
     ground, water = view.y(store.ground_m), view.y(water_z_m)
     wide = min(max(storage.width_m(store) * view.x_scale, 22), 60)
@@ -175,6 +183,13 @@ def _barrels(sheet: Sheet, view: _View, water_z_m: float, still: bool) -> list[M
     return parts
 
 
+def _tap(sheet: Sheet, view: _View, tap: Tap) -> list[Markup]:
+    """A tap on its post, and the line as high as its regulated pressure would lift water."""
+    x, ground, top = view.x(tap.at.x_m), view.y(tap.ground_m), view.y(_top_m(tap))
+    return [svg.path(f"M{x:.1f} {ground:.1f}V{top:.1f}h10v6", "d-pipe d-pipe-tap"),
+            svg.text(x - 8, top - 8, f"T {tap.name}", "d-lab d-halo", "end" if x > 200 else None)]
+
+
 def _plot(sheet: Sheet, view: _View, plot: Plot, *, faint: bool) -> Markup:
     w, _ = size_m(plot)
     x0, x1 = view.x(plot.corner.x_m), view.x(plot.corner.x_m + w)
@@ -199,7 +214,8 @@ def _water_lines(sheet: Sheet, view: _View, zone: Zone, flow: ZoneFlow) -> list[
     still = view.y(flow.water_z_m)
     source = places[0][0]
     parts = [svg.path(f"M{source:.1f} {still:.1f}H{RIGHT}", "d-still"),
-             svg.text(RIGHT, still - 7, "water standing still", "d-mute", "end"),
+             svg.text(RIGHT, still - 7, "as high as its pressure would lift water" if isinstance(
+                 _source(sheet), Tap) else "water standing still", "d-mute", "end"),
              svg.line(_along_ground(sheet, view, places), "d-pipe")]
     running = [(places[0][0], view.y(places[0][2]))]
     for x, _, head, _ in places[1:]:

@@ -54,6 +54,9 @@ class _View:
 
 def elevation(sheet: Sheet) -> Markup:
     """Every store to scale: full and dead water, outlets, joints, overflow, stand and ground."""
+    if not sheet.garden.stores:
+        return svg.svg(WIDTH, 120, "No store", [svg.text(
+            WIDTH / 2, 60, "No store yet: the tap feeds the lines itself.", "d-name", "middle")])
     view = _view(sheet)
     chosen = view.slot(sheet.chosen_store.id)
     parts = [*_ground(view)]
@@ -219,7 +222,8 @@ def _joint(view: _View, joint: Joint) -> Markup:
     y0 = view.y(storage.full_z_m(way.store) if joint.kind == "overflow"
                 else storage.base_z_m(way.store) + joint.end_m)
     y1 = view.y(storage.base_z_m(other.store) + other.store.height_m) - 4
-    x0, x1 = (xa + 8, xb + 4) if way is a else (xb - 8, xa - 4)
+    aside = 22 if joint.kind == "float" else 4
+    x0, x1 = (xa + 8, xb + aside) if way is a else (xb - 8, xa - aside)
     floats = svg.el("circle", cx=x1, cy=y1 + 18, r=5, class_="d-white") if (
         joint.kind == "float") else ""
     return svg.el("g", svg.path(f"M{x0:.1f} {y0:.1f}H{(x0 + x1) / 2:.1f}V{min(y0, y1) - 4:.1f}"

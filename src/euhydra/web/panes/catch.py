@@ -47,6 +47,8 @@ def _months(sheet: Sheet) -> Table:
 
 def a_storm(sheet: Sheet) -> list[Pane]:
     """The storm strip, with its table twin."""
+    if not sheet.garden.stores or not sheet.garden.roofs:
+        return [Pane(add=(("roof", "Add a roof"), ("store", "Add a store")))]
     rows = tuple((draw_storm.PART_WORDS[x.part].capitalize(), x.name,
                   sheet.show(x.capacity_l_h, "flow", 0),
                   sheet.show(x.gives_at_mm_h, "rain") + " an hour")
@@ -122,7 +124,7 @@ def _schools(sheet: Sheet) -> Table:
     rows += [("Upkeep in a year", *jobs),
              ("Hours a year", *(sheet.show(s.hours_a_year, "hours") for s in (one, other)))]
     return Table("Two schools of using greywater (common practice; minutes from memory)",
-                 ("", one.name, other.name), tuple(rows))
+                 ("School", one.name, other.name), tuple(rows))
 
 
 def taps_and_wells(sheet: Sheet) -> list[Pane]:
@@ -131,7 +133,8 @@ def taps_and_wells(sheet: Sheet) -> list[Pane]:
     panes = [Pane(add=(("tap", "Add a tap"), ("well", "Add a well")))]
     for tap in garden.taps:
         panes += [Pane(bar=tuple(at(f"taps/{tap.id}/{key}", tap.name) for key in (
-            "tops_up", "static_kpa", "bucket_l", "bucket_s", "backflow"))),
+            "tops_up", "static_kpa", "bucket_l", "bucket_s", "backflow",
+            *(() if tap.tops_up else ("regulator_kpa", "height_m", "ground_m"))))),
             Pane(chart=charts.supply_curve(sheet, tap)), Pane(twin=True, table=Table(
                 f"{tap.name}: pressure left at each flow", ("Flow", "Pressure left"), tuple(
                     (sheet.show(q, "flow", 0), sheet.show(supply.pressure_kpa(tap, q), "pressure"))

@@ -47,7 +47,9 @@ def section(sheet: Sheet) -> list[Pane]:
     levels = Links("Water in the barrels", tuple(
         (f"{base}&zone={zone.id}&level={key}", words, key == sheet.level)
         for key, words in (("full", "full"), ("half", "half"), ("low", "the last of it"))))
-    return [Pane(links=levels), Pane(links=zones), Pane(drawing=push.section(sheet))]
+    tapped = sheet.garden.tap_of(zone.source) is not None
+    return [*([] if tapped else [Pane(links=levels)]), Pane(links=zones),
+            Pane(drawing=push.section(sheet))]
 
 
 def outlets(sheet: Sheet) -> list[Pane]:
@@ -118,8 +120,8 @@ def tank(sheet: Sheet) -> list[Pane]:
                   sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
                   sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")
                  for m, month in enumerate(months_of_water(a)))
-    store = sheet.garden.store
-    barrels = [(f"stores/{store.id}/{key}", store.name) for key in ("count", "volume_l")]
+    barrels = [(f"stores/{store.id}/{key}", store.name) for store in sheet.garden.stores[:2]
+               for key in ("count", "volume_l")]
     roofs = [(f"roofs/{roof.id}/{key}", roof.name) for roof in sheet.garden.roofs[:1]
              for key in ("width_m", "depth_m")]
     return [bar(sheet, *barrels, *roofs), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(

@@ -18,7 +18,10 @@ KEYS = ("count", "volume_l", "shape", "overflow_mm", "overflow_to", "intake", "h
 
 def bank(sheet: Sheet) -> list[Pane]:
     """The stores in elevation, what joins them, and the chosen one's fields."""
-    chosen, garden = sheet.chosen_store, sheet.garden
+    garden = sheet.garden
+    if not garden.stores:
+        return [Pane(add=(("store", "Add a store"),)), Pane(drawing=store.elevation(sheet))]
+    chosen = sheet.chosen_store
     panes = [Pane(add=(("store", "Add a store"), ("joint", "Join two stores"),
                        *(() if garden.taps else (("tap", "Top up from a tap"),))))]
     if len(garden.stores) > 1:
@@ -55,6 +58,8 @@ def _banks(sheet: Sheet) -> Table:
 
 def marking_out(sheet: Sheet) -> list[Pane]:
     """Where to mark and drill, for the chosen store on its stand."""
+    if not sheet.garden.stores:
+        return bank(sheet)
     chosen = sheet.chosen_store
     rows = tuple((m.where, m.what, sheet.show(m.over_ground_m, "length"),
                   "" if m.over_base_m is None else sheet.show(m.over_base_m, "length"),
@@ -72,6 +77,8 @@ def marking_out(sheet: Sheet) -> list[Pane]:
 def sizing(sheet: Sheet) -> list[Pane]:
     """What each barrel buys, and what the rules of thumb would buy."""
     a, kept = sheet.assessment, sheet.assessment.sizing
+    if not sheet.garden.stores:
+        return bank(sheet)
     rows = tuple((
         f"{n}{' (yours)' if i == a.own else ''}",
         sheet.show(float(kept.size_l[:, i].sum()), "volume"),
