@@ -87,7 +87,7 @@ def test_cautions_rise_when_a_guard_is_missing(library, path, rule, level):
 @pytest.mark.parametrize("rule", ["place.local-rules", "catch.drilling", "store.weight",
                                   "store.lids", "store.screens",
                                   "store.overflow", "grow.non-potable", "lay.digging",
-                                  "build.labels"])
+                                  "build.labels", "build.filters", "time.first-weeks"])
 def test_standing_cautions_stand(library, rule):
     assert levels(poured(library), library)[rule] == "note"
 

@@ -38,6 +38,7 @@ BASIS: dict[str, Callable[[Reckoning], tuple[object, ...]]] = {
     "weather": _sky, "thirsts": lambda r: (*_sky(r), r.garden.plots), "flows": _pipes,
     "valve": _pipes, "banks": lambda r: (r.garden.stores, r.garden.joints, r.garden.plots),
     "bank_demand_l": lambda r: (*_sky(r), *_pipes(r)),
+    "_storms": lambda r: (r.garden.stores, r.garden.joints, r.garden.plots, r.garden.roofs),
     "yields": lambda r: (*_sky(r), r.garden.roofs),
 }
 

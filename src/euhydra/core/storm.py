@@ -30,6 +30,7 @@ LINK_M = 0.6  # a link between barrels that stand side by side
 STEP_S = 5.0
 LONGEST_H = 6.0
 MOST_STEPS = 240
+LINK_PASSES = 4  # of the links in each step, so that wide ones can level a row
 LINK_HEAD_M = 0.10  # a link that needs more than this between neighbours falls behind, from memory
 
 
@@ -179,6 +180,10 @@ class _Row:
         self.litres = np.array([float(volume_at(v, v.outlet_m)) for v in self.vessels])
         self.full = np.array([float(volume_at(v, full_z_m(v) - base_z_m(v)))
                               for v in self.vessels])
+        self.bases = [base_z_m(v) for v in self.vessels]
+        # Litres that a metre between two of them stands for: no pass carries more than half.
+        self.meet = {(a, b): 1 / sum(self.vessels[i].height_m / self.vessels[i].volume_l
+                                     for i in (a, b)) for a, b, _ in self.links}
         self.spilling: int | None = None
 
     def step_s(self) -> float:
@@ -195,24 +200,40 @@ class _Row:
 
     def levels(self) -> list[float]:
         """Level of the water in each vessel."""
-        return [base_z_m(v) + dip_at(v, x) for v, x in zip(self.vessels, self.litres, strict=True)]
+        return [self._level_of(i, x) for i, x in enumerate(self.litres.tolist())]
 
     def step(self, seconds: float, *, rain: bool = True) -> None:
         """Let rain come and links run for so long."""
-        levels, moved = self.levels(), np.zeros(len(self.vessels))
-        for a, b, link in self.links:
-            litres = link.flow_l_h(levels[a], levels[b]) * seconds / 3600
-            litres = _no_further_than_level(litres, levels[a] - levels[b], self.vessels[a],
-                                            self.vessels[b])
-            litres = max(min(litres, self.litres[a]), -self.litres[b])
-            moved[a] -= litres
-            moved[b] += litres
-        self.litres = np.maximum(self.litres + moved + (self.come * seconds / 3600 if rain else 0),
-                                 0.0)
+        for _ in range(LINK_PASSES if self.links else 1):
+            if rain:
+                self.litres = self.litres + self.come * seconds / 3600 / (
+                    LINK_PASSES if self.links else 1)
+            self._level(seconds / LINK_PASSES)
         over = np.flatnonzero(self.litres > self.full + 1e-9)
         if over.size and self.spilling is None:
             self.spilling = int(over[0])
         self.litres = np.minimum(self.litres, self.full)
+
+    def _level(self, seconds: float) -> None:
+        """Let every link run for so long, one after another from the first."""
+        litres = self.litres.tolist()
+        levels = self.levels()
+        for a, b, link in self.links:
+            flow = link.flow_l_h(levels[a], levels[b]) * seconds / 3600
+            most = 0.5 * abs(levels[a] - levels[b]) * self.meet[a, b]
+            flow = max(-most, min(most, flow))
+            flow = max(min(flow, litres[a]), -litres[b])
+            litres[a] -= flow
+            litres[b] += flow
+            for i in (a, b):
+                levels[i] = self._level_of(i, litres[i])
+        self.litres = np.array(litres)
+
+    def _level_of(self, i: int, litres: float) -> float:
+        vessel = self.vessels[i]
+        dip = (dip_at(vessel, litres) if vessel.shape == "lying"
+               else vessel.height_m * litres / vessel.volume_l)
+        return self.bases[i] + dip
 
     def minutes_to_level(self) -> float:
         """Minutes from now, the rain over, until joined levels stand within a centimetre."""
@@ -248,13 +269,6 @@ class _Link:
 def _joint_link(joint: Joint, garden: Garden) -> _Link:
     ends = [base_z_m(garden.store_of(s)) + joint.end_m for s in (joint.a, joint.b)]
     return _Link(joint.bore_mm, joint.length_m, *ends)
-
-
-def _no_further_than_level(litres: float, gap_m: float, a: Store, b: Store) -> float:
-    """Levels meet and stay: no step carries more than half of what would make them swap."""
-    area = 1 / sum(s.height_m / s.volume_l for s in (a, b))
-    most = 0.5 * abs(gap_m) * area
-    return max(-most, min(most, litres))
 
 
 def _limit(part: str, name: str, capacity_l_h: float, litres_at_1_mm_h: float) -> Limit:

@@ -1,0 +1,141 @@
+"""Every rule of Place, Catch and Store on sources and stores: where it fires and where not."""
+
+import re
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+import euhydra
+from euhydra.core.assess import STATIONS, assess
+from euhydra.core.garden.edits import Add, SetValue, UseRecord
+from euhydra.core.weather.record import Record
+from gardens import poured
+
+LAUNDRY, DRUM = "drains/drain-1", ("drains/drain-1/school", "drum")
+STORE, WELL, WET = "stores/barrels", "wells/well-1", "wet_areas/wet-area-1"
+
+
+def made(library, *steps, **changes):
+    """A First pour garden with things added ("+what") and values set ((path, value))."""
+    garden = poured(library, **changes)
+    for step in steps:
+        edit = Add(step[1:]) if isinstance(step, str) else SetValue(*step)
+        garden = edit.apply(garden, library)
+    return garden
+
+
+def rules_of(garden, library, record=None):
+    a = assess(garden, library, record)
+    return {f.rule: f for key in STATIONS for f in a.station(key).findings}
+
+
+TWO = ("+store", "+joint")
+CASES = {
+    "catch.gives-first": ((("roofs/roof/gutter_mm", 50.0),), ()),
+    "catch.thin-link": (((f"{STORE}/count", 4), (f"{STORE}/link_mm", 8.0)),
+                        ((f"{STORE}/count", 4), (f"{STORE}/link_mm", 60.0))),
+    "catch.grey-product": (("+drain", (f"{LAUNDRY}/product", "bleach")), ("+drain",)),
+    "catch.grey-way-back": (("+drain", (f"{LAUNDRY}/way_back", False)), ("+drain",)),
+    "catch.grey-area": (("+drain", (f"{LAUNDRY}/soil", "clay"), (f"{LAUNDRY}/uses/0", 5)),
+                        ("+drain", (f"{LAUNDRY}/soil", "sand"))),
+    "catch.grey-ponding": (("+drain", (f"{LAUNDRY}/basins/basin-1/depth_m", 0.1)),
+                           ("+drain",)),
+    "catch.grey-thirst": (("+drain", (f"{LAUNDRY}/basins/basin-1/length_m", 12.0)), ("+drain",)),
+    "catch.grey-overflow": (("+drain", DRUM, (f"{LAUNDRY}/drum_l", 30.0),
+                             (f"{LAUNDRY}/empties_l_h", 20.0)), ("+drain", DRUM)),
+    "catch.grey-held": (("+drain", DRUM, (f"{LAUNDRY}/empties_by", "soaker"),
+                         (f"{LAUNDRY}/uses/0", 3), (f"{LAUNDRY}/empties_l_h", 5.0)),
+                        ("+drain", DRUM)),
+    "catch.grey-lid": (("+drain", DRUM, (f"{LAUNDRY}/drum_lid", False)), ("+drain", DRUM)),
+    "catch.grey-pump": (("+drain", DRUM), ("+drain", DRUM, (f"{LAUNDRY}/empties_by", "soaker"))),
+    "catch.grey-rules": (("+drain",), ()),
+    "catch.backflow": (("+tap", ("taps/tap/backflow", False)), ("+tap",)),
+    "catch.well-short": (("+well", (f"{WELL}/recovery_l_h", 0.5)),
+                         ("+well", (f"{WELL}/recovery_l_h", 5000.0),
+                          (f"{WELL}/hours", 24.0))),
+    "catch.well-cold": (("+well", (f"{WELL}/temperature_c", 9.0)),
+                        ("+well", (f"{WELL}/temperature_c", 18.0))),
+    "store.idle-room": ((*TWO, ("stores/store-1/stand_m", 0.0)), TWO),
+    "store.dry-outlet": ((*TWO, ("stores/store-1/ground_m", -3.0)), TWO),
+    "store.siphons": (TWO, (*TWO, ("joints/joint-1/kind", "link"))),
+    "store.order": (("+tap",), ()),
+    "store.buried": (((f"{STORE}/buried", True),), ()),
+    "store.over-gutter": ((("roofs/roof/eave_m", 1.0),), ()),
+    "store.overflow-goal": (((f"{STORE}/overflow_to", "nowhere"),), ()),
+    "store.overflow-drain": (((f"{STORE}/overflow_to", "drain"),), ()),
+    "store.overflow-thin": (((f"{STORE}/overflow_mm", 12.0),), ()),
+    "store.rain-garden": (((f"{STORE}/overflow_to", "rain-garden"),),
+                          ((f"{STORE}/overflow_to", "rain-garden"), "+rain-garden")),
+    "store.rain-garden-slow": (
+        ((f"{STORE}/overflow_to", "rain-garden"), "+rain-garden",
+         ("rain_gardens/rain-garden-1/soil", "clay")),
+        ((f"{STORE}/overflow_to", "rain-garden"), "+rain-garden")),
+    "store.outfall": (("+wet-area",), ("+wet-area", (f"{WET}/outfall", "ditch"))),
+    "store.wet-ground": (("+wet-area",), ()),
+    "store.none": (("+tap", ("taps/tap/tops_up", ""), "-stores/barrels"), ("+tap",)),
+}
+
+
+@pytest.mark.parametrize("rule", CASES)
+def test_a_rule_fires_where_it_should_and_not_where_not(library, rule):
+    from euhydra.core.garden.edits import Remove
+
+    fires, quiet = CASES[rule]
+    last = fires[-1]
+    if isinstance(last, str) and last.startswith("-"):
+        garden = Remove(last[1:]).apply(made(library, *fires[:-1]), library)
+    else:
+        garden = made(library, *fires)
+    assert rule in rules_of(garden, library)
+    assert rule not in rules_of(made(library, *quiet), library)
+
+
+def test_every_rule_there_is_has_a_case():
+    here = Path(__file__).parent
+    tested = "".join(p.read_text() for p in here.glob("test_*.py"))
+    stations = Path(euhydra.__file__).parent / "core" / "stations"
+    rules = {rule for p in stations.glob("*.py")
+             for rule in re.findall(r'"((?:place|catch|store|grow|lay|push|time|prove|build)\.'
+                                    r'[a-z-]+)"', p.read_text())}
+    assert len(rules) > 50
+    untested = {rule for rule in rules if f'"{rule}"' not in tested} - {"push.unsettled"}
+    assert untested == set()
+
+
+@pytest.mark.parametrize("rule", [
+    "catch.grey-product", "catch.grey-way-back", "catch.grey-area", "catch.grey-lid",
+    "catch.grey-overflow", "catch.backflow", "store.idle-room", "store.buried",
+    "store.over-gutter", "store.overflow-goal", "store.overflow-thin", "store.rain-garden",
+    "catch.thin-link", "catch.well-cold"])
+def test_the_first_remedy_ends_what_was_found(library, rule):
+    changes = {"beds": ()} if rule == "catch.well-cold" else {}
+    steps = CASES[rule][0]
+    if rule == "catch.well-cold":
+        steps = (*steps, "+bed", "+store", ("plots/bed-2/plantings/p1/crop", "tomato"),
+                 ("roofs/roof/downspouts/d1/to", "store-1"))
+    garden = made(library, *steps, **changes)
+    finding = rules_of(garden, library)[rule]
+    assert finding.remedies
+    after = finding.remedies[0].edit.apply(garden, library)
+    left = rules_of(after, library).get(rule)
+    assert left is None or left.title != finding.title
+
+
+def record_of(years):
+    rng = np.random.default_rng(2)
+    rain = np.where(rng.random((years, 365)) < 0.3, rng.gamma(1, 8, (years, 365)), 0)
+    return Record(2001, rain, np.full((years, 365), 6.0), np.full((years, 365), 18.0))
+
+
+def test_few_measured_years_are_told_and_many_are_not(library):
+    for years, told in ((4, True), (12, False)):
+        record = record_of(years)
+        garden = UseRecord(record.id, record.normals()).apply(poured(library), library)
+        found = rules_of(garden, library, record)
+        assert ("place.short-record" in found) == told
+        assert "place.record-gone" not in found
+        assert assess(garden, library, record).years == years
+    assert "place.record-gone" in rules_of(garden, library)
+    normal = found and SetValue("site/reckon_with", "normals").apply(garden, library)
+    assert assess(normal, library, record).years == 30
