@@ -61,7 +61,8 @@ class Record:
         """Sixteen letters that name its content."""
         sums = hashlib.sha256(str(self.first_year).encode())
         for name, column in self.columns.items():
-            plain = np.nan_to_num(column, nan=-9999.0)  # a NaN has more than one pattern of bits
+            # A NaN has more than one pattern of bits, and a file does not keep a minus nought.
+            plain = np.nan_to_num(column, nan=-9999.0) + 0.0
             sums.update(name.encode() + np.ascontiguousarray(plain).tobytes())
         return sums.hexdigest()[:16]
 

@@ -1,0 +1,153 @@
+"""Any sources into any stores: the books close, more is never worse, and everything speaks."""
+
+import json
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from test_any_garden import speaks
+
+from euhydra.core.assess import assess
+from euhydra.core.garden.edits import Add, EditRefused, SetValue
+from euhydra.core.garden.file import from_json, to_json, weather_in
+from euhydra.core.garden.measures import measure_at
+from euhydra.data import library as load_library
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Fields
+from euhydra.web.measures import listed
+from euhydra.web.panes import VIEWS
+from gardens import poured
+
+LIBRARY = load_library()
+SLOW = settings(deadline=None, max_examples=25, suppress_health_check=list(HealthCheck))
+BASE = SetValue("site/years", 5).apply(poured(LIBRARY, pots=3), LIBRARY)
+ADDED = st.lists(st.sampled_from(["roof", "tap", "well", "drain", "store", "joint", "spot", "pots",
+                                  "rain-garden", "wet-area", "roofs/roof/downspouts"]),
+                 max_size=8)
+SETTINGS = {
+    "stores": [("count", st.integers(1, 4)), ("volume_l", st.floats(50, 2000)),
+               ("height_m", st.floats(0.5, 2)), ("stand_m", st.floats(0, 1)),
+               ("shape", st.sampled_from(["upright", "box", "lying"])),
+               ("ground_m", st.floats(-1, 1)), ("overflow_down_m", st.floats(0, 0.2))],
+    "joints": [("kind", st.sampled_from(["link", "siphon", "overflow", "float"])),
+               ("end_m", st.floats(0, 0.3))],
+    "roofs": [("width_m", st.floats(1, 12)), ("flush_days", st.integers(1, 7)),
+              ("guard", st.sampled_from(sorted(LIBRARY.guards)))]}
+
+
+@st.composite
+def gardens(draw):
+    """A garden with any sources and stores, joined and set anyhow that holds together."""
+    garden = BASE
+    for what in draw(ADDED):
+        try:
+            garden = Add(what).apply(garden, LIBRARY)
+        except EditRefused:
+            continue
+    for things, fields in SETTINGS.items():
+        for thing in getattr(garden, things):
+            for field, values in draw(st.lists(st.sampled_from(fields), max_size=3)):
+                garden = _set(garden, f"{things}/{thing.id}/{field}", draw(values))
+    sources = [s.id for s in garden.sources]
+    for plot in garden.plots:
+        garden = _set(garden, f"plots/{plot.id}/fed_by", draw(st.sampled_from(["", *sources])))
+    for roof in garden.roofs:
+        for spout in roof.downspouts:
+            led = draw(st.sampled_from(["", *(s.id for s in garden.stores)]))
+            garden = _set(garden, f"roofs/{roof.id}/downspouts/{spout.id}/to", led)
+    return garden
+
+
+def _set(garden, path, value):
+    try:
+        return SetValue(path, value).apply(garden, LIBRARY)
+    except EditRefused:
+        return garden
+
+
+@SLOW
+@given(gardens())
+def test_all_books_close_to_a_tenth_of_a_litre_a_year(garden):
+    a = assess(garden, LIBRARY)
+    fell = sum(y.fell_l.sum() for y in a.yields.values())
+    gone = sum((y.lost_l + y.flushed_l + y.astray_l).sum() for y in a.yields.values())
+    kept, own = a.sizing, a.own
+    assert abs(fell - gone - kept.inflow_l.sum()) < 0.1 * a.years
+    out = kept.used_l[..., own].sum() + kept.spilled_l[..., own].sum()
+    left = kept.level_l[:, -1, -1, own].sum()
+    assert abs(kept.start_l[:, own].sum() + kept.inflow_l.sum() - out - left) < 0.1 * a.years
+    given_l = kept.used_l[..., own].sum() + sum(
+        x.sum() for x in (a.backups.well_l, a.backups.tap_l, a.backups.lacking_l))
+    assert given_l == pytest.approx(float(a.demand_l.sum()), rel=1e-9, abs=1e-3)
+    # No bank holds more than its size, and none is under empty: joints make no water.
+    assert (kept.level_l[..., own] <= kept.size_l[:, None, None, own] + 1e-6).all()
+    assert (kept.level_l >= -1e-6).all()
+
+
+@SLOW
+@given(gardens())
+def test_a_bigger_roof_or_tank_never_lowers_reliability(garden):
+    a = assess(garden, LIBRARY)
+    assert (np.diff(a.sizing.reliability) >= -1e-6).all()
+    if garden.roofs:
+        roof = garden.roofs[0]
+        wider = _set(garden, f"roofs/{roof.id}/width_m", roof.width_m * 1.5)
+        more = a.revised(wider)
+        assert more.sizing.reliability[more.own] >= a.sizing.reliability[a.own] - 1e-6
+
+
+@SLOW
+@given(gardens())
+def test_every_station_and_view_speaks_and_the_file_opens_again(garden):
+    assert from_json(to_json(garden), LIBRARY) == garden
+    assert weather_in(to_json(garden)) is None
+    speaks(garden)
+    for system in ("us", "metric"):
+        shown = garden.model_copy(update={"units": system})
+        a = assess(shown, LIBRARY)
+        for station in ("place", "catch", "store"):
+            for view in VIEWS[station]:
+                for store in garden.stores:
+                    assert view.panes(Sheet(a, Fields(shown, LIBRARY), store=store.id,
+                                            level="full"))
+
+
+EVERYTHING = BASE
+for _what in ("roof", "tap", "well", "drain", "store", "joint", "store", "joint", "spot",
+              "rain-garden", "wet-area", "roofs/roof/downspouts", "drains/drain-1/basins"):
+    EVERYTHING = Add(_what).apply(EVERYTHING, LIBRARY)
+
+
+def test_every_value_of_a_source_or_store_stands_in_the_list_and_under_a_thing_that_can_go():
+    for station, kinds in (("catch", ("roofs", "drains", "taps", "wells")),
+                           ("store", ("stores", "joints", "rain_gardens", "wet_areas")),
+                           ("place", ("site/spots",))):
+        groups = listed(station, Fields(EVERYTHING, LIBRARY))
+        assert {g.gone.rsplit("/", 1)[0] for g in groups if g.gone} >= set(kinds)
+        for group in groups:
+            for field in group.fields:
+                assert measure_at(EVERYTHING, field.path).label
+
+
+def spoilt(tree):
+    """Every list of sources and stores with each key made wrong in turn."""
+    for kind in ("roofs", "drains", "taps", "wells", "stores", "joints", "wet_areas",
+                 "rain_gardens"):
+        for key in tree["garden"][kind][0]:
+            for bad in (None, -1e9, "zz", [], True):
+                other = json.loads(json.dumps(tree))
+                other["garden"][kind][0][key] = bad
+                yield other
+
+
+def test_a_file_with_any_source_spoilt_is_opened_or_refused_in_words():
+    from euhydra.core.garden.file import BadFile
+
+    tree = json.loads(to_json(EVERYTHING))
+    for text in map(json.dumps, spoilt(tree)):
+        try:
+            garden = from_json(text, LIBRARY)
+        except BadFile:
+            continue
+        assert assess(garden, LIBRARY).station("store").verdict.show("us")
