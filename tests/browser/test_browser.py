@@ -381,3 +381,40 @@ def test_the_other_demo_gardens_stand_by_axe(site, watched, garden):
         for view in VIEWS[station]:
             page.goto(f"{site}/g/{garden}/{station}?view={view.key}")
             watched.axe()
+
+
+def test_a_dragged_roof_edge_moves_the_curve_and_is_kept(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/catch")
+    handle = page.locator("[data-drag='roofs/glasshouse/width_m']")
+    caught = page.locator("[data-figure=caught_year] [data-value]")
+    before, curve = caught.inner_text(), page.locator("[data-live] .plot").inner_html()
+    box = handle.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 90, box["y"] + box["height"] / 2, steps=6)
+    expect(caught).not_to_have_text(before)
+    assert page.locator("[data-live] .plot").inner_html() != curve
+    assert page.locator("[role=status]", has_text="saved").count() == 1
+    with page.expect_response(lambda r: r.url.endswith("/edit") and r.status == 200):
+        page.mouse.up()
+    expect(page.locator("#f-roofs-glasshouse-width_m")).not_to_have_value("3.00 m")
+    with page.expect_navigation():
+        page.keyboard.press("Control+z")
+    expect(page.locator("#f-roofs-glasshouse-width_m")).to_have_value("3.00 m")
+
+
+def test_a_roof_may_be_drawn_by_its_corners(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/catch")
+    page.keyboard.press("l")
+    corners = page.locator("#l-roofs-shed-outline")
+    watched.refusals_expected = True
+    corners.fill("0, 0; 4, 3; 4, 0; 0, 3")
+    corners.press("Enter")
+    expect(page.locator(".err").first).to_contain_text("crosses itself")
+    corners.fill("0, 0.5; 4, 0.5; 4, 2.5; 2, 2.5; 2, 3.5; 0, 3.5")
+    corners.press("Enter")
+    expect(page.locator("[data-figure=roof_area] [data-value]")).to_have_text("10.0\u00a0m²")
+    expect(page.locator("svg polygon.d-wall")).to_be_visible()
+    watched.axe()

@@ -42,8 +42,9 @@ def test_wet_ground_takes_a_drain_where_there_is_fall_and_a_pump_where_not(libra
     flat = drainage.wet_plan(wet(), library)
     assert flat.way == "pump"
     assert flat.gravel_m3 == pytest.approx(9.0)
-    # Q·T/4: 375 L/h for 6 minutes over 4.
-    assert flat.sump_l == pytest.approx(375 * 0.1 / 4)
+    # 375 L/h would do; the smallest pump gives 1,000. Q·T/4: that for 6 minutes, over 4.
+    assert flat.flow_l_h == 1000
+    assert flat.sump_l == pytest.approx(1000 * 0.1 / 4)
     assert flat.head_m > flat.lift_m == pytest.approx(drainage.SUMP_DEPTH_M)
     uphill = drainage.wet_plan(wet(fall_m=-2.0), library)
     assert uphill.lift_m == pytest.approx(drainage.SUMP_DEPTH_M + 2)

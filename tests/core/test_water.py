@@ -7,11 +7,12 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
 from euhydra.core.assess import assess
-from euhydra.core.catch import first_flush, roof_yield
+from euhydra.core.catch import first_flush, roof_area_m2, roof_yield
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Roof
 from euhydra.core.stations.prove import ledger
 from euhydra.core.thirst import kc_year, plot_thirst, refills
+from euhydra.core.units import BadEntry, parse_corners
 from euhydra.core.weather.generator import generate
 from gardens import climate_of, poured
 
@@ -103,3 +104,46 @@ def test_a_bigger_roof_never_lowers_reliability(library):
         a = assess(SetValue("roofs/roof/width_m", width).apply(garden, library), library)
         shares.append(float(a.sizing.reliability[a.own]))
     assert shares == sorted(shares)
+
+
+def test_an_outline_has_its_polygon_s_area(library):
+    # An L of 4 × 3 less 2 × 2 by hand: 8 m².
+    garden = poured(library)
+    for corners, area in ((((0, 0), (4, 0), (4, 1), (2, 1), (2, 3), (0, 3)), 8.0), ((), 15.0)):
+        outline = tuple(Point(x_m=x, y_m=y) for x, y in corners)
+        roof = SetValue("roofs/roof/outline", outline).apply(garden, library).roofs[0]
+        assert roof_area_m2(roof) == pytest.approx(area)
+
+
+def test_a_flush_is_owed_by_the_dry_days_before_it():
+    # Ten litres owed after five dry days: two litres a dry day; a wet day owes nothing more.
+    ran_off = np.array([20.0, 0, 20, 0, 0, 0, 0, 0, 20])
+    assert first_flush(ran_off, 10, 5).tolist() == [10, 0, 2, 0, 0, 0, 0, 0, 10]
+
+
+def test_a_guard_and_a_restrictor_take_their_part(library):
+    garden = poured(library)
+    roof = SetValue("roofs/roof/guard", "fine-mesh").apply(garden, library).roofs[0]
+    rain = np.array([0.0, 20.0])
+    free = roof_yield(rain, garden.roofs[0], library)
+    meshed = roof_yield(rain, roof, library)
+    flush = 15 * garden.roofs[0].first_flush_mm
+    assert free.caught_l[1] == pytest.approx(20 * 15 * 0.95 - flush)
+    assert meshed.caught_l[1] == pytest.approx(20 * 15 * 0.95 * 0.95 - flush)
+    held = SetValue("roofs/roof/downspouts/d1/restrictor_l_h", 20.0).apply(garden, library)
+    restricted = roof_yield(rain, held.roofs[0], library)
+    assert restricted.caught_l[1] == pytest.approx(20 * 6)
+    assert restricted.astray_l[1] == pytest.approx(free.caught_l[1] - 120)
+
+
+@pytest.mark.parametrize(("typed", "says"), [("0,0; 4", "not a corner"), ("a, b", "not a number"),
+                                             ("0,0; 1,1,1", "not a corner")])
+def test_corners_that_cannot_be_read_are_refused_in_words(typed, says):
+    with pytest.raises(BadEntry, match=says):
+        parse_corners(typed, "metric")
+
+
+def test_corners_take_any_unit():
+    assert parse_corners("0, 0; 10 ft, 0; 3 m, 2; ", "metric") == [
+        (0, 0), (pytest.approx(3.048), 0), (3, 2)]
+    assert parse_corners("1, 0", "us")[0][0] == pytest.approx(0.3048)

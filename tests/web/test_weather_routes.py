@@ -5,8 +5,17 @@ import json
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from starlette.testclient import TestClient
 
+from euhydra.core.garden.edits import Add
 from euhydra.core.garden.things import MAKERS
+from euhydra.store.database import Database
+from euhydra.store.gardens import Gardens
+from euhydra.web.app import create_app
+from euhydra.web.fields import Fields
+from euhydra.web.measures import listed
+from euhydra.web.panes import VIEWS
+from gardens import poured
 
 PLOT = "/g/plot-27"
 DAYS = [f"2021-{m:02d}-{d:02d}" for m, n in enumerate(
@@ -113,3 +122,36 @@ def test_what_cannot_be_added_or_taken_away_is_refused_in_words(client, data):
 def test_a_look_at_what_is_not_there_falls_back(client, query):
     for station in ("place", "catch", "store", "push"):
         assert client.get(f"{PLOT}/{station}?{query}").status_code == 200
+
+
+@pytest.fixture(scope="module")
+def everything(library, tmp_path_factory):
+    """A client with one garden that holds one of every source, store and hollow."""
+    kept = Gardens(Database(tmp_path_factory.mktemp("all") / "g.sqlite3"), library)
+    garden = poured(library, pots=3)
+    for what in ("roof", "tap", "well", "drain", "store", "joint", "spot", "rain-garden",
+                 "wet-area", "drains/drain-1/basins"):
+        garden = Add(what).apply(garden, library)
+    kept.add(garden, "All")
+    client = TestClient(create_app(kept), base_url="http://localhost",
+                        headers={"Origin": "http://localhost"})
+    paths = sorted({(station, field.path) for station in ("place", "catch", "store")
+                    for group in listed(station, Fields(garden, library))
+                    for field in group.fields})
+    return client, paths
+
+
+@settings(deadline=None, max_examples=120, suppress_health_check=list(HealthCheck))
+@given(st.data())
+def test_anything_typed_in_any_field_is_kept_or_refused_in_words(everything, data):
+    client, paths = everything
+    station, path = data.draw(st.sampled_from(paths))
+    typed = data.draw(st.sampled_from(["", "0", "-1", "3", "1e99", "nan", "∞", "5 gal", "yes", "no",
+                                       "0,0; 1,0; 0,1", "store-1", "barrels", "24 April", "{x}",
+                                       "'; DROP TABLE", "a" * 300]))
+    step = data.draw(st.sampled_from(["", "up", "down"]))
+    answer = client.post("/g/test/edit", headers={"x-fragment": "1"}, data={
+        "path": path, "typed": typed, "step": step, "station": station})
+    assert answer.status_code in (200, 422), f"{path} {typed} {step}"
+    for view in VIEWS[station]:
+        assert client.get(f"/g/test/{station}?view={view.key}").status_code == 200

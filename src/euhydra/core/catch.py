@@ -44,6 +44,15 @@ def roof_area_m2(roof: Roof) -> float:
     return roof.width_m * roof.depth_m
 
 
+def roof_box(roof: Roof) -> tuple[float, float, float, float]:
+    """The roof's west, south, east and north edges in plan, m."""
+    xs, ys = ([p.x_m for p in roof.outline], [p.y_m for p in roof.outline])
+    if roof.outline:
+        return min(xs), min(ys), max(xs), max(ys)
+    x, y = roof.corner.x_m, roof.corner.y_m
+    return x, y, x + roof.width_m, y + roof.depth_m
+
+
 def roof_yield(rain_mm: Days, roof: Roof, library: Library) -> RoofYield:
     """Litres that reach each store from one roof.
 

@@ -21,6 +21,7 @@ GRAVEL_M = 0.10  # over the flat area, common practice
 GRAVEL_VOID = 0.4  # from memory
 SUMP_DEPTH_M = 0.6  # below the gravel to the pump's start level, from memory
 CYCLE_MIN = 6.0  # least time between two starts of a small pump, from memory
+LEAST_PUMP_L_H = 1000.0  # the smallest sump pumps, from memory
 RUN_SHARE = 0.5  # of the time that the pump runs while it empties the flood, from memory
 PUMP_PIPE_MM = 32.0
 
@@ -98,7 +99,7 @@ def wet_plan(area: WetArea, library: Library) -> WetPlan:
         bore = next((mm for mm in DRAIN_BORES_MM if full_pipe_l_h(mm, slope) >= flow),
                     DRAIN_BORES_MM[-1])
         return WetPlan("drain", stands, soaks, slope, flow, bore, 0, 0, 0, 0)
-    pumped = flow / RUN_SHARE
+    pumped = max(flow / RUN_SHARE, LEAST_PUMP_L_H)
     friction = float(head_loss(pumped, area.outfall_m, PUMP_PIPE_MM))
     return WetPlan("pump", stands, soaks, slope, pumped, 0,
                    area.length_m * area.width_m * GRAVEL_M, pumped * CYCLE_MIN / 60 / 4,

@@ -132,15 +132,22 @@ def inflow_l_h(garden: Garden, library: Library, store: Store, rain_mm_h: float)
 class Filling:
     """How a bank fills from empty in steady rain.
 
-    ``levels_m`` is the water's level in each vessel when the first of them spills, ``shares`` how
-    full each is then; minutes are infinite when nothing spills within six hours.
+    ``shares`` is how full each vessel is when the first of them spills, ``settled`` how full it
+    would be had the levels met; minutes are infinite when nothing spills within six hours.
     """
 
     minutes_to_spill: float
     names: tuple[str, ...]
     shares: tuple[float, ...]
+    settled: tuple[float, ...]
     spills: str
     minutes_to_level: float
+
+    @property
+    def behind(self) -> float:
+        """The least share of what it should hold that any vessel has: 1 where all keep level."""
+        return min((share / full for share, full in zip(self.shares, self.settled, strict=True)
+                    if full > 0), default=1.0)
 
 
 def filling(garden: Garden, library: Library, bank: Bank, rain_mm_h: float) -> Filling:
@@ -155,9 +162,10 @@ def filling(garden: Garden, library: Library, bank: Bank, rain_mm_h: float) -> F
         row.step(seconds)
         if row.spilling is not None:
             minutes = (step + 1) * seconds / 60
-            return Filling(minutes, row.names, row.shares, row.names[row.spilling],
+            shares = row.shares
+            return Filling(minutes, row.names, shares, row.settled, row.names[row.spilling],
                            row.minutes_to_level())
-    return Filling(math.inf, row.names, row.shares, "", 0.0)
+    return Filling(math.inf, row.names, row.shares, row.settled, "", 0.0)
 
 
 class _Row:
@@ -184,6 +192,9 @@ class _Row:
         # Litres that a metre between two of them stands for: no pass carries more than half.
         self.meet = {(a, b): 1 / sum(self.vessels[i].height_m / self.vessels[i].volume_l
                                      for i in (a, b)) for a, b, _ in self.links}
+        self.settled = tuple(
+            min(1.0, float(volume_at(v, max(bank.full_z_m - base_z_m(v), v.outlet_m))) / full)
+            for v, full in zip(self.vessels, self.full.tolist(), strict=True))
         self.spilling: int | None = None
 
     def step_s(self) -> float:

@@ -249,6 +249,23 @@ def parse(typed: str, kind: str, system: System) -> float:
     return value
 
 
+def parse_corners(typed: str, system: System) -> list[tuple[float, float]]:
+    """Corners in metres: ``"0, 0; 6.2, 0; 6.2 m, 13 ft"``; nothing typed gives none.
+
+    Raises :class:`BadEntry`.
+    """
+    corners = []
+    for corner in filter(str.strip, typed.split(";")):
+        parts = [p for p in corner.split(",") if p.strip()]
+        if len(parts) != 2:
+            raise BadEntry(typed, f"“{_short(corner)}” is not a corner. Type the corners round the "
+                                  "roof as east, north; east, north; such as 0, 0; 6, 0; 6, 4; "
+                                  "0, 4.")
+        east, north = (parse(part, "length", system) for part in parts)
+        corners.append((east, north))
+    return corners
+
+
 def _short(typed: str) -> str:
     typed = " ".join(typed.split())
     return typed if len(typed) <= 40 else typed[:39] + "…"

@@ -115,6 +115,9 @@ def shown(measure: Measure, system: System) -> str:
         return "yes" if measure.value else "no"
     if measure.kind == "monthday":
         return units.show_month_day(str(measure.value))
+    if measure.kind == "outline":
+        return "; ".join(", ".join(f"{units.convert(v, 'length', system):.2f}" for v in (
+            p.x_m, p.y_m)) for p in measure.value)
     if measure.kind in ("text", "choice"):
         return str(measure.value)
     return units.show(float(measure.value), measure.kind, system).replace("\u00a0", " ")

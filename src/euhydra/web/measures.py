@@ -77,7 +77,8 @@ def _paths(station: str, garden: Garden) -> Iterable[Paths]:
 def _sources(garden: Garden) -> Iterable[Paths]:
     for roof in garden.roofs:
         yield _of(roof, f"roofs/{roof.id}", (
-            "name", "width_m", "depth_m", "corner/x_m", "corner/y_m", "eave_m", "material",
+            "name", "width_m", "depth_m", "outline", "corner/x_m", "corner/y_m", "eave_m",
+            "material",
             "gutter_mm", "guard", "first_flush_mm", "flush_days"))
         for spout in roof.downspouts:
             yield _of(spout, f"roofs/{roof.id}/downspouts/{spout.id}", (

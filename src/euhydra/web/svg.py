@@ -73,8 +73,9 @@ def upright(x: float, y0: float, y1: float) -> Markup:
 def field(x: float, y: float, field_: Field, *, width: float = 82, label: str | None = None
           ) -> Markup:
     """A field that stands on the drawing, its top left corner at (x, y), its label above."""
-    parts = [text(x, y - 5, field_.label if label is None else label, "d-mute"),
-             el("foreignObject", field_.input(), x=x, y=y, width=width, height=28)]
+    words = field_.label if label is None else label
+    parts = [text(x, y - 5, words, "d-mute")] if words else []
+    parts.append(el("foreignObject", field_.input(), x=x, y=y, width=width, height=28))
     if field_.error:
         parts.append(el("foreignObject", el("div", field_.error, class_="svg-err",
                                                     id=f"{field_.id}-err"), x=x, y=y + 30,

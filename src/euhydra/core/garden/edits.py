@@ -109,6 +109,8 @@ class Add:
                 path, thing = child_of(garden, self.what)
         except CannotAdd as error:
             raise EditRefused(str(error)) from None
+        if garden.site.spots and "level_from" in type(thing).model_fields:
+            thing = thing.model_copy(update={"level_from": "site"})
         tree = garden.model_dump()
         parts = path.split("/")
         owner = _at(tree, parts[:-1])

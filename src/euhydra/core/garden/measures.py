@@ -14,9 +14,11 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from euhydra.core import units
-from euhydra.core.garden.model import Garden
+from euhydra.core.garden.model import Garden, Point
 from euhydra.core.library import Library
 from euhydra.core.units import BadEntry, System
+
+MOST_CORNERS = 40
 
 
 class NoSuchValue(LookupError):
@@ -66,6 +68,8 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
         return typed.strip()
     if measure.kind == "monthday":
         return units.parse_day(typed, may_be_empty=measure.low == 0)
+    if measure.kind == "outline":
+        return _corners(typed, system)
     if measure.kind == "flag":
         if typed not in ("yes", "no"):
             raise BadEntry(typed, f"“{typed[:40]}” is neither yes nor no.")
@@ -76,6 +80,15 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
         return typed
     value = units.parse(typed, measure.kind, system)
     return bounded(value, measure, typed, system)
+
+
+def _corners(typed: str, system: System) -> tuple[Point, ...]:
+    corners = units.parse_corners(typed, system)
+    if len(corners) > MOST_CORNERS:
+        raise BadEntry(typed, f"{len(corners)} corners are too many: {MOST_CORNERS} is the most.")
+    east, north = (field_measure(Point, name) for name in ("x_m", "y_m"))
+    return tuple(Point(x_m=bounded(x, east, typed, system), y_m=bounded(y, north, typed, system))
+                 for x, y in corners)
 
 
 def bounded(value: float, measure: Measure, typed: str, system: System) -> float | int:
@@ -156,6 +169,8 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
         return Measure(path, label, "choice", value, choices=tuple(map(str, get_args(kind_of))))
     if notes.get("kind") == "monthday":
         return Measure(path, label, "monthday", value, low=0 if field.default == "" else 1)
+    if notes.get("kind") == "outline":
+        return Measure(path, label, "outline", value)
     if "kind" in notes:
         low = next((float(m.ge) for m in metadata if isinstance(m, Ge)), 0.0)  # type: ignore[arg-type]
         high = next((float(m.le) for m in metadata if isinstance(m, Le)), 0.0)  # type: ignore[arg-type]

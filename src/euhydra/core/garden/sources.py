@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
+from shapely.geometry import Polygon
 
 from euhydra.core.garden.base import (
     Id,
@@ -39,7 +40,8 @@ class Roof(Thing):
     corner: Point
     width_m: float = measure("roof length", "length", 0.3, 60)
     depth_m: float = measure("roof width", "length", 0.3, 60)
-    outline: tuple[Point, ...] = Field((), max_length=40)
+    outline: tuple[Point, ...] = Field((), max_length=40, title="outline, if no rectangle",
+                                       json_schema_extra={"kind": "outline"})
     eave_m: float = measure("eave height", "length", 0.5, 20, 2.4)
     material: str = pick("roof material", "roof_materials")
     gutter_mm: float = measure("gutter width", "bore", 50, 300, 115)
@@ -54,6 +56,9 @@ class Roof(Thing):
             raise ValueError(f"{self.name}: the downspouts take more than the roof's whole water")
         if 0 < len(self.outline) < 3:
             raise ValueError(f"{self.name}: an outline has three corners at least")
+        if self.outline and not Polygon([(p.x_m, p.y_m) for p in self.outline]).is_valid:
+            raise ValueError(f"{self.name}: the outline crosses itself; give its corners in order "
+                             "round the roof")
         return self
 
 

@@ -130,18 +130,18 @@ def _thin_link(r: Reckoning) -> list[Finding]:
     if not r.garden.stores:
         return []
     heavy = r.storm_at(50.0)
-    least = min(heavy.shares)
-    if heavy.minutes_to_spill == float("inf") or least >= ROOM_LEFT:
+    if heavy.minutes_to_spill == float("inf") or heavy.behind >= ROOM_LEFT:
         return []
-    last = heavy.names[heavy.shares.index(least)]
+    least, last = min(zip(heavy.shares, heavy.names, strict=True))
     bank = r.fullest_fed
     wide = next((s for s in bank.stores if s.count > 1 and s.link_mm < WIDE_LINK_MM), None)
     remedies: tuple[Remedy, ...] = ()
     if wide:
         edit = SetValue(f"stores/{wide.id}/link_mm", WIDE_LINK_MM)
-        better = min(r.after(edit).storm_at(50.0).shares)
+        better = r.after(edit).storm_at(50.0).behind
         remedies = (Remedy("wide-link", say("Links of {d}", d=Amount(WIDE_LINK_MM, "bore")),
-                           say("{s} full", s=Amount(better, "share")), edit),)
+                           say("{s} as full as they could be", s=Amount(better, "share")),
+                           edit),)
     return [Finding(
         "catch.thin-link", "care",
         say(f"{quoted(heavy.spills)} spills while {quoted(last)} is " + "{s} full",

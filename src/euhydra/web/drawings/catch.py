@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core.catch import roof_area_m2
+from euhydra.core.catch import roof_area_m2, roof_box
 from euhydra.core.garden.model import Roof
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.web import svg
@@ -17,13 +17,15 @@ ROW = 290.0
 def roofs(sheet: Sheet) -> Markup:
     """The roofs one under another, to one scale, then what is lost on the way."""
     garden = sheet.garden
-    widest = max((r.width_m for r in garden.roofs), default=1.0)
-    deepest = max((r.depth_m for r in garden.roofs), default=1.0)
+    boxes = [roof_box(r) for r in garden.roofs]
+    widest = max((east - west for west, _, east, _ in boxes), default=1.0)
+    deepest = max((north - south for _, south, _, north in boxes), default=1.0)
     scale = min(330 / widest, 170 / deepest)
     children, y = [], 34.0
     for roof in garden.roofs:
         children.append(_roof(sheet, roof, 150, y, scale))
-        y += max(roof.depth_m * scale + 110, 190)
+        _, south, _, north = roof_box(roof)
+        y += max((north - south) * scale + 110, 190)
     if not garden.roofs:
         children.append(svg.text(WIDTH / 2, y, "No roof yet: add one to catch rain.", "d-name",
                                  "middle"))
@@ -33,26 +35,55 @@ def roofs(sheet: Sheet) -> Markup:
 
 
 def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:
-    w, h = roof.width_m * scale, roof.depth_m * scale
+    west, south, east, north = roof_box(roof)
+    w, h = (east - west) * scale, (north - south) * scale
     path, at = f"roofs/{roof.id}", sheet.fields.at
     ribs = "".join(f"M{x + i * 14:.1f} {y:.1f}v{h:.1f}" for i in range(1, int(w / 14) + 1))
     name = roof.name if len(roof.name) * 8 < w else roof.name[:max(int(w / 8) - 1, 3)] + "…"
     return svg.el(
-        "g", svg.rect(x, y, w, h, "d-wall"), svg.path(ribs, "d-rule"),
+        "g", *_shape(roof, x, y, w, h, scale, ribs),
         svg.path(f"M{x - 4:.1f} {y + h + 5:.1f}H{x + w + 4:.1f}", "d-pipe"),
         svg.text(x + 8, y + 20, name, "d-name d-halo"),
         svg.text(x + 8, y + 37, sheet.show(roof_area_m2(roof), "area") + " in plan",
                  "d-lab d-halo"), *_spouts(sheet, roof, x, y + h + 5, w, scale),
-        svg.across(x, x + w, y - 10),
-        svg.field(x + w / 2 - 41, y - 24, at(f"{path}/width_m", roof.name), label=""),
-        svg.upright(x - 16, y, y + h),
-        svg.field(x - 112, y + h / 2 - 4, at(f"{path}/depth_m", roof.name)),
+        *_sizes(sheet, roof, x, y, w, h, scale),
         svg.field(560, y + 6, at(f"{path}/material", roof.name), width=215),
         svg.field(560, y + 56, at(f"{path}/guard", roof.name), width=140),
         svg.field(710, y + 56, at(f"{path}/gutter_mm", roof.name), width=100),
         svg.field(560, y + 106, at(f"{path}/first_flush_mm", roof.name), width=100),
         svg.field(710, y + 106, at(f"{path}/flush_days", roof.name, "dry days to full flush"),
                   width=100))
+
+
+def _shape(roof: Roof, x: float, y: float, w: float, h: float, scale: float, ribs: str
+           ) -> list[Markup]:
+    """The roof as a rectangle with its ribs, or as its outline."""
+    if not roof.outline:
+        return [svg.rect(x, y, w, h, "d-wall"), svg.path(ribs, "d-rule")]
+    west, _, _, north = roof_box(roof)
+    return [svg.el("polygon", class_="d-wall", points=" ".join(
+        f"{x + (p.x_m - west) * scale:.1f},{y + (north - p.y_m) * scale:.1f}"
+        for p in roof.outline))]
+
+
+def _sizes(sheet: Sheet, roof: Roof, x: float, y: float, w: float, h: float, scale: float
+           ) -> list[Markup]:
+    """Length and width as fields on their dimension lines, and edges that can be dragged."""
+    path, at = f"roofs/{roof.id}", sheet.fields.at
+    if roof.outline:
+        return [svg.text(x, y - 8, "drawn by its outline; empty that in the list for a rectangle",
+                         "d-mute")]
+    handles = [svg.el("g", svg.rect(hx - 5, hy - 13, 10, 26, "d-handle", rx=3)
+                      if axis == "x" else svg.rect(hx - 13, hy - 5, 26, 10, "d-handle", rx=3),
+                      class_=f"drag drag-{axis}", data_drag=f"{path}/{key}", data_axis=axis,
+                      data_scale=f"{scale:.4f}", data_metres=f"{metres:.4f}")
+               for axis, key, metres, hx, hy in (
+                   ("x", "width_m", roof.width_m, x + w, y + h / 2),
+                   ("y", "depth_m", roof.depth_m, x + w / 2, y))]
+    return [svg.across(x, x + w, y - 16),
+            svg.field(x + 8, y - 30, at(f"{path}/width_m", roof.name), label=""),
+            svg.upright(x - 16, y, y + h),
+            svg.field(x - 112, y + h / 2 - 4, at(f"{path}/depth_m", roof.name)), *handles]
 
 
 def _spouts(sheet: Sheet, roof: Roof, x: float, y: float, w: float, scale: float) -> list[Markup]:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from euhydra.core import storage
+from euhydra.core.catch import roof_box
 from euhydra.core.garden.model import (
     Basin,
     Bed,
@@ -62,8 +63,9 @@ def frame_of(garden: Garden) -> Frame:
     """The sheet's frame that takes in everything in the garden."""
     xs, ys = [0.0], [0.0]
     for roof in garden.roofs:
-        xs += [roof.corner.x_m, roof.corner.x_m + roof.width_m]
-        ys += [roof.corner.y_m, roof.corner.y_m + roof.depth_m]
+        west, south, east, north = roof_box(roof)
+        xs += [west, east]
+        ys += [south, north]
     for plot in garden.plots:
         w, h = size_m(plot)
         xs += [plot.corner.x_m, plot.corner.x_m + w]
@@ -96,9 +98,12 @@ def ground(sheet: Sheet, frame: Frame) -> Markup:
     """Roofs, stores, plots and taps as they stand."""
     garden, parts = sheet.garden, []
     for roof in garden.roofs:
-        x, y = frame.xy(roof.corner.x_m, roof.corner.y_m + roof.depth_m)
-        parts += [svg.rect(x, y, roof.width_m * frame.scale, roof.depth_m * frame.scale,
-                           "d-wall"), svg.text(x + 8, y + 19, roof.name, "d-lab")]
+        west, south, east, north = roof_box(roof)
+        x, y = frame.xy(west, north)
+        shape = (svg.el("polygon", class_="d-wall", points=" ".join(
+            f"{px:.1f},{py:.1f}" for px, py in map(frame.at, roof.outline))) if roof.outline else
+            svg.rect(x, y, (east - west) * frame.scale, (north - south) * frame.scale, "d-wall"))
+        parts += [shape, svg.text(x + 8, y + 19, roof.name, "d-lab d-halo")]
     for plot in garden.plots:
         parts.append(_plot(frame, plot))
         x, y = frame.xy(plot.corner.x_m, plot.corner.y_m + size_m(plot)[1])

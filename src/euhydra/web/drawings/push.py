@@ -216,7 +216,8 @@ def _water_lines(sheet: Sheet, view: _View, zone: Zone, flow: ZoneFlow) -> list[
     parts = [svg.path(f"M{source:.1f} {still:.1f}H{RIGHT}", "d-still"),
              svg.text(RIGHT, still - 7, "as high as its pressure would lift water" if isinstance(
                  _source(sheet), Tap) else "water standing still", "d-mute", "end"),
-             svg.line(_along_ground(sheet, view, places), "d-pipe")]
+             svg.line(_along_ground(sheet, view, places), "d-pipe d-pipe-tap"
+                      if isinstance(_source(sheet), Tap) else "d-pipe")]
     running = [(places[0][0], view.y(places[0][2]))]
     for x, _, head, _ in places[1:]:
         if head > -50:

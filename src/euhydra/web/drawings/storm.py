@@ -26,7 +26,8 @@ def strip(sheet: Sheet) -> Markup:
     foot = y0 + step * len(rows) + 6
     parts = [svg.text(40, 24, "Rain rate at which each part is full: the shortest gives first",
                       "d-title")]
-    for rate in (0, 25, 50, 75, 100, 125, 150):
+    inch = 25.0 if sheet.system == "metric" else 25.4
+    for rate in (inch * i for i in range(int(MOST_MM_H / inch) + 1)):
         x = _x(rate)
         parts += [svg.path(f"M{x:.1f} {y0 - 16}V{foot:.1f}", "d-rule"),
                   svg.text(x, y0 - 20, sheet.show(rate, "rain"), "d-mute", "middle")]
@@ -53,7 +54,9 @@ def _fills(sheet: Sheet, y: float) -> Markup:
     fills = {rate: a.storm_at(rate) for rate in STORM_RATES_MM_H}
     longest = max((f.minutes_to_spill for f in fills.values()
                    if math.isfinite(f.minutes_to_spill)), default=1.0)
-    parts = [svg.text(40, y - 8, f"From empty, {a.fullest_fed.name} spills after"[:80], "d-title")]
+    parts = [svg.text(40, y - 8, f"From empty, {a.fullest_fed.name} spills after"
+                      if len(a.fullest_fed.stores) == 1 else
+                      "From empty, the first of the joined stores spills after", "d-title")]
     for i, (rate, f) in enumerate(fills.items()):
         top = y + 6 + i * 40
         spills = math.isfinite(f.minutes_to_spill)
@@ -63,6 +66,9 @@ def _fills(sheet: Sheet, y: float) -> Markup:
                   svg.rect(150, top + 2, length, 16, "d-rain"),
                   svg.text(158 + length, top + 15, took, "d-dim"),
                   *_shares(f, 640, top)]
+        if f.minutes_to_level >= 1:
+            after = f"level {_duration(sheet, f.minutes_to_level)} after"
+            parts.append(svg.text(646 + 19 * min(len(f.shares), 10), top + 17, after, "d-mute"))
     parts.append(svg.text(640, y - 8, "how full each is then", "d-mute"))
     return svg.el("g", *parts)
 

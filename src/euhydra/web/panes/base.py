@@ -49,6 +49,7 @@ class Pane:
     bar: tuple[Field, ...] = ()
     add: tuple[tuple[str, str], ...] = ()
     form: str = ""
+    live: bool = False
     data: Mapping[str, Any] = field(default_factory=dict)
 
 

@@ -27,6 +27,7 @@ def roofs(sheet: Sheet) -> list[Pane]:
     add = (("roof", "Add a roof"), *((f"roofs/{r.id}/downspouts", f"Add a downspout to {r.name}")
                                      for r in sheet.garden.roofs))
     return [Pane(add=add), Pane(drawing=catch.roofs(sheet)),
+            *([Pane(chart=charts.sizing_curve(sheet), live=True)] if sheet.garden.stores else []),
             Pane(grid=grid, heads=("Downspout", "Leads to", "Share", "Along the gutter", "Bore",
                                    "Hose to the store", "Restrictor")),
             Pane(twin=True, table=_months(sheet))]
@@ -144,9 +145,9 @@ def taps_and_wells(sheet: Sheet) -> list[Pane]:
         "name", "tops_up", "recovery_l_h", "standing_l", "hours", "temperature_c")))
         for well in garden.wells]
     a = sheet.assessment
-    years = (("Rain, from the stores", float(a.sizing.used_l[..., a.own].sum()) / a.years),
-             ("Wells", a.backups.a_year(a.backups.well_l)),
-             ("Taps", a.backups.a_year(a.backups.tap_l)),
+    years = (("R  Rain, from the stores", float(a.sizing.used_l[..., a.own].sum()) / a.years),
+             ("W  Wells", a.backups.a_year(a.backups.well_l)),
+             ("T  Taps", a.backups.a_year(a.backups.tap_l)),
              ("Lacking", a.backups.a_year(a.backups.lacking_l)))
     return [*panes, Pane(table=Table(
         "Who gives in a year, in the order they are asked", ("Source", "Litres a year"),

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from euhydra.core import drainage, marking
+import math
+
+from euhydra.core import drainage, marking, storage
 from euhydra.core.stations.store import rule_verdict
 from euhydra.web import charts
 from euhydra.web.drawings import marking as draw_marking
+from euhydra.web.drawings import overflow as draw_overflow
 from euhydra.web.drawings import store
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
@@ -39,7 +42,23 @@ def bank(sheet: Sheet) -> list[Pane]:
             for key in ("kind", "a", "b", "bore_mm", "length_m", "end_m")))
             for joint in garden.joints),
             heads=("Joint", "Joined by", "From", "To", "Bore", "Length", "Ends above base")))
-    return [*panes, Pane(twin=True, table=_banks(sheet))]
+    return [*panes, Pane(twin=True, table=_banks(sheet)), Pane(table=_dips(sheet))]
+
+
+def _dips(sheet: Sheet) -> Table:
+    """From the dip stick to litres, for the chosen store by its true shape."""
+    chosen = sheet.chosen_store
+    full = storage.full_dip_m(chosen)
+    step = 0.1 if sheet.system == "metric" else 0.1016
+    step *= max(1, math.ceil(full / step / 14))
+    dips = [i * step for i in range(1, int(full / step - 1e-9) + 1)] + [full]
+    rows = tuple((sheet.show(dip, "small", 0), sheet.show(
+        float(storage.volume_at(chosen, dip)) * chosen.count, "volume"), sheet.show(
+        max(float(storage.volume_at(chosen, dip) - storage.volume_at(chosen, chosen.outlet_m)),
+            0.0) * chosen.count, "volume")) for dip in dips)
+    return Table(f"What the dip stick says in {chosen.name}"
+                 + (" (all of them together)" if chosen.count > 1 else ""),
+                 ("Dip", "Holds", "Comes out"), rows, frozenset({1, 2}))
 
 
 def _choose(sheet: Sheet, view: str) -> Pane:
@@ -86,6 +105,7 @@ def sizing(sheet: Sheet) -> list[Pane]:
         "" if i == 0 else "+" + sheet.show(float(kept.reliability[i] - kept.reliability[i - 1]),
                                            "share", 1),
         sheet.show(float(kept.day_reliability[i]), "share"),
+        sheet.show(float(kept.given_l[i]) / a.years, "yearly"),
         sheet.show(float(kept.unmet_l[i]) / a.years, "yearly"),
         sheet.show(float(kept.overflow_share[i]), "share"),
         sheet.show(int(kept.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
@@ -93,12 +113,13 @@ def sizing(sheet: Sheet) -> list[Pane]:
                    f"{rule.barrels:.1f}", sheet.show(rule.reliability, "share"),
                    rule_verdict(a, rule).show(sheet.system)) for rule in a.rules)
     lacking = "Tap a year" if sheet.garden.taps else "Lacking a year"
+    saved = "Tap saved" if sheet.garden.taps else "Given a year"
     first = sheet.garden.store.name
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
         f"What each barrel like {first} buys, the other stores as they are"
         if len(sheet.garden.stores) > 1 else "What each barrel buys",
-        ("Barrels", "Usable", "Given by rain", "Gain", "Days met", lacking, "Spills",
-         "Longest dry run"), rows, frozenset(range(1, 8)))), Pane(table=Table(
+        ("Barrels", "Usable", "Given by rain", "Gain", "Days met", saved, lacking, "Spills",
+         "Longest dry run"), rows, frozenset(range(1, 9)))), Pane(table=Table(
             "What rules of thumb would have you buy", ("Rule", "Usable", "Barrels like these",
                                                        "Given by rain", "Here it is"), rules,
             frozenset({1, 2, 3})))]
@@ -108,6 +129,7 @@ def overflow(sheet: Sheet) -> list[Pane]:
     """Where each overflow goes, the rain gardens, and the planner for wet ground."""
     garden, at = sheet.garden, sheet.fields.at
     panes = [Pane(add=(("rain-garden", "Add a rain garden"), ("wet-area", "Add wet ground"))),
+             Pane(drawing=draw_overflow.courses(sheet)),
              Pane(grid=tuple((s.name, tuple(at(f"stores/{s.id}/{key}", s.name) for key in
                                             ("overflow_to", "overflow_mm", "overflow_down_m")))
                              for s in garden.stores),

@@ -6,11 +6,14 @@ const WIDTH = 820;
 
 export function drawCharts(root) {
   for (const figure of root.querySelectorAll("[data-chart]")) {
-    const place = figure.querySelector(".plot");
-    const spec = JSON.parse(figure.querySelector("script").textContent);
-    place.replaceChildren(KINDS[spec.kind](spec));
-    for (const svg of place.querySelectorAll("svg")) svg.setAttribute("aria-hidden", "true");
+    drawChart(figure, JSON.parse(figure.querySelector("script").textContent));
   }
+}
+
+export function drawChart(figure, spec) {
+  const place = figure.querySelector(".plot");
+  place.replaceChildren(KINDS[spec.kind](spec));
+  for (const svg of place.querySelectorAll("svg")) svg.setAttribute("aria-hidden", "true");
 }
 
 function key(items) {

@@ -1,5 +1,6 @@
 // What every page has: fields that keep themselves, the go-to box, keys, charts.
 import { drawCharts } from "./charts.js";
+import { startDrag } from "./drag.js";
 import { startFields } from "./fields.js";
 import { startGoto } from "./goto.js";
 import { startPour } from "./pour.js";
@@ -10,6 +11,7 @@ function refresh() {
   drawCharts(document);
   startZoom(document);
   startWeather(document);
+  startDrag(document);
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;

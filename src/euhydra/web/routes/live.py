@@ -1,0 +1,38 @@
+"""What follows a drag: the sizing curve of a garden with one roof edge moved, nothing kept."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter, Query, Request
+
+from euhydra.core import units
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.measures import bounded, measure_at
+from euhydra.core.stations.catch import yearly_losses
+from euhydra.web import charts
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Fields
+from euhydra.web.routes.stations import shelf_of
+
+router = APIRouter(prefix="/g/{garden_id}")
+
+
+@router.get("/curve")
+def curve(request: Request, garden_id: str, path: str = Query(max_length=200),
+          metres: float = Query(allow_inf_nan=False)) -> dict[str, Any]:
+    """The chart's numbers and what reaches the stores, with a length set to so many metres.
+
+    A length out of bounds is taken as the bound.
+    """
+    now = shelf_of(request).take(garden_id).assessment
+    measure = measure_at(now.garden, path)
+    if not path.startswith("roofs/") or measure.kind != "length":
+        return {"chart": None, "shown": "", "caught": ""}
+    held = min(max(metres, measure.low), measure.high)
+    value = bounded(held, measure, f"{held:g}", now.garden.units)
+    then = now.revised(SetValue(path, value).apply(now.garden, now.library), now.record)
+    sheet = Sheet(then, Fields(then.garden, then.library))
+    return {"chart": charts.sizing_curve(sheet) if then.garden.stores else None,
+            "metres": value, "shown": units.show(value, "length", then.garden.units),
+            "caught": units.show(yearly_losses(then)["caught_l"], "yearly", then.garden.units)}
