@@ -11,10 +11,13 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "browser"))
 from conftest import CHROMIUM, FLAGS, free_port
 
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
-KILN = "/g/kiln-yard"
+KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
 SHOTS = [
     ("home", "/", BENCH), ("first-pour", "/first-pour", BENCH), ("place", f"{KILN}/place", BENCH),
-    ("catch", f"{KILN}/catch", BENCH), ("store", f"{KILN}/store", BENCH),
+    ("place-climates", f"{KILN}/place?view=climates", BENCH),
+    ("place-levels", f"{PLOT}/place?view=levels", BENCH),
+    ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
+    ("store", f"{PLOT}/store", BENCH), ("store-marking", f"{KILN}/store?view=marking", BENCH),
     ("store-sizing", f"{KILN}/store?view=sizing", BENCH), ("grow", f"{KILN}/grow", BENCH),
     ("lay", f"{KILN}/lay", BENCH), ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
     ("time", f"{KILN}/time", BENCH), ("prove", f"{KILN}/prove", BENCH),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 import tempfile
 import time
+import tracemalloc
 from collections.abc import Callable
 from pathlib import Path
 
@@ -16,11 +17,15 @@ sys.path.insert(0, str(Path(__file__).parent.parent / "reference"))
 from test_hydraulics import epanet_model
 
 from euhydra.core.assess import STATIONS, assess
+from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.file import from_json
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe, solve
 from euhydra.core.push import solve_zone, water_levels
 from euhydra.core.storage import balance
 from euhydra.data import garden_text, library
+from euhydra.web import charts
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Fields
 from gardens import poured
 
 
@@ -92,6 +97,26 @@ def main() -> None:
     days = best(lambda: balance(flow, need, sizes))
     print(f"30 years by day for 60 sizes: {days:.0f} ms, one NumPy pass {one_pass:.1f} ms, ratio "
           f"{days / one_pass:.1f} (bound 5)")
+    rain = np.where(rng.random((30, 365)) < 0.25, rng.gamma(0.8, 200, (30, 365)), 0)
+    summer = np.maximum(0, np.sin(np.arange(365) / 58 - 1.5)) * 120 * np.ones((30, 1))
+    large = best(lambda: balance(rain, summer, sizes * 3))
+    print(f"the same with a dry summer and stores that outlast the year: {large:.0f} ms, ratio "
+          f"{large / one_pass:.1f} (bound 5)")
+    tracemalloc.start()
+    balance(flow, need, sizes)
+    peak = tracemalloc.get_traced_memory()[1] / 1e6
+    tracemalloc.stop()
+    print(f"its memory at most: {peak:.0f} MB (bound 300)")
+    warm = assess(kiln, tables)
+    warm.station("catch")
+    widths = iter(np.linspace(5, 9, 200))
+
+    def drag() -> None:
+        edit = SetValue("roofs/workshop/width_m", float(next(widths)))
+        then = warm.revised(edit.apply(kiln, tables))
+        charts.sizing_curve(Sheet(then, Fields(then.garden, tables)))
+
+    print(f"a roof edge dragged, to the new sizing curve: {best(drag):.0f} ms (bound 100)")
     cold = best(lambda: [assess(kiln, tables).station(s) for s in STATIONS], 3)
     first = best(lambda: assess(poured(tables), tables).station("push"), 3)
     print(f"every station of Kiln Yard from nothing: {cold:.0f} ms; Push alone: {first:.0f} ms")

@@ -88,7 +88,7 @@ def thirst_by_month(sheet: Sheet) -> Spec:
 
 
 def tank_year(sheet: Sheet) -> Spec:
-    """Level by day: the middle eight tenths of thirty years, the median, and a typical year."""
+    """Level by day: the middle eight tenths of the years, the median, and a typical year."""
     a, bands = sheet.assessment, level_percentiles(sheet.assessment)
     year = a.typical_year
     return {"kind": "tank", "title": "Usable water in the barrels, day by day",
@@ -97,7 +97,7 @@ def tank_year(sheet: Sheet) -> Spec:
             "low": _series(sheet, bands["low"]), "middle": _series(sheet, bands["middle"]),
             "high": _series(sheet, bands["high"]), "typical": _series(sheet, a.level_l[year]),
             "short": [int(d) for d in np.flatnonzero(a.short[year])],
-            "tap": bool(sheet.garden.taps)}
+            "tap": bool(sheet.garden.taps), "years": a.years}
 
 
 def _series(sheet: Sheet, litres: np.ndarray[Any, Any]) -> list[float]:

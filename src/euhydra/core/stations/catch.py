@@ -87,7 +87,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                        "your entry", "your entry")),
         Figure("driest_month", "Caught in the driest month",
                Amount(monthly_catch_l(r)[driest], "volume"),
-               Working("mean of that month over 30 generated years", (),
+               Working(f"mean of that month over {r.years} years", (),
                        "behaviour of the roof by day", "published")),
         *_storm_figure(r, area),
         *supplies.figures(r), *(f for drain in r.garden.drains for f in drains.figures(r, drain)),

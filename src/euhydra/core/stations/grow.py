@@ -47,7 +47,8 @@ def _figures(r: Reckoning, peak: int) -> tuple[Figure, ...]:
                Figure("need_year", "All plots in a year",
                       Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))
                              / r.weather.years, "yearly"),
-                      Working("what refills the root zones on watering days, 30 years averaged", (),
+                      Working("what refills the root zones on watering days, mean of "
+                              f"{r.years} years", (),
                               "root-zone balance by day, FAO-56 eq. 85, recalled", "published"))]
     for t in r.thirsts.values():
         plot = r.garden.plot(t.plot)

@@ -1,4 +1,4 @@
-"""Prove: the barrels through thirty years of days."""
+"""Prove: the stores through many years of days."""
 
 from __future__ import annotations
 
@@ -80,7 +80,7 @@ def report(r: Reckoning) -> StationReport:
 def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
     book, first = ledger(r), first_short_day(r)
     balance = Working(
-        "start + in = used + spilled + left, over 30 years of days",
+        f"start + in = used + spilled + left, over {r.years} years of days",
         (Term("start", Amount(book["start"], "volume")), Term("in", Amount(book["in"], "yearly")),
          Term("used", Amount(-book["used"], "yearly")),
          Term("spilled", Amount(-book["spilled"], "yearly")),
@@ -88,7 +88,7 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
         "yield after spillage, Fewkes and Butler 2000, recalled", "published")
     figures = [
         Figure("short_days", "Days short, typical year", Amount(days, "days"), balance),
-        Figure("short_days_worst", "Days short, worst of 30",
+        Figure("short_days_worst", f"Days short, worst of {r.years}",
                Amount(int(r.short_days.max()), "days"), balance),
         Figure("used_year", "Rain used in a year", Amount(book["used"] / r.years, "yearly"),
                balance),
@@ -104,7 +104,7 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
             "first_short", "First falls short about", Amount(first, "date"), Working(
                 "median over the years of the first day with a need unmet",
                 (Term("years", Amount(r.years, "count")),),
-                "30 years by day", "published")))
+                f"{r.years} years by day", "published")))
     return tuple(figures)
 
 

@@ -125,7 +125,7 @@ def tank(sheet: Sheet) -> list[Pane]:
     roofs = [(f"roofs/{roof.id}/{key}", roof.name) for roof in sheet.garden.roofs[:1]
              for key in ("width_m", "depth_m")]
     return [bar(sheet, *barrels, *roofs), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
-        f"Month by month, mean of 30 years, {usable} usable",
+        f"Month by month, mean of {a.years} years, {usable} usable",
         ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
          else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
 

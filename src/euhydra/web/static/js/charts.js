@@ -104,7 +104,7 @@ function tank(s) {
   const starts = [1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335];
   const names = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
   return withKey(
-    [["eight years in ten lie in this band", BAR("var(--rain-pale)")], ["middle of 30 years", LINE("var(--rain)")], ["a typical year", LINE("var(--ink)")],
+    [["eight years in ten lie in this band", BAR("var(--rain-pale)")], [`middle of ${s.years} years`, LINE("var(--rain)")], ["a typical year", LINE("var(--ink)")],
      [s.tap ? "days the tap fills in, that year" : "days short, that year", BAR(s.tap ? "var(--tap)" : "var(--stop)")]],
     Plot.plot({
       width: WIDTH, height: 400, marginLeft: 52, marginTop: 26, marginBottom: 30, style: FONT,
