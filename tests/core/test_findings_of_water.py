@@ -8,7 +8,7 @@ import pytest
 
 import euhydra
 from euhydra.core.assess import STATIONS, assess
-from euhydra.core.garden.edits import Add, SetValue, UseRecord
+from euhydra.core.garden.edits import Add, SetValue, UseRecord, set_at
 from euhydra.core.weather.record import Record
 from gardens import poured
 
@@ -139,3 +139,14 @@ def test_few_measured_years_are_told_and_many_are_not(library):
     assert "place.record-gone" in rules_of(garden, library)
     normal = found and SetValue("site/reckon_with", "normals").apply(garden, library)
     assert assess(normal, library, record).years == 30
+
+
+def test_months_of_one_s_own_count_before_a_record(library):
+    record = record_of(12)
+    garden = UseRecord(record.id, record.normals()).apply(poured(library), library)
+    assert assess(garden, library, record).measured
+    for path, value in (("site/climate/rain_mm/6", 80.0), ("site/climate/archetype", "oceanic")):
+        typed = set_at(path, value).apply(garden, library)
+        assert not assess(typed, library, record).measured
+    again = SetValue("site/reckon_with", "record").apply(typed, library)
+    assert assess(again, library, record).measured

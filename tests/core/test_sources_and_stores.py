@@ -110,3 +110,12 @@ def test_what_follows_the_site_gets_its_level_until_one_is_typed(library):
     assert moved.plot("bed-1").ground_m == 1.2
     typed = SetValue("plots/bed-1/ground_m", 0.4).apply(moved, library)
     assert (typed.plot("bed-1").ground_m, typed.plot("bed-1").level_from) == (0.4, "hand")
+
+
+def test_what_is_added_to_a_site_with_spot_heights_follows_it(library):
+    garden = Add("spot").apply(poured(library), library)
+    garden = SetValue("site/spots/spot-1/level_m", 1.7).apply(garden, library)
+    for what, things in (("bed", "plots"), ("store", "stores"), ("tap", "taps")):
+        garden = Add(what).apply(garden, library)
+        new = getattr(garden, things)[-1]
+        assert (new.level_from, new.ground_m) == ("site", 1.7)

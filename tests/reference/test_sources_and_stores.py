@@ -151,3 +151,30 @@ def test_rules_of_thumb_are_judged_against_the_thirty_years(kiln):
     assert said["never-fails"].startswith("Bold")
     sizes = {rule.key: rule.size_l for rule in kiln.rules}
     assert sizes["five-percent"] < sizes["dry-spell"] < sizes["never-fails"]
+
+
+def test_a_first_flush_of_about_twenty_litres_on_a_small_house():
+    # Common practice: about 20 L (5 gal) on a small house. The metal roof's usual 0.3 mm on 65 m².
+    flush_mm = LIBRARY.roof_materials["metal"].first_flush_mm
+    assert flush_mm * 65 == pytest.approx(20, abs=1)
+    # Texas manual, recalled: 1 to 2 gal per 100 ft², 0.41 to 0.81 mm, which tile and shingle take.
+    low, high = (g * GAL_L / (100 * FT2_M2) for g in (1, 2))
+    assert low == pytest.approx(0.41, abs=0.01)
+    for key in ("tile", "shingle"):
+        assert low <= LIBRARY.roof_materials[key].first_flush_mm <= high
+
+
+def test_lint_asks_for_a_filter_washed_within_two_weeks():
+    # Common practice: lint blocks drip tape in two weeks; so often the drum school washes its
+    # filter.
+    jobs = {what: times for what, times, _ in LIBRARY.grey_schools["drum"].jobs}
+    assert jobs["Wash the lint filter"] >= 365 / 14 - 0.1
+    basins = LIBRARY.grey_schools["basins"]
+    assert basins.hours_a_year < LIBRARY.grey_schools["drum"].hours_a_year
+
+
+def test_water_under_the_outlet_and_over_the_lowest_rim_never_comes_out():
+    # Common practice: water below the lowest outlet never comes out.
+    barrel = store(outlet_m=0.08, overflow_down_m=0.05)
+    assert storage.total_l(barrel) == pytest.approx(barrel.volume_l * (0.88 - 0.05) / 0.88)
+    assert storage.usable_l(barrel) == pytest.approx(barrel.volume_l * (0.88 - 0.13) / 0.88)

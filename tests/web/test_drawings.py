@@ -9,7 +9,20 @@ import pytest
 from euhydra.core.assess import assess
 from euhydra.core.garden.edits import SetValue
 from euhydra.web import charts
-from euhydra.web.drawings import build, catch, first_pour, grow, plan, push, store, time
+from euhydra.web.drawings import (
+    build,
+    catch,
+    first_pour,
+    grow,
+    marking,
+    overflow,
+    place,
+    plan,
+    push,
+    store,
+    storm,
+    time,
+)
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.forms import read
@@ -17,8 +30,8 @@ from euhydra.web.panes import VIEWS
 from euhydra.web.svg import el
 from gardens import poured
 
-DRAWINGS = [catch.roofs, store.elevation, grow.plots, plan.lay, push.section, time.week,
-            build.heads]
+DRAWINGS = [place.levels, catch.roofs, storm.strip, store.elevation, marking.marking_out,
+            overflow.courses, grow.plots, plan.lay, push.section, time.week, build.heads]
 
 
 def sheet_of(garden, library, **look):

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from typing import TypeVar
+
 import numpy as np
 from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
 from scipy.spatial import QhullError
 
-from euhydra.core.garden.model import Bed, Garden, Point, Pots, Site, Store
+from euhydra.core.garden.model import Bed, Garden, Point, Pots, Site, Store, Tap
+
+Placed = TypeVar("Placed", Store, Tap, Bed, Pots, Bed | Pots)
 
 
 def level_m(site: Site, at: Point) -> float | None:
@@ -28,16 +32,17 @@ def level_m(site: Site, at: Point) -> float | None:
 
 
 def levelled(garden: Garden) -> Garden:
-    """The garden with every store and plot that takes its level from the site put on it."""
+    """The garden with each store, tap and plot that takes its level from the site put on it."""
     if not garden.site.spots:
         return garden
 
-    def put(thing: Store | Bed | Pots, at: Point) -> Store | Bed | Pots:
+    def put(thing: Placed, at: Point) -> Placed:
         level = level_m(garden.site, at) if thing.level_from == "site" else None
         return thing if level is None else thing.model_copy(update={"ground_m": round(level, 4)})
 
     return garden.model_copy(update={
         "stores": tuple(put(store, store.at) for store in garden.stores),
+        "taps": tuple(put(tap, tap.at) for tap in garden.taps),
         "plots": tuple(put(plot, plot.corner) for plot in garden.plots)})
 
 

@@ -94,7 +94,8 @@ def _sources(garden: Garden) -> Iterable[Paths]:
                 "name", "crop", "planted", "length_m", "width_m", "depth_m"))
     for tap in garden.taps:
         yield _of(tap, f"taps/{tap.id}", ("name", "tops_up", "static_kpa", "bucket_l", "bucket_s",
-                                          "backflow", "regulator_kpa", "height_m", "ground_m"))
+                                          "backflow", "regulator_kpa", "height_m", "level_from",
+                                          "ground_m", "at/x_m", "at/y_m"))
     for well in garden.wells:
         yield _of(well, f"wells/{well.id}", ("name", "tops_up", "recovery_l_h", "standing_l",
                                              "hours", "temperature_c"))

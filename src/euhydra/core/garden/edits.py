@@ -24,7 +24,8 @@ class EditRefused(ValueError):
 class SetValue:
     """Put a value (already in the unit inside) at a path. See ``garden.measures``.
 
-    A level typed by hand no longer follows the site; a month typed makes the climate one's own.
+    A level typed by hand no longer follows the site; a month typed makes the climate one's own,
+    and the garden is reckoned with it.
     """
 
     path: str
@@ -38,7 +39,7 @@ class SetValue:
         if parts[-1] == "ground_m" and "level_from" in _at(tree, parts[:-1]):
             tree = _put(tree, [*parts[:-1], "level_from"], "hand")
         if parts[:2] == ["site", "climate"] and len(parts) == 4:
-            tree = _put(tree, ["site", "climate", "archetype"], "")
+            tree = _own_months(tree)
         return relaid(_checked(tree), library)
 
 
@@ -61,7 +62,8 @@ class SetArchetype:
         row = library.climates[self.key]
         site = garden.site.model_copy(update={
             "climate": climate_of(row), "latitude_deg": row.latitude_deg,
-            "last_frost": row.last_frost, "first_frost": row.first_frost})
+            "last_frost": row.last_frost, "first_frost": row.first_frost,
+            "reckon_with": "normals"})
         return garden.model_copy(update={"site": site})
 
 
@@ -90,7 +92,7 @@ class SetMonths:
         tree = garden.model_dump()
         for table, values in self.months:
             tree = _put(tree, ["site", "climate", table], values)
-        return relaid(_checked(_put(tree, ["site", "climate", "archetype"], "")), library)
+        return relaid(_checked(_own_months(tree)), library)
 
 
 @dataclass(frozen=True)
@@ -159,6 +161,13 @@ def relaid(garden: Garden, library: Library) -> Garden:
     """The garden on its levels, with its zones and lines made anew from what stands in it."""
     bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": (), "outlets": ()})
     return lay(levelled(bare), library)
+
+
+def _own_months(tree: dict[str, Any]) -> dict[str, Any]:
+    """Months of one's own are no archetype, and count before a record."""
+    tree = _put(tree, ["site", "climate", "archetype"], "")
+    own: dict[str, Any] = _put(tree, ["site", "reckon_with"], "normals")
+    return own
 
 
 def _put(at: Any, way: list[str], value: Any) -> Any:

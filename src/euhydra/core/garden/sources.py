@@ -107,6 +107,7 @@ class Tap(Thing):
     """
 
     at: Point
+    level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
     ground_m: float = measure("ground level", "length", -30, 30, 0.0)
     height_m: float = measure("tap above the ground", "length", 0, 3, 0.5)
     tops_up: OptionalId = refer("feeds", "stores", "")

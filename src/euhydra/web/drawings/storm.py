@@ -96,7 +96,7 @@ def washing_day(sheet: Sheet, drain: Drain) -> Markup:
 
     points = [(x0 + wide * 6 * i / len(day.level_l), y(float(v)))
               for i, v in enumerate(day.level_l[::6])]
-    parts = [svg.text(x0, 22, f"{drain.name}: water in the drum on the busiest day", "d-title"),
+    parts = [svg.text(x0, 22, f"G  {drain.name}: water in the drum on the busiest day", "d-title"),
              svg.path(f"M{x0} {y(drain.drum_l):.1f}h{wide}", "d-run"),
              svg.text(x0 + wide, y(drain.drum_l) - 5,
                       f"full, {sheet.show(drain.drum_l, 'volume')}", "d-mute", "end"),

@@ -94,7 +94,7 @@ def _drain(sheet: Sheet, drain: Drain) -> list[Pane]:
 def _day_table(sheet: Sheet, drain: Drain) -> Table:
     need = greywater.area_needed_m2(greywater.peak_day_l(drain), drain.soil,
                                     sheet.assessment.library)
-    return Table(f"{drain.name}: what comes, and the ground it takes", (
+    return Table(f"G  {drain.name}: what comes, and the ground it takes", (
         "A week", "Busiest day", "By the code's count", "Ground needed", "Ground there is"),
         ((sheet.show(greywater.week_l(drain), "volume"),
           sheet.show(greywater.peak_day_l(drain), "volume"),
@@ -105,7 +105,7 @@ def _day_table(sheet: Sheet, drain: Drain) -> Table:
 
 def _basins(sheet: Sheet, drain: Drain) -> Table:
     need, gives = basin_need_l(sheet.assessment, drain), greywater.week_l(drain) / 7
-    return Table(f"{drain.name}: litres a day to the basins against what grows there",
+    return Table(f"G  {drain.name}: litres a day to the basins against what grows there",
                  ("Month", "Comes", "Plants drink, after rain", "Left to bring"),
                  tuple((MONTHS[m], sheet.show(gives, "daily"), sheet.show(need[m], "daily"),
                         sheet.show(max(need[m] - gives, 0.0), "daily")) for m in range(12)),

@@ -40,7 +40,7 @@ const LINE = (stroke, dash = "") => `<path d="M0 6h22" stroke="${stroke}" stroke
 function rainAndThirst(s) {
   const gap = s.months.filter((m) => m.eto > m.rain);
   return withKey(
-    [["rain", BAR("var(--rain)")], ["what the air takes (ETo)", LINE("var(--stop)")], ["the dry gap", BAR("var(--care-bg)")],
+    [["R  rain", BAR("var(--rain)")], ["what the air takes (ETo)", LINE("var(--stop)")], ["the dry gap", BAR("var(--care-bg)")],
      ...(s.other ? [[`by ${s.other}`, LINE("var(--mute)", "5 3")]] : []),
      ...(s.frosts.length ? [["last and first frost", LINE("var(--well)", "3 3")]] : [])],
     Plot.plot({
@@ -63,7 +63,7 @@ function sizing(s) {
   const percent = (v) => `${Math.round(v * 100)} %`;
   const own = s.points.filter((p) => p.barrels === s.own);
   return withKey(
-    [["litres given by rain", LINE("var(--rain)")], ["days met in full", LINE("var(--leaf)", "6 3")], ["of the rain that spills", LINE("var(--care)", "2 3")]],
+    [["R  litres given by rain", LINE("var(--rain)")], ["days met in full", LINE("var(--leaf)", "6 3")], ["R  of the rain that spills", LINE("var(--care)", "2 3")]],
     Plot.plot({
       width: WIDTH, height: 350, marginLeft: 46, marginTop: 26, marginBottom: 46, style: FONT,
       x: { label: "barrels", labelOffset: 42, ticks: s.points.map((p) => p.barrels), tickFormat: "d", domain: [0.7, s.points.length + 0.3] },
@@ -105,7 +105,7 @@ function tank(s) {
   const names = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
   return withKey(
     [["eight years in ten lie in this band", BAR("var(--rain-pale)")], [`middle of ${s.years} years`, LINE("var(--rain)")], ["a typical year", LINE("var(--ink)")],
-     [s.tap ? "days the tap fills in, that year" : "days short, that year", BAR(s.tap ? "var(--tap)" : "var(--stop)")]],
+     [s.tap ? "T  days the tap fills in, that year" : "days short, that year", BAR(s.tap ? "var(--tap)" : "var(--stop)")]],
     Plot.plot({
       width: WIDTH, height: 400, marginLeft: 52, marginTop: 26, marginBottom: 30, style: FONT,
       x: { domain: [1, 365], ticks: starts.map((d) => d + 14), tickFormat: (d) => names[starts.findIndex((x) => x + 14 === d)], label: null, tickSize: 0 },
@@ -146,7 +146,7 @@ function years(s) {
 function supply(s) {
   const at = s.points.reduce((a, b) => (Math.abs(b.flow - s.plan) < Math.abs(a.flow - s.plan) ? b : a));
   return withKey(
-    [["pressure left", LINE("var(--tap)", "7 4")], ["most to plan for", LINE("var(--ink)", "4 4")]],
+    [["T  pressure left", LINE("var(--tap)", "7 4")], ["most to plan for", LINE("var(--ink)", "4 4")]],
     Plot.plot({
       width: WIDTH, height: 260, marginLeft: 52, marginTop: 26, marginBottom: 44, style: FONT,
       x: { label: s.flow_unit, labelOffset: 40, nice: true }, y: { label: s.unit, grid: true, nice: true },
