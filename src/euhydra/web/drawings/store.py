@@ -222,7 +222,7 @@ def _joint(view: _View, joint: Joint) -> Markup:
     y0 = view.y(storage.full_z_m(way.store) if joint.kind == "overflow"
                 else storage.base_z_m(way.store) + joint.end_m)
     y1 = view.y(storage.base_z_m(other.store) + other.store.height_m) - 4
-    aside = 22 if joint.kind == "float" else 4
+    aside = other.wide * (0.7 if joint.kind == "float" else 0.5)
     x0, x1 = (xa + 8, xb + aside) if way is a else (xb - 8, xa - aside)
     floats = svg.el("circle", cx=x1, cy=y1 + 18, r=5, class_="d-white") if (
         joint.kind == "float") else ""
