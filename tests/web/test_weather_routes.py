@@ -38,14 +38,14 @@ def test_a_file_is_read_kept_looked_at_and_used(client):
     assert "Penman–Monteith" in page
     record = answer.headers["location"].rsplit("=", 1)[1]
     client.post(f"{PLOT}/weather/use", data={"record": record})
-    assert "1 measured years are few" in client.get(f"{PLOT}/place").text
+    assert "One measured year is little" in client.get(f"{PLOT}/place").text
     exported = client.get(f"{PLOT}/export/garden.json").json()
     assert exported["weather"]["first_year"] == 2021
     again = client.post("/import", files={"file": ("g.json", json.dumps(exported).encode())},
                         follow_redirects=False)
     assert again.status_code == 303
     place = again.headers["location"].replace("push", "place")
-    assert "1 measured years are few" in client.get(place).text
+    assert "One measured year is little" in client.get(place).text
 
 
 def test_the_page_s_script_hears_how_far_the_reading_is(client):

@@ -65,7 +65,7 @@ class Reckoning:
         self.library = library
         self.record = record if record and record.id == garden.site.record else None
         self._after: dict[Edit, Self] = {}
-        self._storms: dict[float, storm.Filling] = {}
+        self._storms: dict[tuple[str, float], storm.Filling] = {}
         if like is not None:
             self._take_over(like)
 
@@ -250,6 +250,12 @@ class Reckoning:
         return float(self.sizing.size_l[:, self.own].sum())
 
     @cached_property
+    def rain_share(self) -> float:
+        """Share of all that the garden drinks that rain gives; 1 where it drinks nothing."""
+        wanted = float(self.demand_l.sum())
+        return float(self.sizing.given_l[self.own]) / wanted if wanted else 1.0
+
+    @cached_property
     def level_l(self) -> NDArray[np.float64]:
         """Usable water in all stores at each day's end, (years, 365)."""
         return np.asarray(self.sizing.level_l[..., self.own].sum(axis=0))
@@ -291,12 +297,13 @@ class Reckoning:
         return max(self.banks.banks, key=lambda bank: sum(
             storm.area_into(self.garden, self.library, store) for store in bank.stores))
 
-    def storm_at(self, rain_mm_h: float) -> storm.Filling:
-        """How that bank fills from empty in steady rain."""
-        if rain_mm_h not in self._storms:
-            self._storms[rain_mm_h] = storm.filling(self.garden, self.library, self.fullest_fed,
-                                                    rain_mm_h)
-        return self._storms[rain_mm_h]
+    def storm_at(self, rain_mm_h: float, bank: storage.Bank | None = None) -> storm.Filling:
+        """How a bank fills from empty in steady rain; the fullest fed when none is named."""
+        bank = bank or self.fullest_fed
+        key = (bank.id, rain_mm_h)
+        if key not in self._storms:
+            self._storms[key] = storm.filling(self.garden, self.library, bank, rain_mm_h)
+        return self._storms[key]
 
     @cached_property
     def typical_year(self) -> int:

@@ -22,9 +22,8 @@ def report(r: Reckoning) -> StationReport:
     """What Store says."""
     if not r.garden.stores:
         return _without(r)
-    share = float(r.sizing.reliability[r.own])
     verdict = say("{usable} can come out, and rain alone gives {share} of what the garden drinks.",
-                  usable=Amount(r.usable_l, "volume"), share=Amount(share, "share"))
+                  usable=Amount(r.usable_l, "volume"), share=Amount(r.rain_share, "share"))
     return StationReport(
         "store", "Store", verdict, say("{v}", v=Amount(r.usable_l, "volume")), _figures(r),
         worst_first([*_reliability(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
@@ -64,8 +63,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
                   for bank in r.banks.banks),
             "water below the outlet never comes out; joined stores fill as their levels let them",
             "common practice")),
-        Figure("reliability", "Given by rain alone",
-               Amount(float(sizing.reliability[own]), "share"), balance),
+        Figure("reliability", "Given by rain alone", Amount(r.rain_share, "share"), balance),
         Figure("day_reliability", "Days with the need met",
                Amount(float(sizing.day_reliability[own]), "share"), balance),
         Figure("longest_dry_run", f"Longest dry run in {r.years} years",

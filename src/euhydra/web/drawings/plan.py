@@ -180,8 +180,9 @@ def _pots(frame: Frame, pots: Pots) -> list[Markup]:
 def _lines(sheet: Sheet, frame: Frame) -> list[Markup]:
     garden = sheet.garden
     lines = {line.id: line for line in garden.lines}
-    parts = [svg.line([frame.at(p) for p in line.course], ROW_CLASSES.get(line.role, "d-row"))
-             for line in garden.lines]
+    tapped = {zone.id for zone in garden.zones if garden.tap_of(zone.source)}
+    parts = [svg.line([frame.at(p) for p in line.course], ROW_CLASSES.get(line.role, "d-row")
+                      + (" d-row-tap" if line.zone in tapped else "")) for line in garden.lines]
     radius = min(max(frame.scale * 0.035, 1.4), 3.2)
     parts += [svg.el("circle", cx=x, cy=y, r=radius, class_="d-drop")
               for run in garden.outlets if run.kind != "soaker"

@@ -51,11 +51,12 @@ def _x(rate_mm_h: float) -> float:
 
 def _fills(sheet: Sheet, y: float) -> Markup:
     a = sheet.assessment
-    fills = {rate: a.storm_at(rate) for rate in STORM_RATES_MM_H}
+    bank = a.banks.holding(sheet.store) if sheet.store in a.banks.of_store else a.fullest_fed
+    fills = {rate: a.storm_at(rate, bank) for rate in STORM_RATES_MM_H}
     longest = max((f.minutes_to_spill for f in fills.values()
                    if math.isfinite(f.minutes_to_spill)), default=1.0)
-    parts = [svg.text(40, y - 8, f"From empty, {a.fullest_fed.name} spills after"
-                      if len(a.fullest_fed.stores) == 1 else
+    parts = [svg.text(40, y - 8, f"From empty, {bank.name} spills after"
+                      if len(bank.stores) == 1 else
                       "From empty, the first of the joined stores spills after", "d-title")]
     for i, (rate, f) in enumerate(fills.items()):
         top = y + 6 + i * 40

@@ -13,7 +13,7 @@ from euhydra.web import charts
 from euhydra.web.drawings import catch
 from euhydra.web.drawings import storm as draw_storm
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.panes.base import Pane, Table
+from euhydra.web.panes.base import Links, Pane, Table
 
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
@@ -54,9 +54,20 @@ def a_storm(sheet: Sheet) -> list[Pane]:
                   sheet.show(x.capacity_l_h, "flow", 0),
                   sheet.show(x.gives_at_mm_h, "rain") + " an hour")
                  for x in storm.limits(sheet.garden, sheet.assessment.library))
-    return [Pane(drawing=draw_storm.strip(sheet)), Pane(twin=True, table=Table(
+    return [*_banks(sheet), Pane(drawing=draw_storm.strip(sheet)), Pane(twin=True, table=Table(
         "What each part carries", ("Part", "Where", "Carries", "Full at"), rows,
         frozenset({2, 3})))]
+
+
+def _banks(sheet: Sheet) -> list[Pane]:
+    """Which stores' filling is shown, where there are several apart."""
+    a = sheet.assessment
+    if len(a.banks.banks) < 2:
+        return []
+    shown = a.banks.holding(sheet.store) if sheet.store in a.banks.of_store else a.fullest_fed
+    return [Pane(links=Links("Filling of", tuple(
+        (f"/g/{sheet.garden.id}/catch?view=storm&store={b.id}", b.name, b.id == shown.id)
+        for b in a.banks.banks)))]
 
 
 def used_water(sheet: Sheet) -> list[Pane]:
