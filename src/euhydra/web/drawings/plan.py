@@ -212,9 +212,11 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
              (("soaker",), "d-row d-row-soaker", "soaker hose"),
              (("quarter-inch",), "d-row d-row-quarter", "6 mm tube")]
     y, x, parts = frame.height + 12, MARGIN, []
+    taps = " d-row-tap" if not sheet.garden.stores else ""
     for kinds, class_, label in words:
         if set(kinds) & set(roles):
-            parts += [svg.path(f"M{x:.1f} {y:.1f}h26", class_), svg.text(x + 32, y + 4, label)]
+            parts += [svg.path(f"M{x:.1f} {y:.1f}h26", class_ + taps),
+                      svg.text(x + 32, y + 4, label)]
             if class_ == "d-row" or kinds == ("quarter-inch",):
                 parts += [svg.el("circle", cx=x + i, cy=y, r=2.4, class_="d-drop")
                           for i in (7, 19)]

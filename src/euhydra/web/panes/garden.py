@@ -120,11 +120,12 @@ def tank(sheet: Sheet) -> list[Pane]:
                   sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
                   sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")
                  for m, month in enumerate(months_of_water(a)))
-    barrels = [(f"stores/{store.id}/{key}", store.name) for store in sheet.garden.stores[:2]
-               for key in ("count", "volume_l")]
-    roofs = [(f"roofs/{roof.id}/{key}", roof.name) for roof in sheet.garden.roofs[:1]
-             for key in ("width_m", "depth_m")]
-    return [bar(sheet, *barrels, *roofs), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
+    fields = [sheet.fields.at(f"stores/{s.id}/{key}", s.name, f"{s.name}: {word}")
+              for s in sheet.garden.stores[:2] for key, word in (("count", "how many"),
+                                                                 ("volume_l", "volume"))]
+    fields += [sheet.fields.at(f"roofs/{roof.id}/{key}", roof.name)
+               for roof in sheet.garden.roofs[:1] for key in ("width_m", "depth_m")]
+    return [Pane(bar=tuple(fields)), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
         f"Month by month, mean of {a.years} years, {usable} usable",
         ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
          else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
