@@ -162,3 +162,14 @@ def test_an_empty_station_says_what_to_add(library):
     for view in VIEWS["catch"]:
         assert any(p.add for p in view.panes(sheet))
     assert tree(place.levels(sheet)) is not None
+
+
+def test_every_rule_of_thumb_stands_on_the_sizing_axis_or_points_off_it(kiln_yard, library):
+    sheet = sheet_of(kiln_yard, library)
+    spec = charts.sizing_curve(sheet)
+    most = len(spec["points"])
+    assert len(spec["rules"]) == 3
+    for said, rule in zip(spec["rules"], sheet.assessment.rules, strict=True):
+        assert 0.7 < said["at"] < most + 0.3
+        assert said["name"].startswith("←") == (rule.barrels < 0.75)
+        assert said["name"].endswith("→") == (rule.barrels > most + 0.25)

@@ -56,8 +56,10 @@ def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
     a = sheet.assessment
     s = a.sizing
-    rules = [{"at": rule.barrels, "name": RULE_WORDS[rule.key]} for rule in a.rules
-             if 0.7 <= rule.barrels <= len(a.counts) + 0.3]
+    most = len(a.counts)
+    rules = [{"at": min(max(rule.barrels, 0.75), most + 0.25), "left": rule.barrels > most - 1,
+              "name": ("← " if rule.barrels < 0.75 else "") + RULE_WORDS[rule.key]
+              + (" →" if rule.barrels > most + 0.25 else "")} for rule in a.rules]
     return {"kind": "sizing", "title": "What each barrel buys", "own": int(a.counts[a.own]),
             "rules": rules,
             "points": [{"barrels": int(n), "given": float(s.reliability[i]),

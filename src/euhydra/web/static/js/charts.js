@@ -72,7 +72,9 @@ function sizing(s) {
         Plot.ruleX(own, { x: "barrels", stroke: "var(--rain-pale)", strokeWidth: 22 }),
         Plot.text(own, { x: "barrels", frameAnchor: "top", text: () => "yours", dy: -14, fill: "var(--ink)" }),
         Plot.ruleX(s.rules, { x: "at", stroke: "var(--mute)", strokeDasharray: "4 4" }),
-        Plot.text(s.rules, { x: "at", frameAnchor: "top", text: "name", dx: 5, dy: 6, textAnchor: "start", fill: "var(--ink)" }),
+        ...s.rules.map((rule, i) => Plot.text([rule], {
+          x: "at", frameAnchor: "top", text: "name", dx: rule.left ? -5 : 5, dy: 6 + 15 * i,
+          textAnchor: rule.left ? "end" : "start", fill: "var(--ink)", stroke: "var(--panel)", strokeWidth: 4 })),
         Plot.line(s.points, { x: "barrels", y: "spilled", stroke: "var(--care)", strokeWidth: 2, strokeDasharray: "2 3" }),
         Plot.line(s.points, { x: "barrels", y: "days", stroke: "var(--leaf)", strokeWidth: 2, strokeDasharray: "6 3" }),
         Plot.line(s.points, { x: "barrels", y: "given", stroke: "var(--rain)", strokeWidth: 2.6, marker: "dot" }),
