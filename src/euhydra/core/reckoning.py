@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -19,7 +20,7 @@ from euhydra.core.library import Library
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
 
-BARRELS_SHOWN = 6
+BARRELS_SHOWN, MOST_SHOWN = 6, 14
 
 
 def _sky(r: Reckoning) -> tuple[object, ...]:
@@ -190,10 +191,12 @@ class Reckoning:
     def counts(self) -> NDArray[np.int64]:
         """Numbers of barrels shown on the sizing curve; the garden's own is among them.
 
-        They are those of the first store; the others stay as they are.
+        They are those of the first store; the others stay as they are. So many that the dry-spell
+        rule stands on the curve, within MOST_SHOWN.
         """
         own = self.garden.store.count if self.garden.stores else 0
-        return np.arange(1, max(BARRELS_SHOWN, own + 3) + 1)
+        ruled = min(MOST_SHOWN, math.ceil(self._barrels(self.rule_sizes_l["dry-spell"])) + 1)
+        return np.arange(1, max(BARRELS_SHOWN, own + 3, ruled) + 1)
 
     @cached_property
     def sizing(self) -> storage.Balance:
@@ -219,24 +222,33 @@ class Reckoning:
                                over_to=self.banks.over_to, feeds=self.banks.feeds)
 
     @cached_property
-    def rules(self) -> tuple[SizingRule, ...]:
-        """What the rules of thumb would have one buy, and what each size gives over the years.
+    def rule_sizes_l(self) -> dict[str, float]:
+        """Usable litres that each rule of thumb asks for.
 
         They know of one store, so all water and all need are put together.
         """
         inflow, demand = self.inflow_l.ravel(), self.demand_l.ravel()
         spell = float(np.median(storage.longest_dry_spell(self.weather.rain_mm)))
-        sizes = {
+        return {
             "five-percent": storage.five_percent_l(float(inflow.sum()) / self.years,
                                                    float(demand.sum()) / self.years),
             "dry-spell": spell * float(self.demand_by_month.max()),
             "never-fails": storage.sequent_peak_l(inflow, demand)}
+
+    def _barrels(self, size_l: float) -> float:
+        """How many barrels like the first store's make so much, with the other stores as they are.
+
+        0 where the others are enough, or where another barrel would add nothing.
+        """
+        one, two = self._sizes([1, 2]).sum(axis=0).tolist()
+        return max(size_l - (2 * one - two), 0.0) / (two - one) if two > one else 0.0
+
+    @cached_property
+    def rules(self) -> tuple[SizingRule, ...]:
+        """What the rules of thumb would have one buy, and what each size gives over the years."""
+        sizes = self.rule_sizes_l
         kept = storage.balance(self.inflow_l, self.demand_l, list(sizes.values()))
-        total = self.sizing.size_l.sum(axis=0)
-        one = float(total[-1] - total[0]) / max(len(total) - 1, 1)
-        rest = float(total[0]) - one
-        return tuple(SizingRule(key, size, max(size - rest, 0.0) / one if one > 0 else 0.0,
-                                float(kept.reliability[i]))
+        return tuple(SizingRule(key, size, self._barrels(size), float(kept.reliability[i]))
                      for i, (key, size) in enumerate(sizes.items()))
 
     @cached_property
