@@ -151,3 +151,36 @@ def test_a_file_with_any_source_spoilt_is_opened_or_refused_in_words():
         except BadFile:
             continue
         assert assess(garden, LIBRARY).station("store").verdict.show("us")
+
+
+FIELDS = sorted({f.path for station in ("place", "catch", "store", "grow", "push", "time")
+                 for g in listed(station, Fields(EVERYTHING, LIBRARY)) for f in g.fields})
+FED = SetValue("plots/pots-1/fed_by", "tap").apply(
+    SetValue("taps/tap/tops_up", "").apply(EVERYTHING, LIBRARY), LIBRARY)
+BEFORE = assess(FED, LIBRARY)
+for _station in ("place", "catch", "store", "push", "prove"):
+    BEFORE.station(_station)
+
+
+@settings(deadline=None, max_examples=60, suppress_health_check=list(HealthCheck))
+@given(st.sampled_from(FIELDS), st.floats(0, 1))
+def test_what_is_taken_over_after_an_edit_is_what_a_fresh_reckoning_gives(path, share):
+    measure = measure_at(FED, path)
+    if measure.kind in ("text", "choice", "flag", "monthday", "outline") or (
+            measure.high <= measure.low):
+        return
+    value = measure.low + share * (measure.high - measure.low)
+    after = _set(FED, path, round(value) if measure.kind == "count" else value)
+    revised, fresh = BEFORE.revised(after), assess(after, LIBRARY)
+    for station in ("place", "catch", "store", "push", "prove"):
+        one, other = revised.station(station), fresh.station(station)
+        assert [f.amount for f in one.figures] == [f.amount for f in other.figures], path
+        assert [f.title.show("metric") for f in one.findings] == [
+            f.title.show("metric") for f in other.findings], path
+
+
+@pytest.mark.parametrize("path", ["taps/tap/regulator_kpa", "taps/tap/static_kpa"])
+def test_a_tap_s_pressure_is_felt_at_once_in_the_lines_it_feeds(path):
+    zone = next(z.id for z in FED.zones if z.source == "tap")
+    lower = BEFORE.revised(SetValue(path, 60.0).apply(FED, LIBRARY))
+    assert lower.flows[zone]["full"].flow_l_h < BEFORE.flows[zone]["full"].flow_l_h

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core import drainage, marking
+from euhydra.core import drainage, marking, storm
 from euhydra.core.assess import assess
 from euhydra.core.backups import back_up, well_day_l
 from euhydra.core.garden.edits import Add, SetValue
@@ -30,7 +30,7 @@ def test_what_spills_is_what_is_led_there_and_what_spills_into_it(library):
     garden = Add("store").apply(poured(library), library)
     garden = garden.model_copy(update={"joints": (Joint(
         id="j-1", name="Chain", kind="overflow", a="barrels", b="store-1"),)})
-    assert drainage.spilling_area_m2(garden, library, garden.stores[1]) == pytest.approx(15 * 0.95)
+    assert storm.spills(garden, library, banks_of(garden))[1].area_m2 == pytest.approx(15 * 0.95)
     assert assess(garden, library).banks.over_to == (1, -1)
 
 
@@ -138,3 +138,26 @@ def test_a_tap_alone_feeds_its_lines_and_all_books_close(library):
         SetValue("taps/tap/bucket_l", 1.0).apply(garden, library), library)
     held = assess(weak, library).flows[zone.id]["full"]
     assert held.water_z_m < level + 170 / 9.80665
+
+
+def test_a_bank_spills_at_its_lowest_rim_all_that_was_led_to_any_of_it(library):
+    garden = poured(library)
+    for _ in range(2):
+        garden = Add("store").apply(garden, library)
+    # The roof fills the first; a siphon joins the second, whose lower rim spills to the third.
+    garden = SetValue("stores/store-1/stand_m", 0.1).apply(garden, library)
+    garden = garden.model_copy(update={"joints": (
+        Joint(id="j-1", name="Siphon", kind="siphon", a="barrels", b="store-1"),
+        Joint(id="j-2", name="Chain", kind="overflow", a="store-1", b="store-2"))})
+    found = storm.spills(garden, library, banks_of(garden))
+    assert [(s.store.id, s.out) for s in found] == [("store-1", False), ("store-2", True)]
+    assert [s.area_m2 for s in found] == pytest.approx([15 * 0.95] * 2)
+    names = {x.name for x in storm.limits(garden, library, banks_of(garden))
+             if x.part == "overflow"}
+    assert names == {"Store 1", "Store 2"}
+
+
+def test_an_overflow_runs_out_faster_from_a_higher_rim(library):
+    low = poured(library, stand_m=0.0).store
+    high = poured(library, stand_m=0.6).store
+    assert 0 < drainage.outflow_m_s(low) < drainage.outflow_m_s(high) < (2 * 9.81 * 1.48) ** 0.5

@@ -38,7 +38,7 @@ def test_a_link_passes_what_bernoulli_says():
 
 def test_the_first_to_give_is_the_one_with_the_least_rate(library):
     garden = edited(poured(library), library, ("roofs/roof/downspouts/d1/diverter_mm", 12.0))
-    first = storm.limits(garden, library)[0]
+    first = storm.limits(garden, library, storage.banks_of(garden))[0]
     assert first.part == "diverter"
     runs_off = 15 * 0.95
     assert first.gives_at_mm_h == pytest.approx(storm.opening_l_h(12, 0.10) / runs_off)

@@ -147,3 +147,11 @@ def test_normals_are_the_means_of_the_years():
                      wind_m_s=np.full((3, 365), np.nan))
     usual = Record(2000, rain, record.tmin_c, record.tmax_c, wind_m_s=np.full((3, 365), 2.0))
     assert np.allclose(unknown.weather(41, 0).eto_mm, usual.weather(41, 0).eto_mm)
+
+
+def test_a_station_s_wind_is_brought_down_to_two_metres():
+    # FAO-56 example 14, recalled: 3.2 m/s at 10 m are 2.4 m/s at 2 m.
+    text = table(head="date,rain (mm),tmin,tmax,wind (m/s)", row="{d},1,5,15,3.2")
+    assert read_weather(text).record.wind_m_s.mean() == pytest.approx(2.4, abs=0.05)
+    mast = read_weather(text, Choices(wind_height_m=2.0)).record
+    assert mast.wind_m_s.mean() == pytest.approx(3.2, abs=0.01)

@@ -66,7 +66,7 @@ def test_the_marks_stand_at_their_heights_and_say_them(kiln_yard, library):
 def test_the_strip_s_bars_are_as_long_as_the_rain_they_bear(plot_27, library):
     garden = SetValue("roofs/shed/downspouts/d1/diverter_mm", 15.0).apply(plot_27, library)
     sheet = sheet_at(garden, library)
-    first = storm.limits(garden, library)[0]
+    first = storm.limits(garden, library, storage.banks_of(garden))[0]
     bar = with_class(draw_storm.strip(sheet), "d-care")[0]
     wide = draw_storm.RIGHT - draw_storm.LEFT
     assert float(bar.get("width")) == pytest.approx(

@@ -106,9 +106,3 @@ def first_flush(ran_off_l: Days, chamber_l: float, dry_days: float = 1.0) -> Day
             room = min(chamber_l, room + chamber_l / dry_days)
             taken.append(0.0)
     return np.array(taken).reshape(ran_off_l.shape)
-
-
-def minutes_to_fill(volume_l: float, area_m2: float, runoff: float, rain_mm_h: float) -> float:
-    """Minutes for rain at a steady rate to fill a store: Q = C·i·A. Infinite in no rain."""
-    litres_h = runoff * rain_mm_h * area_m2
-    return 60 * volume_l / litres_h if litres_h > 0 else float("inf")

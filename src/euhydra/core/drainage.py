@@ -6,10 +6,11 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from euhydra.core.garden.model import Garden, RainGarden, Store, WetArea
+from euhydra.core.garden.model import RainGarden, Store, WetArea
 from euhydra.core.hydraulics.friction import head_loss
 from euhydra.core.library import Library
-from euhydra.core.storm import OVERFLOW_HEAD_M, area_into, opening_l_h
+from euhydra.core.storage import full_dip_m
+from euhydra.core.storm import link_l_h
 
 SHOWER_MM, SHOWER_H = 25.0, 1.0  # the storm a rain garden is made for, from memory
 DRY_WITHIN_H = 48.0  # mosquitoes take longer than that to hatch, common practice
@@ -18,23 +19,11 @@ LEAST_FALL = 0.005  # 1 in 200 for a perforated drain, from memory
 MANNING_CORRUGATED = 0.016  # handbook, recalled
 DRAIN_BORES_MM = (80.0, 100.0, 150.0, 200.0)
 GRAVEL_M = 0.10  # over the flat area, common practice
-GRAVEL_VOID = 0.4  # from memory
 SUMP_DEPTH_M = 0.6  # below the gravel to the pump's start level, from memory
 CYCLE_MIN = 6.0  # least time between two starts of a small pump, from memory
 LEAST_PUMP_L_H = 1000.0  # the smallest sump pumps, from memory
 RUN_SHARE = 0.5  # of the time that the pump runs while it empties the flood, from memory
 PUMP_PIPE_MM = 32.0
-
-
-def spilling_area_m2(garden: Garden, library: Library, store: Store) -> float:
-    """Roof, times runoff, whose water leaves by this store's overflow once all is full.
-
-    A store takes what is led to it and what spills into it from the stores above.
-    """
-    own = area_into(garden, library, store)
-    return own + sum(spilling_area_m2(garden, library, garden.store_of(joint.a))
-                     for joint in garden.joints if joint.kind == "overflow"
-                     and joint.b == store.id)
 
 
 def rain_garden_m2(litres: float, depth_m: float, soaks_mm_h: float) -> float:
@@ -53,8 +42,9 @@ def soaks_away_h(hollow: RainGarden, library: Library) -> float:
 
 
 def outflow_m_s(store: Store) -> float:
-    """Speed of the water in a full overflow pipe."""
-    litres_h = opening_l_h(store.overflow_mm, OVERFLOW_HEAD_M)
+    """Speed, at most, at the foot of an overflow pipe that falls to the ground: it runs full."""
+    drop = store.stand_m + full_dip_m(store)
+    litres_h = link_l_h(store.overflow_mm, drop, drop)
     return litres_h / 3.6e6 / (math.pi / 4 * (store.overflow_mm / 1000) ** 2)
 
 

@@ -31,7 +31,8 @@ def _sky(r: Reckoning) -> tuple[object, ...]:
 
 def _pipes(r: Reckoning) -> tuple[object, ...]:
     g = r.garden
-    return (g.stores, g.joints, g.plots, g.nodes, g.lines, g.fittings, g.outlets, g.zones, g.timer)
+    return (g.stores, g.taps, g.joints, g.plots, g.nodes, g.lines, g.fittings, g.outlets, g.zones,
+            g.timer)
 
 
 # What each part is worked out from: when that is equal, so is the part.
@@ -302,6 +303,11 @@ class Reckoning:
     def short_days(self) -> NDArray[np.int64]:
         """Days with a need unmet by the stores, by year."""
         return np.asarray(self.short.sum(axis=1))
+
+    @cached_property
+    def spills(self) -> tuple[storm.Spill, ...]:
+        """Where each bank overflows, and the roof whose water does."""
+        return storm.spills(self.garden, self.library, self.banks)
 
     @cached_property
     def fullest_fed(self) -> storage.Bank:

@@ -13,7 +13,7 @@ import numpy as np
 from euhydra.core.catch import roof_area_m2, runoff_share
 from euhydra.core.garden.model import Downspout, Garden, Joint, Store
 from euhydra.core.library import Library
-from euhydra.core.storage import Bank, base_z_m, full_z_m
+from euhydra.core.storage import Bank, Banks, base_z_m, full_z_m
 from euhydra.core.storage.vessel import GRAVITY, dip_at, volume_at
 
 # Vertical conductors, (bore mm, L/h): 2 in 2,880 ft², 3 in 8,800 ft², 4 in 18,400 ft² of roof at
@@ -75,7 +75,31 @@ class Limit:
     gives_at_mm_h: float
 
 
-def limits(garden: Garden, library: Library) -> tuple[Limit, ...]:
+@dataclass(frozen=True)
+class Spill:
+    """Where a bank overflows: the store that does, and the roof, times runoff, that feeds it.
+
+    The roof counts what spills into the bank from those above; ``out`` tells that the water leaves
+    the stores there.
+    """
+
+    store: Store
+    area_m2: float
+    out: bool
+
+
+def spills(garden: Garden, library: Library, banks: Banks) -> tuple[Spill, ...]:
+    """Each bank's overflow, in the order water runs: the lowest rim of its stores."""
+    areas = [sum(area_into(garden, library, store) for store in bank.stores)
+             for bank in banks.banks]
+    for i, to in enumerate(banks.over_to):
+        if to >= 0:
+            areas[to] += areas[i]
+    return tuple(Spill(min(bank.stores, key=full_z_m), areas[i], banks.over_to[i] < 0)
+                 for i, bank in enumerate(banks.banks))
+
+
+def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
     """Every gutter, downspout, diverter, link and overflow, with the rain rate that fills it.
 
     The first in the order of rates is the one that gives first.
@@ -93,13 +117,14 @@ def limits(garden: Garden, library: Library) -> tuple[Limit, ...]:
                 found.append(_limit("diverter", f"{roof.name}, {spout.name}", into_l_h(spout),
                                     share))
     for store in garden.stores:
-        if coming := area_into(garden, library, store):
-            if store.count > 1:
-                found.append(_limit("link", store.name,
-                                    link_l_h(store.link_mm, LINK_M, LINK_HEAD_M),
-                                    coming * (store.count - 1) / store.count))
-            found.append(_limit("overflow", store.name,
-                                opening_l_h(store.overflow_mm, OVERFLOW_HEAD_M), coming))
+        coming = area_into(garden, library, store)
+        if coming > 0 and store.count > 1:
+            found.append(_limit("link", store.name,
+                                link_l_h(store.link_mm, LINK_M, LINK_HEAD_M),
+                                coming * (store.count - 1) / store.count))
+    found += [_limit("overflow", spill.store.name,
+                     opening_l_h(spill.store.overflow_mm, OVERFLOW_HEAD_M), spill.area_m2)
+              for spill in spills(garden, library, banks) if spill.area_m2 > 0]
     return tuple(sorted(found, key=lambda limit: limit.gives_at_mm_h))
 
 

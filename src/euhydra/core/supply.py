@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from euhydra.core.garden.model import Tap
-from euhydra.core.units import head_m
 
 SAFE_SHARE = 0.8  # of the tested flow to design to, common practice
 
@@ -21,8 +20,3 @@ def pressure_kpa(tap: Tap, flow_l_h: float) -> float:
 def design_l_h(tap: Tap) -> float:
     """The most to plan for."""
     return SAFE_SHARE * tested_l_h(tap)
-
-
-def design_head_m(tap: Tap) -> float:
-    """Head left at the tap at that flow."""
-    return head_m(pressure_kpa(tap, design_l_h(tap)))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -21,6 +20,7 @@ from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.panes import VIEWS
+from euhydra.web.readings import reading_of
 from euhydra.web.shelf import Standing
 
 templates = Jinja2Templates(env=Environment(
@@ -77,12 +77,14 @@ def run_of(assessment: Assessment, system: System) -> list[Stop]:
 
 def station_page(request: Request, standing: Standing, station: str, look: Look, *,
                  before: Assessment | None = None, rejected: Rejected | None = None,
-                 reading: Mapping[str, Any] | None = None, status: int = 200) -> HTMLResponse:
+                 status: int = 200) -> HTMLResponse:
     """A station as a whole page, or its inside alone when the page's own script asks."""
     assessment, before, trying = _tried(standing, station, look, before)
     garden = assessment.garden
     system: System = garden.units
     report = assessment.station(station)
+    reading = (reading_of(request.app.state.shelf, standing, look.read)
+               if look.view == "file" else None)
     sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
                   before if trying else None, look.month, look.zone, look.level, reading,
                   look.store)

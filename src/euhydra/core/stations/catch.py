@@ -110,7 +110,7 @@ def _storm_figure(r: Reckoning, area: float) -> tuple[Figure, ...]:
 
 def _gives_first(r: Reckoning) -> list[Finding]:
     """A part that is full before the heaviest storm on the strip."""
-    worst = next(iter(storm.limits(r.garden, r.library)), None)
+    worst = next(iter(storm.limits(r.garden, r.library, r.banks)), None)
     if worst is None or worst.gives_at_mm_h >= STORM_RATES_MM_H[-1]:
         return []
     what = {"gutter": "the gutter runs over", "downspout": "the downspout is full",

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from euhydra.core import drainage, storage, storm
+from euhydra.core import drainage, storm
 from euhydra.core.advice import Finding, Remedy
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.garden.model import Store, WetArea
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.storm import Spill
 
 STORM_MM_H = 75.0
 FORBIDDEN = {"sewer": "The sewer is not for rain without leave: it backs up into houses.",
@@ -16,25 +17,15 @@ FORBIDDEN = {"sewer": "The sewer is not for rain without leave: it backs up into
                         "before that."}
 
 
-def spills_out(r: Reckoning) -> list[Store]:
-    """Stores whose overflow leaves the stores: those that no overflow joint leads on."""
-    led_on = {joint.a for joint in r.garden.joints if joint.kind == "overflow"}
-    return [min(bank.stores, key=storage.full_z_m) for bank in r.banks.banks
-            if not any(store.id in led_on for store in bank.stores)]
-
-
-def bank_area_m2(r: Reckoning, store: Store) -> float:
-    """Roof times runoff whose water leaves by this store: that of its whole bank."""
-    bank = r.banks.holding(store.id)
-    return sum(drainage.spilling_area_m2(r.garden, r.library, s) for s in bank.stores)
+def spills_out(r: Reckoning) -> list[Spill]:
+    """The overflows that leave the stores."""
+    return [spill for spill in r.spills if spill.out]
 
 
 def figures(r: Reckoning) -> tuple[Figure, ...]:
     """The rain garden's size and the wet ground's plan."""
-    found = []
-    for store in spills_out(r):
-        if store.overflow_to == "rain-garden" and (area := bank_area_m2(r, store)) > 0:
-            found.append(_rain_garden_figure(r, store, area))
+    found = [_rain_garden_figure(r, spill.store, spill.area_m2) for spill in spills_out(r)
+              if spill.store.overflow_to == "rain-garden" and spill.area_m2 > 0]
     for wet in r.garden.wet_areas:
         plan = drainage.wet_plan(wet, r.library)
         found.append(Figure(
@@ -66,28 +57,32 @@ def _rain_garden_figure(r: Reckoning, store: Store, area: float) -> Figure:
 def findings(r: Reckoning) -> list[Finding]:
     """Every rule on overflows and wet ground."""
     found: list[Finding] = []
-    for store in spills_out(r):
-        found += [*_goal(r, store), *_thin(r, store), *_rain_garden(r, store)]
+    for spill in spills_out(r):
+        if spill.area_m2 > 0:
+            found += [*_goal(spill), *_thin(spill), *_rain_garden(r, spill)]
     for wet in r.garden.wet_areas:
         found += [*_outfall(wet), _wet_plan(r, wet)]
     return [*found, _overflow(r)]
 
 
 def _overflow(r: Reckoning) -> Finding:
-    fast = max((drainage.outflow_m_s(store) for store in spills_out(r)), default=0.0)
+    fast = max((drainage.outflow_m_s(spill.store) for spill in spills_out(r)), default=0.0)
+    scours = (", which washes bare soil away: end it on stones." if fast > drainage.SCOUR_M_S
+              else ".")
     return Finding(
         "store.overflow", "note",
         say("{share} of the rain spills: lead it somewhere harmless",
             share=Amount(float(r.sizing.overflow_share[r.own]), "share")),
         say("An overflow as wide as the inlet, away from walls, not to a neighbour, and not to a "
-            "sewer without leave. It runs out at {v}, which washes bare soil away: end it on "
-            "stones.", v=Amount(fast, "speed")), caution=True)
+            "sewer without leave. It runs out at up to {v}" + scours,
+            v=Amount(fast, "speed")), caution=True)
 
 
-def _goal(r: Reckoning, store: Store) -> list[Finding]:
-    if bank_area_m2(r, store) <= 0 or store.overflow_to not in ("nowhere", "neighbour", "drain"):
+def _goal(spill: Spill) -> list[Finding]:
+    store = spill.store
+    if store.overflow_to not in ("nowhere", "neighbour", "drain"):
         return []
-    shower = Amount(drainage.shower_l(bank_area_m2(r, store)), "volume")
+    shower = Amount(drainage.shower_l(spill.area_m2), "volume")
     border = Remedy(f"to-border-{store.id}", Phrase("Lead it to a border"), Phrase("harmless"),
                     SetValue(f"stores/{store.id}/overflow_to", "border"))
     if store.overflow_to == "drain":
@@ -102,8 +97,8 @@ def _goal(r: Reckoning, store: Store) -> list[Finding]:
             "ground you answer for.", v=shower), (border,), caution=True)]
 
 
-def _thin(r: Reckoning, store: Store) -> list[Finding]:
-    coming = bank_area_m2(r, store) * STORM_MM_H
+def _thin(spill: Spill) -> list[Finding]:
+    store, coming = spill.store, spill.area_m2 * STORM_MM_H
     takes = storm.opening_l_h(store.overflow_mm, storm.OVERFLOW_HEAD_M)
     if coming <= takes:
         return []
@@ -120,19 +115,18 @@ def _thin(r: Reckoning, store: Store) -> list[Finding]:
                 SetValue(f"stores/{store.id}/overflow_mm", wide)),))]
 
 
-def _rain_garden(r: Reckoning, store: Store) -> list[Finding]:
-    if store.overflow_to != "rain-garden" or bank_area_m2(r, store) <= 0:
+def _rain_garden(r: Reckoning, spill: Spill) -> list[Finding]:
+    if spill.store.overflow_to != "rain-garden":
         return []
+    shower = drainage.shower_l(spill.area_m2)
     if not r.garden.rain_gardens:
         return [Finding(
             "store.rain-garden", "care", Phrase("There is no rain garden to take the overflow"),
-            say("A shower sends {v} there.",
-                v=Amount(drainage.shower_l(bank_area_m2(r, store)), "volume")),
+            say("A shower sends {v} there.", v=Amount(shower, "volume")),
             (Remedy("add-rain-garden", Phrase("Add a rain garden"), Phrase("drawn"),
                     Add("rain-garden")),))]
     hollow = r.garden.rain_gardens[0]
-    need = drainage.rain_garden_m2(drainage.shower_l(bank_area_m2(r, store)), hollow.depth_m,
-                                   r.library.soils[hollow.soil].soaks_mm_h)
+    need = drainage.rain_garden_m2(shower, hollow.depth_m, r.library.soils[hollow.soil].soaks_mm_h)
     there = sum(g.length_m * g.width_m for g in r.garden.rain_gardens)
     found = []
     if there < need - 1e-9:

@@ -35,7 +35,6 @@ class Bank:
     stores: tuple[Store, ...]
     ends_m: tuple[float, ...]
     outlet_z_m: float
-    drawn: bool = True
 
     @property
     def id(self) -> str:
@@ -146,7 +145,7 @@ def _bank(garden: Garden, stores: list[Store]) -> Bank:
     # A store that lines draw from gives all above its own outlet, whatever its joints leave.
     ends = [min(end, store.outlet_m) if store in drawn else end
             for store, end in zip(stores, ends, strict=True)]
-    return Bank(tuple(stores), tuple(ends), lowest, bool(drawn))
+    return Bank(tuple(stores), tuple(ends), lowest)
 
 
 def _downstream(banks: list[str], over: dict[str, list[str]]) -> list[str]:

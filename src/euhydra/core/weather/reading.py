@@ -12,6 +12,7 @@ from typing import Literal
 import numpy as np
 
 from euhydra.core.weather.columns import SHOWN, UNITS, Column, columns_of, converted, with_units
+from euhydra.core.weather.eto import wind_at_2_m
 from euhydra.core.weather.gaps import Filled, whole_years
 from euhydra.core.weather.record import Record
 
@@ -60,10 +61,14 @@ class Read:
 
 @dataclass(frozen=True)
 class Choices:
-    """What a person says of a file that does not say it: units by group, and the order of dates."""
+    """What a person says of a file that does not say it: units, order of dates, height of the wind.
+
+    Weather stations measure the wind at 10 m; it is kept as it would be at 2 m (FAO-56 eq. 47).
+    """
 
     units: Mapping[str, str] = field(default_factory=dict)
     day_order: DayOrder = ""
+    wind_height_m: float = 10.0
 
 
 def read_weather(text: str, choices: Choices | None = None) -> Read:
@@ -95,6 +100,8 @@ def reading(text: str, choices: Choices) -> Iterator[float | Read]:
     known = with_units(columns, values, dict(choices.units))
     kept = {holds: converted(values[holds], known[holds]) for holds in values}
     sound = taken.checked(values, kept, known)
+    if "wind" in kept:
+        kept["wind"] = wind_at_2_m(kept["wind"], choices.wind_height_m)
     yield 0.95
     arrays = {KEPT_AS[holds]: column[sound] for holds, column in kept.items()}
     filled = whole_years([d for d, ok in zip(days, sound, strict=True) if ok], arrays)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from markupsafe import Markup
 
 from euhydra.core import drainage
-from euhydra.core.garden.model import RainGarden, Store, WetArea
-from euhydra.core.stations.overflows import bank_area_m2, spills_out
+from euhydra.core.garden.model import RainGarden, WetArea
+from euhydra.core.stations.overflows import spills_out
+from euhydra.core.storm import Spill
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
@@ -18,8 +19,8 @@ GOALS = {"nowhere": "nowhere yet", "border": "a border or lawn",
 
 def courses(sheet: Sheet) -> Markup:
     """One row for each store that spills out of the stores, and one for each wet area."""
-    rows = [_course(sheet, store, 30 + i * ROW) for i, store in enumerate(
-        spills_out(sheet.assessment))]
+    rows = [_course(sheet, spill, 30 + i * ROW)
+            for i, spill in enumerate(spills_out(sheet.assessment))]
     y = 30 + ROW * len(rows)
     for wet in sheet.garden.wet_areas:
         rows.append(_wet(sheet, wet, y))
@@ -27,9 +28,9 @@ def courses(sheet: Sheet) -> Markup:
     return svg.svg(WIDTH, max(y, 60), "Where the overflow goes", rows)
 
 
-def _course(sheet: Sheet, store: Store, y: float) -> Markup:
+def _course(sheet: Sheet, spill: Spill, y: float) -> Markup:
     """The store, its overflow pipe, and what takes a shower."""
-    area = bank_area_m2(sheet.assessment, store)
+    store, area = spill.store, spill.area_m2
     ground = y + 130
     parts = [svg.rect(0, ground, WIDTH, 36, "", fill="url(#earth)"),
              svg.path(f"M0 {ground}H{WIDTH}", "d-ground"),
@@ -40,7 +41,7 @@ def _course(sheet: Sheet, store: Store, y: float) -> Markup:
              svg.text(170, ground - 92, f"a shower of {sheet.show(drainage.SHOWER_MM, 'rain')} "
                       f"in an hour, all full: {sheet.show(drainage.shower_l(area), 'volume')}",
                       "d-lab"),
-             svg.text(170, ground - 74, "runs out at "
+             svg.text(170, ground - 74, "runs out at up to "
                       f"{sheet.show(drainage.outflow_m_s(store), 'speed')}: end it on stones",
                       "d-mute"),
              *(svg.el("circle", cx=406 + 9 * i, cy=ground - 4, r=4.5, class_="d-white")

@@ -20,7 +20,7 @@ PART_WORDS = {"gutter": "gutter", "downspout": "downspout", "diverter": "diverte
 def strip(sheet: Sheet) -> Markup:
     """What each part carries, as the rain rate that fills it; and how the barrels fill."""
     a = sheet.assessment
-    found = storm.limits(sheet.garden, a.library)
+    found = storm.limits(sheet.garden, a.library, a.banks)
     rows = found[:14]
     y0, step = 62.0, 25.0
     foot = y0 + step * len(rows) + 6

@@ -50,10 +50,11 @@ def a_storm(sheet: Sheet) -> list[Pane]:
     """The storm strip, with its table twin."""
     if not sheet.garden.stores or not sheet.garden.roofs:
         return [Pane(add=(("roof", "Add a roof"), ("store", "Add a store")))]
+    a = sheet.assessment
     rows = tuple((draw_storm.PART_WORDS[x.part].capitalize(), x.name,
                   sheet.show(x.capacity_l_h, "flow", 0),
                   sheet.show(x.gives_at_mm_h, "rain") + " an hour")
-                 for x in storm.limits(sheet.garden, sheet.assessment.library))
+                 for x in storm.limits(sheet.garden, a.library, a.banks))
     return [*_banks(sheet), Pane(drawing=draw_storm.strip(sheet)), Pane(twin=True, table=Table(
         "What each part carries", ("Part", "Where", "Carries", "Full at"), rows,
         frozenset({2, 3})))]

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query, Request
 
 from euhydra.core import units
 from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.measures import bounded, measure_at
+from euhydra.core.garden.measures import NoSuchValue, bounded, measure_at
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.web import charts
 from euhydra.web.drawings.sheet import Sheet
@@ -28,7 +28,7 @@ def curve(request: Request, garden_id: str, path: str = Query(max_length=200),
     now = shelf_of(request).take(garden_id).assessment
     measure = measure_at(now.garden, path)
     if not path.startswith("roofs/") or measure.kind != "length":
-        return {"chart": None, "shown": "", "caught": ""}
+        raise NoSuchValue(f"“{path[:80]}” is no edge of a roof")
     held = min(max(metres, measure.low), measure.high)
     value = bounded(held, measure, f"{held:g}", now.garden.units)
     then = now.revised(SetValue(path, value).apply(now.garden, now.library), now.record)

@@ -24,7 +24,6 @@ from euhydra.core.units import BadEntry
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
 from euhydra.web.pages import Look
-from euhydra.web.readings import reading_of
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
@@ -64,9 +63,7 @@ def look(request: Request, garden_id: str, station: str) -> HTMLResponse:
         raise HTTPException(404)
     how, shelf = look_of(request), shelf_of(request)
     before = shelf.at_change(garden_id, how.since) if how.since else None
-    standing = shelf.take(garden_id)
-    reading = reading_of(shelf, standing, how.read) if how.view == "file" else None
-    return pages.station_page(request, standing, station, how, before=before, reading=reading)
+    return pages.station_page(request, shelf.take(garden_id), station, how, before=before)
 
 
 @router.post("/edit")
@@ -88,13 +85,7 @@ def edit(request: Request, garden_id: str, path: Text, typed: Text = "", step: T
         after = measure_at(standing.assessment.after(edit).garden, path)
         return edit, f"{measure.label} {shown(after, garden.units)}"[:120]
 
-    shelf = shelf_of(request)
-    try:
-        return kept(request, garden_id, station, make)
-    except (BadEntry, EditRefused) as error:
-        why = error.why if isinstance(error, BadEntry) else str(error)
-        return pages.station_page(request, shelf.take(garden_id), station, look_of(request),
-                                  rejected=Rejected(path, typed, why), status=422)
+    return kept_or_said(request, garden_id, station, make, path, typed)
 
 
 @router.post("/remedy")
@@ -160,6 +151,18 @@ def _moved(request: Request, garden_id: str, station: str, *, back: bool) -> Res
     else:
         gardens.redo(garden_id)
     return _to(garden_id, station if station in STATIONS else "push", look_of(request), since)
+
+
+def kept_or_said(request: Request, garden_id: str, station: str,
+                 make: Callable[[Standing], tuple[Edit, str]], path: str, typed: str) -> Response:
+    """Keep what was typed, or show the page with it still there and why it cannot be kept."""
+    try:
+        return kept(request, garden_id, station, make)
+    except (BadEntry, EditRefused) as error:
+        why = error.why if isinstance(error, BadEntry) else str(error)
+        return pages.station_page(request, shelf_of(request).take(garden_id), station,
+                                  look_of(request), rejected=Rejected(path, typed, why),
+                                  status=422)
 
 
 def kept(request: Request, garden_id: str, station: str,

@@ -4,20 +4,17 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response, StreamingResponse
 
 from euhydra.core.garden.edits import Edit, EditRefused, SetMonths, UseRecord
-from euhydra.core.units import BadEntry
 from euhydra.core.weather.columns import UNITS
 from euhydra.core.weather.pasted import months_pasted
 from euhydra.core.weather.reading import BadWeather, Choices, DayOrder, Read, reading
 from euhydra.store.weather import NoSuchRecord
-from euhydra.web import pages
-from euhydra.web.fields import Rejected
-from euhydra.web.routes.stations import kept, look_of, shelf_of
+from euhydra.web.routes.stations import kept, kept_or_said, shelf_of
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
@@ -28,7 +25,8 @@ GAPS_KEPT = 200
 @router.post("/weather")
 def read_file(request: Request, garden_id: str, file: UploadFile, unit_rain: Text = "",
               unit_tmin: Text = "", unit_wind: Text = "",
-              day_order: Annotated[DayOrder, Form()] = "") -> Response:
+              day_order: Annotated[DayOrder, Form()] = "",
+              wind_height: Annotated[Literal["2", "10"], Form()] = "10") -> Response:
     """Read a daily file and keep it; the page's own script is told how far it has come."""
     shelf = shelf_of(request)
     shelf.gardens.load(garden_id)
@@ -39,7 +37,8 @@ def read_file(request: Request, garden_id: str, file: UploadFile, unit_rain: Tex
                               f"{', '.join(UNITS[group][1])}.")
     name = (file.filename or "weather file")[:80]
     steps = _kept_steps(shelf, garden_id, name, _text(file.file.read(), name),
-                        Choices({k: v for k, v in units.items() if v}, day_order))
+                        Choices({k: v for k, v in units.items() if v}, day_order,
+                                float(wind_height)))
     if request.headers.get("x-fragment"):
         return StreamingResponse((json.dumps(step) + "\n" for step in steps),
                                  media_type="application/x-ndjson")
@@ -108,10 +107,4 @@ def paste_months(request: Request, garden_id: str,
     def make(standing: Standing) -> tuple[Edit, str]:
         return SetMonths(months_pasted(pasted, standing.garden.units)), "Months pasted"
 
-    try:
-        return kept(request, garden_id, "place", make)
-    except (BadEntry, EditRefused) as error:
-        why = error.why if isinstance(error, BadEntry) else str(error)
-        return pages.station_page(request, shelf_of(request).take(garden_id), "place",
-                                  look_of(request), rejected=Rejected("months", pasted, why),
-                                  status=422)
+    return kept_or_said(request, garden_id, "place", make, "months", pasted)

@@ -20,34 +20,34 @@ function begin(handle, event) {
   const start = place(event);
   const scale = Number(handle.dataset.scale);
   const from = Number(handle.dataset.metres);
-  const ask = follow(handle);
-  let metres = from;
+  const input = document.getElementById(`f-${handle.dataset.drag.replaceAll("/", "-")}`);
+  const ask = follow(handle, input);
   const move = (e) => {
     const by = place(e) - start;
-    metres = from + by / scale;
     handle.setAttribute("transform", along ? `translate(${by} 0)` : `translate(0 ${-by})`);
-    ask(metres);
+    ask(from + by / scale);
   };
-  const end = () => {
+  const end = async () => {
     window.removeEventListener("pointermove", move);
-    const input = document.getElementById(`f-${handle.dataset.drag.replaceAll("/", "-")}`);
-    if (Math.abs(metres - from) < 0.005) return handle.removeAttribute("transform");
-    input.value = `${Math.max(metres, 0.3).toFixed(2)} m`;
+    const length = await ask(null);
+    if (length === null) return handle.removeAttribute("transform");
+    input.value = `${length.toFixed(2)} m`;
     input.dispatchEvent(new Event("change", { bubbles: true }));
   };
   window.addEventListener("pointermove", move);
   window.addEventListener("pointerup", end, { once: true });
+  window.addEventListener("pointercancel", end, { once: true });
 }
 
-// Asks for one curve at a time, always for the last place the edge was at.
-function follow(handle) {
+// Asks for one curve at a time, always for the last place the edge was at. Asked for null it waits for
+// what is under way and gives the length the server took, which is within bounds; null if none was.
+function follow(handle, input) {
   const garden = document.querySelector("[data-garden]").dataset.garden;
   const figure = document.querySelector("[data-live]");
-  const input = document.getElementById(`f-${handle.dataset.drag.replaceAll("/", "-")}`);
   let wanted = null;
-  let asking = false;
+  let taken = null;
+  let asking = null;
   const next = async () => {
-    asking = true;
     while (wanted !== null) {
       const metres = wanted;
       wanted = null;
@@ -55,15 +55,18 @@ function follow(handle) {
       const answer = await fetch(`/g/${garden}/curve?${query}`);
       if (!answer.ok) break;
       const said = await answer.json();
+      taken = said.metres;
       input.value = said.shown;
       if (figure && said.chart) drawChart(figure, said.chart);
       const caught = document.querySelector("[data-figure=caught_year] [data-value]");
       if (caught) caught.textContent = said.caught;
     }
-    asking = false;
+    asking = null;
   };
-  return (metres) => {
-    wanted = metres;
-    if (!asking) next();
+  return async (metres) => {
+    if (metres !== null) wanted = metres;
+    if (wanted !== null) asking ??= next();
+    await asking;
+    return taken;
   };
 }

@@ -1,0 +1,145 @@
+"""Sources and stores in the real browser: weather files, pasted months, joints, dragged roofs."""
+
+import re
+from pathlib import Path
+
+import pytest
+import vega_datasets
+from playwright.sync_api import expect
+
+from euhydra.web.panes import VIEWS
+
+
+def test_the_seattle_record_comes_in_through_the_upload(site, watched, tmp_path):
+    # Open data: the daily Seattle weather of vega_datasets, with three lines spoilt.
+    record = Path(vega_datasets.__file__).parent / "_data" / "seattle-weather.csv"
+    lines = record.read_text().splitlines()
+    lines[9] = lines[8]
+    lines[19] = lines[19].replace(",", ",-", 1)
+    file = tmp_path / "seattle.csv"
+    file.write_text("\n".join(lines))
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/place?view=file")
+    page.get_by_label("A daily weather file").set_input_files(file)
+    with page.expect_navigation():
+        page.get_by_role("button", name="Read the file").click()
+    reading = page.get_by_role("region", name="How the file was read")
+    expect(reading).to_contain_text("4 years, 2012 to 2015")
+    expect(reading).to_contain_text("Penman–Monteith")
+    expect(reading).to_contain_text("2 lines were refused")
+    expect(reading).to_contain_text("stands already in line 9")
+    watched.axe()
+    with page.expect_navigation():
+        page.get_by_role("button", name="Use this record").click()
+    expect(page.locator("h1")).to_contain_text("1\u202f1")
+    expect(page.locator(".find", has_text="4 measured years")).to_be_visible()
+    page.goto(f"{site}/g/plot-27/place?view=year")
+    expect(page.locator(".key")).to_contain_text("by Hargreaves")
+    watched.axe()
+    page.goto(f"{site}/g/plot-27/place?view=years")
+    apart = page.get_by_role("region", name="A dry, a typical and a wet year")
+    expect(apart).to_contain_text("201")
+    page.goto(f"{site}/g/plot-27/place")
+    page.keyboard.press("l")
+    with page.expect_download() as down:
+        page.get_by_role("link", name="export JSON").click()
+    assert '"wind_m_s"' in down.value.path().read_text()
+    with page.expect_navigation():
+        page.keyboard.press("Control+z")
+    expect(page.locator("h1")).to_contain_text("610")
+
+
+def test_a_file_that_is_no_weather_says_why_beside_the_button(site, watched, tmp_path):
+    file = tmp_path / "notes.csv"
+    file.write_text("when,what\n1,2\n")
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/place?view=file")
+    page.get_by_label("A daily weather file").set_input_files(file)
+    page.get_by_role("button", name="Read the file").click()
+    expect(page.locator("[data-said]")).to_contain_text("No column was found for a date")
+    expect(page.get_by_role("button", name="Read the file")).to_be_enabled()
+
+
+def test_months_are_pasted_and_a_bad_table_keeps_what_was_pasted(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/balcony/place?view=months")
+    box = page.get_by_label("Paste a table")
+    box.fill("rain 1 2 3")
+    watched.refusals_expected = True
+    with page.expect_navigation():
+        page.get_by_role("button", name="Put these months in").click()
+    expect(page.locator("#pasted-err")).to_contain_text("1 lines were pasted")
+    expect(page.get_by_label("Paste a table")).to_have_value("rain 1 2 3")
+    page.get_by_label("Paste a table").fill("\n".join(
+        f"{50 + m}\t{5 + m % 3}\t{m}\t{m + 9}" for m in range(12)))
+    with page.expect_navigation():
+        page.get_by_role("button", name="Put these months in").click()
+    expect(page.locator("h1")).to_contain_text("666")
+    expect(page.locator("#f-site-climate-rain_mm-11")).to_have_value("61 mm")
+
+
+def test_a_second_store_is_added_joined_and_drawn_by_keyboard(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/balcony/store")
+    for name in ("Add a store", "Add a store", "Join two stores"):
+        button = page.get_by_role("button", name=name, exact=True)
+        button.focus()
+        with page.expect_navigation():
+            page.keyboard.press("Enter")
+    expect(page.get_by_role("region", name=re.compile("^Joint"))).to_be_visible()
+    page.locator("#f-joints-joint-1-kind").select_option("link")
+    height = page.locator("#f-stores-store-1-height_m")
+    height.fill("3 ft")
+    height.press("Enter")
+    expect(page.locator("#f-stores-store-1-height_m")).to_have_value("0.91 m")
+    expect(page.locator("[data-figure=usable]")).to_contain_text("L")
+    with page.expect_navigation():
+        page.locator("button", has_text="L · m").click()
+    expect(page.locator("#f-stores-store-1-height_m")).to_have_value("3.00 ft")
+    watched.axe()
+
+
+@pytest.mark.parametrize("garden", ["plot-27", "balcony"])
+def test_the_other_demo_gardens_stand_by_axe(site, watched, garden):
+    page = watched.page
+    for station in ("place", "catch", "store"):
+        for view in VIEWS[station]:
+            page.goto(f"{site}/g/{garden}/{station}?view={view.key}")
+            watched.axe()
+
+
+def test_a_dragged_roof_edge_moves_the_curve_and_is_kept(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/catch")
+    handle = page.locator("[data-drag='roofs/glasshouse/width_m']")
+    caught = page.locator("[data-figure=caught_year] [data-value]")
+    before, curve = caught.inner_text(), page.locator("[data-live] .plot").inner_html()
+    box = handle.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 90, box["y"] + box["height"] / 2, steps=6)
+    expect(caught).not_to_have_text(before)
+    assert page.locator("[data-live] .plot").inner_html() != curve
+    assert page.locator("[role=status]", has_text="saved").count() == 1
+    with page.expect_response(lambda r: r.url.endswith("/edit") and r.status == 200):
+        page.mouse.up()
+    expect(page.locator("#f-roofs-glasshouse-width_m")).not_to_have_value("3.00 m")
+    with page.expect_navigation():
+        page.keyboard.press("Control+z")
+    expect(page.locator("#f-roofs-glasshouse-width_m")).to_have_value("3.00 m")
+
+
+def test_a_roof_may_be_drawn_by_its_corners(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/catch")
+    page.keyboard.press("l")
+    corners = page.locator("#l-roofs-shed-outline")
+    watched.refusals_expected = True
+    corners.fill("0, 0; 4, 3; 4, 0; 0, 3")
+    corners.press("Enter")
+    expect(page.locator(".err").first).to_contain_text("crosses itself")
+    corners.fill("0, 0.5; 4, 0.5; 4, 2.5; 2, 2.5; 2, 3.5; 0, 3.5")
+    corners.press("Enter")
+    expect(page.locator("[data-figure=roof_area] [data-value]")).to_have_text("10.0\u00a0m²")
+    expect(page.locator("svg polygon.d-wall")).to_be_visible()
+    watched.axe()
