@@ -2,33 +2,51 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
 from scipy.spatial import QhullError
 
-from euhydra.core.garden.model import Bed, Garden, Point, Pots, Site, Store, Tap
+from euhydra.core.garden.model import (
+    AnyPlot,
+    Bed,
+    Garden,
+    Point,
+    Pots,
+    Site,
+    Store,
+    Tap,
+    Tower,
+    Tree,
+    Wicking,
+)
 
-Placed = TypeVar("Placed", Store, Tap, Bed, Pots, Bed | Pots)
+Placed = TypeVar("Placed", Store, Tap, Bed, Tree, Pots, Tower, Wicking, AnyPlot)
 
 
 def level_m(site: Site, at: Point) -> float | None:
-    """The ground's level at a place; None when the site has no spot heights.
+    """The ground's level at a place; None when the site has no spot heights."""
+    return float(levels_m(site, [(at.x_m, at.y_m)])[0]) if site.spots else None
+
+
+def levels_m(site: Site, at: Sequence[tuple[float, float]]) -> NDArray[np.float64]:
+    """The ground's level at each place of a site with spot heights.
 
     Terraces take the level of the nearest spot. A slope runs straight between the three spots
     round a place (Delaunay triangles); outside them, and where the spots stand in one line, the
     plane that fits all of them best.
     """
-    if not site.spots:
-        return None
     places = np.array([(spot.at.x_m, spot.at.y_m) for spot in site.spots])
     levels = np.array([spot.level_m for spot in site.spots])
-    here = np.array([[at.x_m, at.y_m]])
+    here = np.asarray(at, dtype=float)
     if site.lie == "terraces":
-        return float(NearestNDInterpolator(places, levels)(here)[0])
+        found: NDArray[np.float64] = NearestNDInterpolator(places, levels)(here)
+        return found
     inside = _between(places, levels, here)
-    return inside if inside is not None else _plane(places, levels, here)
+    return np.where(np.isfinite(inside), inside, _plane(places, levels, here))
 
 
 def levelled(garden: Garden) -> Garden:
@@ -46,17 +64,21 @@ def levelled(garden: Garden) -> Garden:
         "plots": tuple(put(plot, plot.corner) for plot in garden.plots)})
 
 
-def _between(places: np.ndarray, levels: np.ndarray, here: np.ndarray) -> float | None:
+def _between(places: NDArray[np.float64], levels: NDArray[np.float64], here: NDArray[np.float64]
+             ) -> NDArray[np.float64]:
+    outside = np.full(len(here), np.nan)
     if len(places) < 3:
-        return None
+        return outside
     try:
-        level = float(LinearNDInterpolator(places, levels)(here)[0])
+        inside: NDArray[np.float64] = LinearNDInterpolator(places, levels)(here)
     except QhullError:
-        return None
-    return level if np.isfinite(level) else None
+        return outside
+    return inside
 
 
-def _plane(places: np.ndarray, levels: np.ndarray, here: np.ndarray) -> float:
+def _plane(places: NDArray[np.float64], levels: NDArray[np.float64], here: NDArray[np.float64]
+           ) -> NDArray[np.float64]:
     middle = places.mean(axis=0)
     fall, *_ = np.linalg.lstsq(places - middle, levels - levels.mean(), rcond=None)
-    return float(levels.mean() + ((here - middle) @ fall)[0])
+    plane: NDArray[np.float64] = levels.mean() + (here - middle) @ fall
+    return plane

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from euhydra.core.figures import Standing
+from euhydra.core.garden.model import Garden
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,10 +88,14 @@ class Soil(Row):
 
 @dataclass(frozen=True, kw_only=True)
 class Crop(Row):
-    """FAO-56 single coefficient: Kc and stage lengths, root depth, depletion share p."""
+    """FAO-56 single coefficient: Kc and stage lengths, root depth, depletion share p.
+
+    ``canopy_m`` and ``height_m`` are of a full-grown plant; ``season`` is warm or cool.
+    """
 
     group: str
     thirst: str
+    season: str
     kc_ini: float
     kc_mid: float
     kc_end: float
@@ -101,6 +106,8 @@ class Crop(Row):
     root_m: float
     p: float
     spacing_m: float
+    canopy_m: float
+    height_m: float
     planted: str
     edible_raw: str
 
@@ -112,12 +119,16 @@ class Crop(Row):
 
 @dataclass(frozen=True, kw_only=True)
 class Tube(Row):
-    """A pipe: true bore in mm, and the outlet built into it, if any, at its spacing."""
+    """A pipe: true bore in mm, and the outlet built into it, if any, at its spacing.
+
+    ``price`` is a metre's, from an invented price book.
+    """
 
     bore_mm: float
     outlet: str
     outlet_spacing_m: float
     longest_run_m: float
+    price: float
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -132,15 +143,21 @@ class OutletKind(Row):
     least_head_m: float
     opens_m: float
     cv: float
+    price: float
 
 
 @dataclass(frozen=True, kw_only=True)
 class FittingKind(Row):
-    """Loss of a component: Kv in m³/h at 1 bar, or K on the velocity head (0 = none)."""
+    """Loss of a component: Kv in m³/h at 1 bar, or K on the velocity head (0 = none).
+
+    One that is ``one_way`` ("yes") lets nothing back.
+    """
 
     kv: float
     k: float
     role: str
+    one_way: str
+    price: float
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -154,6 +171,31 @@ class Timer(Row):
     every_hours: tuple[int, ...]
     minutes: tuple[int, ...]
     weekdays: bool
+
+
+@dataclass(frozen=True, kw_only=True)
+class PumpKind(Row):
+    """A pump: its curve as text (``"0 11; 1000 9.5"``, L/h and m), what it draws, how it primes.
+
+    ``needs_m`` is the head over vapour that its inlet needs, ``lifts_m`` how high it may stand
+    over the water, ``starts_h`` how often an hour it may start, ``fails`` what most often ails it.
+    """
+
+    family: str
+    points: str
+    watts: float
+    self_primes: str
+    lifts_m: float
+    needs_m: float
+    starts_h: float
+    price: float
+    fails: str
+
+    @property
+    def curve(self) -> tuple[tuple[float, float], ...]:
+        """(L/h, m) points."""
+        pairs = (pair.split() for pair in self.points.split(";"))
+        return tuple((float(q), float(h)) for q, h in pairs)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -179,6 +221,7 @@ class Library:
     outlets: Mapping[str, OutletKind]
     fittings: Mapping[str, FittingKind]
     timers: Mapping[str, Timer]
+    pumps: Mapping[str, PumpKind]
     parts: Mapping[str, Part]
 
     def timer_like(self, key: str, *, style: str | None = None, valve: str | None = None) -> str:
@@ -189,3 +232,16 @@ class Library:
         own = self.timers[key]
         wanted = (style or own.style, valve or own.valve)
         return next((t.key for t in self.timers.values() if (t.style, t.valve) == wanted), key)
+
+    def of(self, garden: Garden) -> Library:
+        """The tables with the garden's own crops among them; itself where it has none.
+
+        A crop of the gardener's own stands under its id.
+        """
+        own = {crop.id: Crop(
+            key=crop.id, source="your own figures", standing="from memory", group="own",
+            planted="+0", **{k: v for k, v in crop.model_dump().items() if k != "id"})
+            for crop in garden.crops}
+        if not own or all(self.crops.get(key) == crop for key, crop in own.items()):
+            return self
+        return replace(self, crops={**self.crops, **own})

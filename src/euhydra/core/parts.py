@@ -182,7 +182,7 @@ def _line_parts(count: _Count, garden: Garden) -> None:
         count.add("dripper", run.points * run.each, count.library.outlets[run.kind].name)
     count.add("peg", math.ceil(pegged / PEG_EVERY_M))
     count.add("spare", 3)
-    count.add("plugged-tee", 1)
+    count.add("plugged-tee", max(kinds["plugged-tee"], 1))
     for key in ("tee", "elbow", "flush-end"):
         count.entries = {k: v for k, v in count.entries.items() if k[0] != key or v[0] > 0}
 

@@ -6,11 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from euhydra.core import storage, supply
+from euhydra.core import storage
 from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.model import Garden, Tap, Zone
-from euhydra.core.hydraulics.build import zone_network
-from euhydra.core.hydraulics.network import Network, Solution, solve
+from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.hydraulics.build import curve_points, zone_network
+from euhydra.core.hydraulics.network import Join, Network, Solution
+from euhydra.core.hydraulics.pumps import curve_of
+from euhydra.core.hydraulics.solver import solve
 from euhydra.core.hydraulics.uniformity import distribution_uniformity, emission_uniformity
 from euhydra.core.library import Library
 from euhydra.core.units import head_m, pressure_kpa
@@ -110,39 +112,23 @@ def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float) -
     return ZoneFlow(zone.id, water_z_m, network, solution, outlets)
 
 
-def zone_levels(garden: Garden, library: Library, zone: Zone) -> dict[str, float]:
+def zone_levels(garden: Garden, zone: Zone) -> dict[str, float]:
     """The three levels of the surface that pushes a zone; of a tap all three are the same.
 
-    A tap pushes as a surface as high as the pressure that is left after its regulator.
+    A tap pushes as a surface as high as its static pressure lifts water; its supply curve and its
+    regulator stand in the network.
     """
     tap = garden.tap_of(zone.source)
     if tap is None:
         return water_levels(garden, zone.source)
-    level = tap.ground_m + tap.height_m + tap_head_m(garden, library, zone, tap)
+    level = tap.ground_m + tap.height_m + head_m(tap.static_kpa)
     return dict.fromkeys(("full", "half", "low"), level)
 
 
-def tap_head_m(garden: Garden, library: Library, zone: Zone, tap: Tap) -> float:
-    """Head that a zone gets from a tap: the regulator's, or less where the tap cannot hold that.
-
-    Then the flow that the zone takes and the pressure that the tap's supply curve leaves at that
-    flow are brought together by halving.
-    """
-    level = tap.ground_m + tap.height_m
-    static = head_m(tap.static_kpa)
-    top = min(static, head_m(tap.regulator_kpa)) if tap.regulator_kpa > 0 else static
-
-    def left(head: float) -> float:
-        flow = solve_zone(garden, library, zone, level + head).flow_l_h
-        return head_m(supply.pressure_kpa(tap, flow))
-
-    if left(top) >= top:
-        return top
-    low, high = 0.0, top
-    for _ in range(16):
-        middle = (low + high) / 2
-        low, high = (middle, high) if left(middle) >= middle else (low, middle)
-    return low
+def last_water_m(garden: Garden, store_id: str) -> float:
+    """Water over a store's outlet at the lowest level reckoned; with a pump what it leaves."""
+    lift = garden.lift_on(store_id)
+    return lift.reserve_m if lift else LAST_WATER_M
 
 
 def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
@@ -151,21 +137,66 @@ def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
     The first store's when none is named.
     """
     store = garden.store_of(store_id) if store_id else garden.store
+    return {name: level_at(garden, store.id, share)
+            for name, share in (("full", 1.0), ("half", HALF), ("low", 0.0))}
+
+
+def level_at(garden: Garden, store_id: str, share: float) -> float:
+    """The water level of a store's bank with a share of its usable water, no lower than the last.
+
+    Levels of full and half water do not go below that either.
+    """
+    store = garden.store_of(store_id)
     bank = storage.banks_of(garden).holding(store.id)
-    return {"full": bank.full_z_m, "half": bank.level_z_m(HALF * bank.usable_l),
-            "low": storage.outlet_z_m(store) + LAST_WATER_M}
+    low = storage.outlet_z_m(store) + last_water_m(garden, store.id)
+    if share <= 0:
+        return low
+    return max(bank.full_z_m if share >= 1 else bank.level_z_m(share * bank.usable_l), low)
+
+
+def valve_gets_kpa(garden: Garden, library: Library, source: str) -> float:
+    """What a timer on a source gets at the most, nothing flowing.
+
+    On a store's outlet the water above it, and a pump's push; on a tap its static pressure.
+    """
+    if (tap := garden.tap_of(source)) is not None:
+        return tap.static_kpa
+    store, lift = garden.store_of(source), garden.lift_on(source)
+    pushed = curve_of(curve_points(lift, library)).gain_and_fall(0.0)[0] if lift else 0.0
+    over = water_levels(garden, store.id)["full"] - storage.outlet_z_m(store)
+    return pressure_kpa(max(over + pushed, 0.0))
 
 
 def valve_state(garden: Garden, library: Library) -> ValveState:
-    """The timer hangs on a store's outlet: it gets the water above it, at most.
+    """The timer's valve on the source that gives it least, of those whose zones are timed.
 
-    Of several stores that lines draw from, the one that gives least.
+    Where nothing is timed no valve wants for anything.
     """
-    heads = [water_levels(garden, store)["full"] - storage.outlet_z_m(garden.store_of(store))
-             for store in storage.drawn_from(garden)]
-    heads += [head_m(tap.static_kpa) for tap in garden.taps
-              if tap.id in {zone.source for zone in garden.zones}]
-    return ValveState(pressure_kpa(max(min(heads), 0.0)), library.timers[garden.timer].opens_kpa)
+    needs = library.timers[garden.timer].opens_kpa
+    timed = {zone.source for zone in garden.zones if zone.timed}
+    gets = [valve_gets_kpa(garden, library, source) for source in timed]
+    return ValveState(min(gets, default=needs), needs)
+
+
+def way_to(flow: ZoneFlow, node: str) -> list[Join]:
+    """The links that water takes from the source to a node, the first first.
+
+    In a loop it is the way that brings most of the water.
+    """
+    into: dict[str, tuple[float, Join, str]] = {}
+    for join in flow.network.joins:
+        q = flow.solution.flow_l_h[join.id]
+        ways = [(join.end, join.start, q)] + ([(join.start, join.end, -q)] if q < 0 else [])
+        for end, other, comes in ways:
+            if end not in into or comes > into[end][0]:
+                into[end] = comes, join, other
+    course: list[Join] = []
+    seen = {n.id for n in flow.network.nodes if n.fixed_head_m is not None}
+    while node in into and node not in seen:
+        seen.add(node)
+        _, join, node = into[node]
+        course.append(join)
+    return course[::-1]
 
 
 def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float,
@@ -196,17 +227,3 @@ def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float
 def stand_edit(store: str, stand_m: float) -> SetValue:
     """The edit that puts a store on a stand of another height."""
     return SetValue(f"stores/{store}/stand_m", stand_m)
-
-
-def pump_lift_m(garden: Garden, library: Library, zone: Zone) -> tuple[float, float]:
-    """Head in m that a pump must add for outlets at 10 m, and the flow in L/h at that.
-
-    Reckoned by lifting the water surface: the zone at its lowest water level with so much more.
-    """
-    wanted = 10.0
-    low = zone_levels(garden, library, zone)["low"]
-    added = wanted
-    for _ in range(4):
-        flow = solve_zone(garden, library, zone, low + added)
-        added += wanted - min(o.head_m for o in flow.outlets)
-    return added, flow.flow_l_h

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Self
@@ -11,38 +10,18 @@ from typing import Self
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import catch, parts, push, storage, storm, thirst, timing
+from euhydra.core import catch, parts, push, storage, storm, thirst, timing, wetted
 from euhydra.core.backups import Backups, back_up
+from euhydra.core.basis import BASIS, sky, zone_pipes
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.build import pipe_litres
 from euhydra.core.library import Library
+from euhydra.core.weather.eto import day_length
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
 
 BARRELS_SHOWN, MOST_SHOWN = 6, 14
-
-
-def _sky(r: Reckoning) -> tuple[object, ...]:
-    site = r.garden.site
-    return (site.climate, site.latitude_deg, site.altitude_m, site.seed, site.years,
-            site.reckon_with, r.record and r.record.id)
-
-
-def _pipes(r: Reckoning) -> tuple[object, ...]:
-    g = r.garden
-    return (g.stores, g.taps, g.joints, g.plots, g.nodes, g.lines, g.fittings, g.outlets, g.zones,
-            g.timer)
-
-
-# What each part is worked out from: when that is equal, so is the part.
-BASIS: dict[str, Callable[[Reckoning], tuple[object, ...]]] = {
-    "weather": _sky, "thirsts": lambda r: (*_sky(r), r.garden.plots), "flows": _pipes,
-    "valve": _pipes, "banks": lambda r: (r.garden.stores, r.garden.joints, r.garden.plots),
-    "bank_demand_l": lambda r: (*_sky(r), *_pipes(r)),
-    "_storms": lambda r: (r.garden.stores, r.garden.joints, r.garden.plots, r.garden.roofs),
-    "yields": lambda r: (*_sky(r), r.garden.roofs),
-}
 
 
 @dataclass(frozen=True)
@@ -64,10 +43,14 @@ class Reckoning:
     def __init__(self, garden: Garden, library: Library, record: Record | None = None,
                  like: Self | None = None) -> None:
         self.garden = garden
-        self.library = library
+        self.tables = library
+        self.library = library.of(garden)
         self.record = record if record and record.id == garden.site.record else None
         self._after: dict[Edit, Self] = {}
         self._storms: dict[tuple[str, float], storm.Filling] = {}
+        self._thirsts: dict[str, thirst.PlotThirst] = {}
+        self._flows: dict[str, dict[str, push.ZoneFlow]] = {}
+        self._shares: dict[tuple[str, float], push.ZoneFlow] = {}
         if like is not None:
             self._take_over(like)
 
@@ -79,13 +62,21 @@ class Reckoning:
 
     def revised(self, garden: Garden, record: Record | None = None) -> Self:
         """The reckoning of another state of this garden; what did not change is not redone."""
-        return type(self)(garden, self.library, record, like=self)
+        return type(self)(garden, self.tables, record, like=self)
 
     def _take_over(self, like: Self) -> None:
         """Share what is reckoned already and cannot differ, without keeping ``like`` alive."""
         for part, basis in BASIS.items():
             if part in like.__dict__ and basis(like) == basis(self):
                 self.__dict__[part] = like.__dict__[part]
+        if sky(like) == sky(self) and like.garden.crops == self.garden.crops:
+            plots = {plot.id: plot for plot in like.garden.plots}
+            self._thirsts = {plot.id: like.thirsts[plot.id] for plot in self.garden.plots
+                             if "thirsts" in like.__dict__ and plots.get(plot.id) == plot}
+        if "flows" in like.__dict__:
+            same = {zone.id: zone_pipes(like.garden, zone) for zone in like.garden.zones}
+            self._flows = {zone.id: like.flows[zone.id] for zone in self.garden.zones
+                           if same.get(zone.id) == zone_pipes(self.garden, zone)}
 
     @cached_property
     def weather(self) -> DailyWeather:
@@ -133,16 +124,54 @@ class Reckoning:
     @cached_property
     def thirsts(self) -> dict[str, thirst.PlotThirst]:
         """Each plot's need, by plot id."""
-        return {plot.id: thirst.plot_thirst(plot, self.library, self.weather)
-                for plot in self.garden.plots}
+        return {plot.id: self._thirsts.get(plot.id) or thirst.plot_thirst(
+            plot, self.library, self.weather, self.daylight_h) for plot in self.garden.plots}
+
+    @cached_property
+    def need_by_month(self) -> NDArray[np.float64]:
+        """Litres a day that all plots need after rain, by month (12,)."""
+        return np.asarray(np.sum([t.net_by_month for t in self.thirsts.values()], axis=0))
+
+    @property
+    def peak_month(self) -> int:
+        """The month with the largest need."""
+        return int(np.argmax(self.need_by_month))
+
+    @cached_property
+    def daylight_h(self) -> NDArray[np.float64]:
+        """Hours from sunrise to sunset by day of the year (365,)."""
+        return day_length(self.garden.site.latitude_deg, np.arange(1, 366))
+
+    @cached_property
+    def wetted(self) -> dict[str, wetted.Wetted]:
+        """The ground that the lines wet, by plot id; of plots in the ground alone."""
+        found = {plot.id: wetted.wetted(plot, self.garden, self.library)
+                 for plot in self.garden.plots}
+        return {plot: ground for plot, ground in found.items() if ground is not None}
 
     @cached_property
     def flows(self) -> dict[str, dict[str, push.ZoneFlow]]:
         """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
         garden, library = self.garden, self.library
-        return {zone.id: {name: push.solve_zone(garden, library, zone, z) for name, z in
-                          push.zone_levels(garden, library, zone).items()}
-                for zone in garden.zones}
+        return {zone.id: self._flows.get(zone.id) or {
+            name: push.solve_zone(garden, library, zone, z) for name, z in
+            push.zone_levels(garden, zone).items()} for zone in garden.zones}
+
+    def flow_with(self, zone: Zone, share: float) -> push.ZoneFlow:
+        """One zone solved with a share of its source's usable water left."""
+        named = {1.0: "full", 0.5: "half", 0.0: "low"}.get(share)
+        if named or self.garden.tap_of(zone.source):
+            return self.flows[zone.id][named or "full"]
+        key = (zone.id, share)
+        if key not in self._shares:
+            level = push.level_at(self.garden, zone.source, share)
+            self._shares[key] = push.solve_zone(self.garden, self.library, zone, level)
+        return self._shares[key]
+
+    @property
+    def timed_zones(self) -> list[Zone]:
+        """The zones that the timer opens; the others are always open."""
+        return [zone for zone in self.garden.zones if zone.timed]
 
     @cached_property
     def valve(self) -> push.ValveState:
@@ -159,7 +188,7 @@ class Reckoning:
         """Litres by day that each zone draws, (years, 365)."""
         total = {}
         for zone in self.garden.zones:
-            share = timing.efficiency(self.flows[zone.id]["half"])
+            share = timing.efficiency(self.flows[zone.id]["half"]) if zone.timed else 1.0
             total[zone.id] = sum((self.thirsts[plot].net_l / share for plot in zone.plots),
                                  np.zeros_like(self.weather.rain_mm))
         return total
@@ -339,13 +368,13 @@ class Reckoning:
         """Twelve months of running time for each zone."""
         return {zone.id: timing.month_needs(self.flows[zone.id]["half"],
                                             [self.thirsts[p] for p in zone.plots])
-                for zone in self.garden.zones}
+                for zone in self.timed_zones}
 
     def settings_on(self, timer: str) -> dict[str, tuple[timing.Setting, ...]]:
         """Each zone's settings on a timer of the library."""
         return {zone.id: timing.settings(
             self.library.timers[timer], self.needs[zone.id], self.fill_minutes(zone),
-            self.flows[zone.id]["half"].flow_l_h) for zone in self.garden.zones}
+            self.flows[zone.id]["half"].flow_l_h) for zone in self.timed_zones}
 
     @cached_property
     def settings(self) -> dict[str, tuple[timing.Setting, ...]]:

@@ -4,19 +4,30 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
-from euhydra.core.garden.model import Bed, Planting, Pots, day_of_year
+from euhydra.core import habits, plants
+from euhydra.core.garden.model import (
+    POTTED,
+    AnyPlot,
+    Bed,
+    Planting,
+    Pots,
+    Tower,
+    Tree,
+    Wicking,
+    day_of_year,
+)
 from euhydra.core.library import Crop, Library
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY, DailyWeather
 
 Array = NDArray[np.float64]
-POT_CANOPY = 1.5  # least leaf area over the pot's own mouth, from memory
-POT_OUTGROWN = 2.0  # leaves reach the plant's spacing, at most so many pot widths, from memory
-POT_EXPOSURE = 1.2  # warm sides and wind all round, from memory
 POT_FILL = 0.9  # a pot is not filled to its rim, from memory
+DAYLIGHT_H = 13.0
+STAGES = ("first growth", "growing", "full grown", "ripening")
 
 
 @dataclass(frozen=True)
@@ -24,6 +35,7 @@ class PlotThirst:
     """One plot's water. Arrays by day have shape (years, 365), by month (12,).
 
     ``net_l`` is what has to be given on watering days after rain; ``use_l`` is what the crop uses.
+    A plot that is ``always_on`` takes what it uses from its own reservoir.
     """
 
     plot: str
@@ -35,13 +47,14 @@ class PlotThirst:
     raw_l: float
     interval_days: int
     peak_use_l: float
+    always_on: bool = False
 
-    @property
+    @cached_property
     def net_by_month(self) -> Array:
         """Mean litres a day to be given, by month."""
         return _monthly(self.net_l)
 
-    @property
+    @cached_property
     def use_by_month(self) -> Array:
         """Mean litres a day the crop uses, by month."""
         return _monthly(self.use_l)
@@ -51,73 +64,129 @@ class PlotThirst:
         """How often the root zone must be filled on a day of peak use; 1 or more."""
         return max(1, math.ceil(self.peak_use_l / self.raw_l - 1e-9)) if self.raw_l else 1
 
+    @cached_property
+    def net_by_week(self) -> Array:
+        """Mean litres a day to be given in each day and the six before it (years, 365)."""
+        return _weekly(self.net_l)
+
+    @property
+    def hottest_week_l(self) -> float:
+        """Litres a day to be given in the thirstiest seven days of a year, mean of the years."""
+        return float(self.net_by_week.max(axis=1).mean())
+
+    def about(self, day: int) -> float:
+        """Litres a day to be given about a day of the year (0 to 364): a week's mean."""
+        return float(self.net_by_week[:, (day + 3) % 365].mean())
+
 
 def _monthly(daily: Array) -> Array:
     sums = np.stack([daily[:, MONTH_OF_DAY == m].sum(axis=1) for m in range(12)])
     return np.asarray(sums.mean(axis=1) / MONTH_LENGTHS)
 
 
+def _weekly(daily: Array) -> Array:
+    """The mean of each day and the six before it, the year taken round."""
+    total = np.cumsum(np.concatenate([daily[:, -7:], daily], axis=1), axis=1)
+    return np.asarray((total[:, 7:] - total[:, :-7]) / 7)
+
+
 def kc_year(crop: Crop, planted: str) -> Array:
     """Kc for each of 365 days, 0 outside the season. FAO-56 fig. 34: level, rise, level, fall."""
+    return _by_stage(crop, planted, crop.kc_ini, crop.kc_mid, crop.kc_end)
+
+
+def kcb_year(crop: Crop, planted: str) -> Array:
+    """The part of Kc that goes through the leaves: what FAO-56 chapter 7 leaves of it, recalled.
+
+    0.15 at first, then Kc less 0.05.
+    """
+    return _by_stage(crop, planted, min(habits.BARE, crop.kc_ini), max(crop.kc_mid - 0.05, 0.1),
+                     max(crop.kc_end - 0.05, 0.1))
+
+
+def _by_stage(crop: Crop, planted: str, ini: float, mid: float, end: float) -> Array:
     since = (np.arange(365) - day_of_year(planted)) % 365
-    days, values = [0.0], [crop.kc_ini]
-    for length, end in ((crop.days_ini, crop.kc_ini), (crop.days_dev, crop.kc_mid),
-                        (crop.days_mid, crop.kc_mid), (crop.days_late, crop.kc_end)):
+    days, values = [0.0], [ini]
+    for length, until in ((crop.days_ini, ini), (crop.days_dev, mid), (crop.days_mid, mid),
+                          (crop.days_late, end)):
         days.append(days[-1] + length)
-        values.append(end)
+        values.append(until)
     return np.where(since < crop.days, np.interp(since, days, values), 0.0)
 
 
-def plot_area_m2(plot: Bed | Pots, library: Library) -> float:
-    """Ground a bed covers, or the leaf area of a row of pots.
+def stage_on(crop: Crop, planted: str, day: int) -> str:
+    """The crop's stage on a day of the year (0 to 364); "" out of its season."""
+    since, at = (day - day_of_year(planted)) % 365, 0.0
+    for name, length in zip(STAGES, (crop.days_ini, crop.days_dev, crop.days_mid, crop.days_late),
+                            strict=True):
+        at += length
+        if since < at:
+            return name
+    return ""
 
-    A potted plant's leaves are as wide as its usual spacing, within POT_CANOPY and POT_OUTGROWN.
+
+def planting_kc(plot: AnyPlot, planting: Planting, library: Library) -> Array:
+    """Kc of one planting by day: as tabled, with its mulch and how thick it stands."""
+    crop = library.crops[planting.crop]
+    cover = plants.cover(plot, planting, library) if isinstance(plot, Bed) else 1.0
+    return habits.with_habits(
+        kc_year(crop, planting.planted), kcb_year(crop, planting.planted),
+        habits.MULCH_STOPS[plot.mulch], habits.density_factor(cover, crop.height_m))
+
+
+def unharmed_share(p: float, etc_mm: float) -> float:
+    """Share of the available water that roots draw before they feel it, at an ETc in mm a day.
+
+    FAO-56 Table 22's p, adjusted as its footnote says: p + 0.04 (5 − ETc), from 0.1 to 0.8.
+    Recalled.
     """
-    if isinstance(plot, Bed):
-        return plot.length_m * plot.width_m
-    main = max(plot.plantings, key=lambda p: p.share)
-    wide = min(library.crops[main.crop].spacing_m, POT_OUTGROWN * plot.diameter_m)
-    return plot.count * math.pi / 4 * max(wide**2, POT_CANOPY * plot.diameter_m**2)
+    return min(max(p + 0.04 * (5 - etc_mm), 0.1), 0.8)
 
 
-def root_store_l(plot: Bed | Pots, planting: Planting, library: Library) -> tuple[float, float]:
-    """Total and readily available water of a planting's root zone, litres, at an ETc of 5 mm/day.
+def root_store_l(plot: AnyPlot, planting: Planting, library: Library,
+                 etc_mm: float = 5.0) -> tuple[float, float]:
+    """Total and readily available water of a planting's root zone, litres, at an ETc in mm a day.
 
-    Beds: 1000 (θFC − θWP) Zr per m² (FAO-56 eq. 82, 83). Pots: mix volume × available share.
+    In the ground: 1000 (θFC − θWP) Zr per m² (FAO-56 eq. 82, 83). In mix: volume × available
+    share.
     """
     soil, crop = library.soils[plot.soil], library.crops[planting.crop]
-    if isinstance(plot, Bed):
-        area = plot_area_m2(plot, library)
+    if isinstance(plot, (Bed, Tree)):
+        area = plants.leaf_area_m2(plot, library)
         total = 1000 * soil.available * crop.root_m * area * planting.share
     else:
-        total = pot_mix_l(plot) * soil.available * planting.share
-    return total, total * crop.p
+        total = mix_l(plot) * soil.available * planting.share
+    return total, total * unharmed_share(crop.p, etc_mm)
 
 
-def pot_mix_l(plot: Pots) -> float:
-    """Litres of mix in the whole row, as upright cylinders."""
+def mix_l(plot: Pots | Tower | Wicking) -> float:
+    """Litres of mix in all of a plot's pots, towers or buckets."""
+    if isinstance(plot, Wicking):
+        return plot.count * plot.bucket_l * POT_FILL
     one = math.pi / 4 * plot.diameter_m**2 * plot.height_m * 1000 * POT_FILL
     return plot.count * one
 
 
-def plot_thirst(plot: Bed | Pots, library: Library, weather: DailyWeather) -> PlotThirst:
+def plot_thirst(plot: AnyPlot, library: Library, weather: DailyWeather,
+                daylight_h: ArrayLike = DAYLIGHT_H) -> PlotThirst:
     """Daily root-zone balance of one plot, refilled every ``interval_days`` in the season.
 
     FAO-56 eq. 85 in the form Dr = Dr₋ + ETc − P, never under zero (the rest percolates), Dr
-    brought to zero on watering days. Pots are reckoned without rain: leaves shed it.
+    brought to zero on watering days. Pots and towers are reckoned without rain: leaves shed it.
     """
-    area, exposure = plot_area_m2(plot, library), POT_EXPOSURE if isinstance(plot, Pots) else 1.0
-    kc = sum((kc_year(library.crops[p.crop], p.planted) * p.share for p in plot.plantings),
-             np.zeros(365))
-    use = weather.eto_mm * kc * area * exposure
-    raw = sum(root_store_l(plot, p, library)[1] for p in plot.plantings)
+    area = plants.leaf_area_m2(plot, library)
+    kc = sum((planting_kc(plot, p, library) * p.share for p in plot.plantings), np.zeros(365))
+    use = weather.eto_mm * kc * area * habits.air_factor(plot, daylight_h)
     peak = float(_monthly(use).max())
-    interval = 1 if isinstance(plot, Pots) or raw < 2 * peak else 2
-    rain = weather.rain_mm * area if isinstance(plot, Bed) else np.zeros_like(use)
-    total = sum(root_store_l(plot, p, library)[0] for p in plot.plantings)
-    net = refills(use, rain, kc > 0, interval, total)
-    return PlotThirst(plot.id, isinstance(plot, Pots), area, np.asarray(kc), use, net, raw,
-                      interval, peak)
+    stores = [root_store_l(plot, p, library, peak / area) for p in plot.plantings]
+    total, raw = sum(t for t, _ in stores), sum(r for _, r in stores)
+    potted, always_on = isinstance(plot, POTTED), isinstance(plot, Wicking)
+    interval = 1 if potted or raw < 2 * peak else 2
+    rained = not potted and plot.cover == "open"
+    rain = weather.rain_mm * area if rained else np.zeros_like(use)
+    net = use if always_on else refills(use, rain, kc > 0, interval, total)
+    return PlotThirst(plot.id, potted, area, np.asarray(kc), use, net, raw, interval, peak,
+                      always_on)
 
 
 def refills(use_l: Array, rain_l: Array, in_season: NDArray[np.bool_], interval_days: int,
@@ -129,11 +198,11 @@ def refills(use_l: Array, rain_l: Array, in_season: NDArray[np.bool_], interval_
     """
     years = use_l.shape[0]
     start = np.zeros(years)
-    given = np.zeros_like(use_l)
+    given, lost = np.zeros_like(use_l), use_l - rain_l
     for _ in range(2):
         depletion = start
         for day in range(365):
-            depletion = np.clip(depletion + use_l[:, day] - rain_l[:, day], 0, total_l)
+            depletion = np.minimum(np.maximum(depletion + lost[:, day], 0), total_l)
             if in_season[day] and day % interval_days == 0:
                 given[:, day] = depletion
                 depletion = np.zeros(years)
@@ -141,3 +210,11 @@ def refills(use_l: Array, rain_l: Array, in_season: NDArray[np.bool_], interval_
                 given[:, day] = 0
         start = np.concatenate([depletion[:1], depletion[:-1]])
     return given
+
+
+def own_measure_l_day(plot: AnyPlot, area_m2: float) -> float:
+    """What the gardener says they give, as litres a day; 0 when they say nothing.
+
+    1 mm on 1 m² is 1 L; a depth a week is a seventh of it a day.
+    """
+    return plot.own_l_day or plot.own_mm_week * area_m2 / 7

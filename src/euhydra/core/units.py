@@ -38,6 +38,8 @@ KINDS: dict[str, Kind] = {
     "bore": Kind("a bore", "mm", ("mm", "mm", 1), ("inch", "in", 2), "16 mm or 0.5 in"),
     "area": Kind("an area", "m**2", ("m**2", "m²", 1), ("ft**2", "ft²", 0), "25 m² or 270 sq ft"),
     "volume": Kind("a volume", "L", ("L", "L", 0), ("gallon", "gal", 0), "210 L or 55 gal"),
+    "dose": Kind("a small volume", "mL", ("mL", "mL", 0), ("fluid_ounce", "fl oz", 1),
+                 "20 mL or 1 fl oz"),
     "drop": Kind("a volume", "L", ("L", "L", 1), ("gallon", "gal", 2), "2 L or 0.5 gal"),
     "yearly": Kind("a yearly volume", "L", ("m**3", "m³", 1), ("gallon", "gal", 0), "12 m³"),
     "daily": Kind("a daily volume", "L/day", ("L/day", "L/day", 0), ("gallon/day", "gal/day", 1),
@@ -65,6 +67,12 @@ KINDS: dict[str, Kind] = {
     "share": Kind("a share", "", ("percent", "%", 0), ("percent", "%", 0), "90 % or 0.9"),
     "ratio": Kind("a plain number", "", ("", "", 2), ("", "", 2), "0.95"),
     "date": Kind("a day of the year", "", ("", "", 0), ("", "", 0), "1 June"),
+    "lift": Kind("a head", "m", ("m", "m", 1), ("foot", "ft", 1), "12 m, 40 ft or 120 kPa"),
+    "energy": Kind("an amount of energy", "watt_hour", ("watt_hour", "Wh", 0),
+                   ("watt_hour", "Wh", 0), "500 Wh"),
+    "power": Kind("a power", "watt", ("watt", "W", 0), ("watt", "W", 0), "100 W"),
+    "angle": Kind("an angle", "degree", ("degree", "°", 0), ("degree", "°", 0), "30 or -45"),
+    "money": Kind("a sum", "", ("", "€", 2), ("", "$", 2), "12.50"),
     "latitude": Kind("a latitude", "degree", ("degree", "°", 1), ("degree", "°", 1),
                      "41.3 or -33.9"),
     "zones": Kind("a number of zones", "", ("", "zones", 0), ("", "zones", 0), "3"),
@@ -249,21 +257,20 @@ def parse(typed: str, kind: str, system: System) -> float:
     return value
 
 
-def parse_corners(typed: str, system: System) -> list[tuple[float, float]]:
-    """Corners in metres: ``"0, 0; 6.2, 0; 6.2 m, 13 ft"``; nothing typed gives none.
+def parse_pairs(typed: str, kinds: tuple[str, str], system: System, otherwise: str
+                ) -> list[tuple[float, float]]:
+    """Pairs of quantities: ``"0, 0; 6.2 m, 13 ft"`` for two lengths; nothing typed gives none.
 
-    Raises :class:`BadEntry`.
+    Raises :class:`BadEntry`; ``otherwise`` says what a pair is.
     """
-    corners = []
-    for corner in filter(str.strip, typed.split(";")):
-        parts = [p for p in corner.split(",") if p.strip()]
+    pairs = []
+    for pair in filter(str.strip, typed.split(";")):
+        parts = [p for p in pair.split(",") if p.strip()]
         if len(parts) != 2:
-            raise BadEntry(typed, f"“{_short(corner)}” is not a corner. Type the corners round the "
-                                  "roof as east, north; east, north; such as 0, 0; 6, 0; 6, 4; "
-                                  "0, 4.")
-        east, north = (parse(part, "length", system) for part in parts)
-        corners.append((east, north))
-    return corners
+            raise BadEntry(typed, f"“{_short(pair)}” {otherwise}")
+        one, other = (parse(part, kind, system) for part, kind in zip(parts, kinds, strict=True))
+        pairs.append((one, other))
+    return pairs
 
 
 def _short(typed: str) -> str:
@@ -294,7 +301,8 @@ def _magnitude(match: re.Match[str]) -> float:
 
 def _to_base(value: float, unit: str, kind: str, system: System, typed: str) -> float:
     here = KINDS[kind]
-    if not unit:
+    own = not here.base and unit in (here.metric[1], here.us[1])
+    if not unit or (own and kind != "share"):
         slope, offset = _line(kind, system)
         return (value - offset) / slope
     if not here.base and kind != "share":
@@ -305,7 +313,7 @@ def _to_base(value: float, unit: str, kind: str, system: System, typed: str) -> 
         if name is None:
             raise pint.UndefinedUnitError(unit)
         amount = registry().Quantity(value, name)
-        if kind == "head" and amount.check("[pressure]"):
+        if kind in ("head", "lift") and amount.check("[pressure]"):
             return head_m(float(amount.to("kPa").magnitude))
         if kind == "pressure" and amount.check("[length]"):
             return pressure_kpa(float(amount.to("m").magnitude))

@@ -27,6 +27,7 @@ def library() -> lib.Library:
         outlets=_csv("outlets.csv", lib.OutletKind),
         fittings=_csv("fittings.csv", lib.FittingKind),
         timers=_toml("timers.toml", lib.Timer),
+        pumps=_csv("pumps.csv", lib.PumpKind),
         parts=_csv("parts.csv", lib.Part),
     )
 

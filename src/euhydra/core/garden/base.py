@@ -65,11 +65,14 @@ class Thing(Part):
     name: Name = Field(title="name")
 
 
+EDGE_M = 1000.0  # how far the plan reaches from its datum
+
+
 class Point(Part):
     """A place in plan, metres on the site grid."""
 
-    x_m: float = measure("east", "length", -1000, 1000)
-    y_m: float = measure("north", "length", -1000, 1000)
+    x_m: float = measure("east", "length", -EDGE_M, EDGE_M)
+    y_m: float = measure("north", "length", -EDGE_M, EDGE_M)
 
 
 def day_of_year(month_day: str) -> int:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Protocol
 
 from pydantic import ValidationError
 
+from euhydra.core.garden.base import EDGE_M
 from euhydra.core.garden.measures import measure_at
-from euhydra.core.garden.model import Climate, Garden
-from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, without_source
+from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
+from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, made, without_source
 from euhydra.core.ground import levelled
 from euhydra.core.laying import lay
 from euhydra.core.library import Climate as ClimateRow
@@ -35,12 +36,24 @@ class SetValue:
         """The garden with the value set."""
         measure_at(garden, self.path)
         parts = self.path.split("/")
-        tree: dict[str, Any] = _put(garden.model_dump(), parts, self.value)
-        if parts[-1] == "ground_m" and "level_from" in _at(tree, parts[:-1]):
-            tree = _put(tree, [*parts[:-1], "level_from"], "hand")
+        tree: dict[str, Any] = put_at(garden.model_dump(), parts, self.value)
+        if parts[-1] == "ground_m" and "level_from" in at_path(tree, parts[:-1]):
+            tree = put_at(tree, [*parts[:-1], "level_from"], "hand")
+        if len(parts) == 3 and parts[0] == "plots" and parts[2] == "outline":
+            tree = put_at(tree, parts[:2], _shaped(at_path(tree, parts[:2])))
         if parts[:2] == ["site", "climate"] and len(parts) == 4:
             tree = _own_months(tree)
-        return relaid(_checked(tree), library)
+        return relaid(checked(tree), library, garden)
+
+
+def _shaped(bed: dict[str, Any]) -> dict[str, Any]:
+    """A bed with its box put about the corners that were typed."""
+    if not bed["outline"]:
+        return bed
+    xs, ys = ([p.x_m if isinstance(p, Point) else p["x_m"] for p in bed["outline"]],
+              [p.y_m if isinstance(p, Point) else p["y_m"] for p in bed["outline"]])
+    return bed | {"corner": {"x_m": min(xs), "y_m": min(ys)}, "turn_deg": 0.0,
+                  "length_m": round(max(xs) - min(xs), 4), "width_m": round(max(ys) - min(ys), 4)}
 
 
 def climate_of(row: ClimateRow) -> Climate:
@@ -68,6 +81,19 @@ class SetArchetype:
 
 
 @dataclass(frozen=True)
+class Together:
+    """Several edits as one, made in turn."""
+
+    edits: tuple[Edit, ...]
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden with all of them made."""
+        for edit in self.edits:
+            garden = edit.apply(garden, library)
+        return garden
+
+
+@dataclass(frozen=True)
 class UseRecord:
     """Reckon with a daily weather record; its means become the garden's twelve months."""
 
@@ -91,8 +117,8 @@ class SetMonths:
         """The garden in those months; its climate is then its own."""
         tree = garden.model_dump()
         for table, values in self.months:
-            tree = _put(tree, ["site", "climate", table], values)
-        return relaid(_checked(_own_months(tree)), library)
+            tree = put_at(tree, ["site", "climate", table], values)
+        return relaid(checked(_own_months(tree)), library, garden)
 
 
 @dataclass(frozen=True)
@@ -103,25 +129,27 @@ class Add:
 
     def apply(self, garden: Garden, library: Library) -> Garden:
         """The garden with one more of them."""
+        thing: Thing | Planting
         try:
             if self.what in MAKERS:
-                _, path, make = MAKERS[self.what]
-                thing = make(garden)
+                path, thing = made(garden, self.what)
             else:
                 path, thing = child_of(garden, self.what)
         except CannotAdd as error:
             raise EditRefused(str(error)) from None
-        if garden.site.spots and "level_from" in type(thing).model_fields:
-            thing = thing.model_copy(update={"level_from": "site"})
         tree = garden.model_dump()
         parts = path.split("/")
-        owner = _at(tree, parts[:-1])
-        owner[parts[-1]] = (*owner[parts[-1]], thing.model_dump())
-        return relaid(_checked(tree), library)
+        owner = at_path(tree, parts[:-1])
+        old = owner[parts[-1]]
+        if parts[-1] == "plantings":
+            old = _with_shares(old, len(old) / (len(old) + 1))
+        owner[parts[-1]] = (*old, thing.model_dump())
+        return relaid(checked(tree), library, garden)
 
 
 KEPT = {"plots": "A garden keeps at least one bed or row of pots. Change this one instead, or "
                  "start another garden.",
+        "plantings": "A plot grows one crop at least: change that crop instead.",
         "downspouts": "A roof keeps at least one downspout: lead it elsewhere instead."}
 
 
@@ -136,17 +164,22 @@ class Remove:
         *way, kind, thing = ["", *self.path.split("/")]
         way = way[1:]
         tree = garden.model_dump()
-        owner = _at(tree, way) if way else tree
+        owner = at_path(tree, way) if way else tree
         things = owner.get(kind) if isinstance(owner, dict) else None
         if not isinstance(things, tuple) or thing not in [
                 t.get("id") for t in things if isinstance(t, dict)]:
             raise EditRefused(f"“{self.path[:60]}” is not in this garden.")
         if len(things) == 1 and kind in KEPT:
             raise EditRefused(KEPT[kind])
-        owner[kind] = [t for t in things if t["id"] != thing]
+        if kind == "crops" and thing in crops_in(garden):
+            raise EditRefused("A plot grows this crop. Give that plot another one first.")
+        owner[kind] = tuple(t for t in things if t["id"] != thing)
+        if kind == "plantings":
+            whole = sum(t["share"] for t in things)
+            owner[kind] = _with_shares(owner[kind], whole / sum(t["share"] for t in owner[kind]))
         if kind in ("stores", "taps"):
             tree = without_source(tree, thing)
-        return relaid(_checked(tree), library)
+        return relaid(checked(tree), library, garden)
 
 
 def set_at(path: str, value: Any) -> SetValue | SetArchetype:
@@ -154,36 +187,78 @@ def set_at(path: str, value: Any) -> SetValue | SetArchetype:
     return SetArchetype(value) if path == "site/climate/archetype" else SetValue(path, value)
 
 
-Edit = SetValue | SetArchetype | UseRecord | SetMonths | Add | Remove
+def crops_in(garden: Garden) -> set[str]:
+    """The crops that grow in a garden, by their keys."""
+    return ({p.crop for plot in garden.plots for p in plot.plantings}
+            | {b.crop for d in garden.drains for b in d.basins})
 
 
-def relaid(garden: Garden, library: Library) -> Garden:
-    """The garden on its levels, with its zones and lines made anew from what stands in it."""
-    bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": (), "outlets": ()})
-    return lay(levelled(bare), library)
+def _with_shares(plantings: tuple[dict[str, Any], ...], factor: float) -> tuple[Any, ...]:
+    """Plantings that take more or less of their plot, all by one factor."""
+    return tuple(p | {"share": max(0.01, round(p["share"] * factor, 6))} for p in plantings)
+
+
+class Edit(Protocol):
+    """A named change of a garden; a frozen value, so that equal edits are one."""
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden as the edit leaves it. Raises :class:`EditRefused`."""
+        ...
+
+
+def _named(tree: Any, loc: tuple[int | str, ...]) -> str:
+    """A place in a tree by its thing's name and its value: "Bed 1, length in m"."""
+    name = ""
+    for part in loc:
+        if isinstance(tree, (list, tuple)) and isinstance(part, int) and part < len(tree):
+            tree = tree[part]
+        elif isinstance(tree, dict):
+            tree = tree.get(part, tree)
+        if isinstance(tree, dict) and tree.get("name"):
+            name = str(tree["name"])[:60]
+    if not name or not loc or loc[-1] == "name":
+        return ""
+    value, _, unit = str(loc[-1]).rpartition("_")
+    return f"{name}, {value.replace('_', ' ')} in {unit}" if unit in UNITS_NAMED else (
+        f"{name}, {str(loc[-1]).replace('_', ' ')}")
+
+
+def relaid(garden: Garden, library: Library, before: Garden | None = None) -> Garden:
+    """The garden on its levels, with its zones and lines made anew from what stands in it.
+
+    Fittings put on by hand come over from ``before``.
+    """
+    hand = tuple(f for f in (before or garden).fittings if f.hand)
+    bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": hand, "outlets": ()})
+    try:
+        return lay(levelled(bare), library.of(garden))
+    except ValidationError:
+        raise EditRefused(f"Something would stand off the plan: it reaches {EDGE_M:.0f} m from its "
+                          "datum each way.") from None
 
 
 def _own_months(tree: dict[str, Any]) -> dict[str, Any]:
     """Months of one's own are no archetype, and count before a record."""
-    tree = _put(tree, ["site", "climate", "archetype"], "")
-    own: dict[str, Any] = _put(tree, ["site", "reckon_with"], "normals")
+    tree = put_at(tree, ["site", "climate", "archetype"], "")
+    own: dict[str, Any] = put_at(tree, ["site", "reckon_with"], "normals")
     return own
 
 
-def _put(at: Any, way: list[str], value: Any) -> Any:
-    """A tree of dicts and tuples with one value changed."""
+def put_at(at: Any, way: list[str], value: Any) -> Any:
+    """A tree of dicts and tuples with one value changed, by its path's parts."""
     if not way:
         return value
     if isinstance(at, dict):
-        return at | {way[0]: _put(at[way[0]], way[1:], value)}
+        return at | {way[0]: put_at(at[way[0]], way[1:], value)}
     there = next((i for i, item in enumerate(at) if isinstance(item, dict)
                   and item.get("id") == way[0]), None)
     there = int(way[0]) if there is None else there
-    return tuple(_put(item, way[1:], value) if i == there else item
+    return tuple(put_at(item, way[1:], value) if i == there else item
                  for i, item in enumerate(at))
 
 
-def _at(tree: Any, way: list[str]) -> Any:
+def at_path(tree: Any, way: list[str]) -> Any:
+    """What stands at a path's parts in a tree; None where nothing does."""
     for part in way:
         if isinstance(tree, dict):
             tree = tree.get(part)
@@ -192,7 +267,8 @@ def _at(tree: Any, way: list[str]) -> Any:
     return tree
 
 
-def _checked(tree: dict[str, Any]) -> Garden:
+def checked(tree: dict[str, Any]) -> Garden:
+    """The garden of a tree, without its lines. Raises :class:`EditRefused` in plain words."""
     for laid in ("nodes", "lines", "fittings", "outlets"):
         tree[laid] = ()
     known = {plot["id"] for plot in tree["plots"]}
@@ -200,19 +276,23 @@ def _checked(tree: dict[str, Any]) -> Garden:
     try:
         return Garden.model_validate(tree)
     except ValidationError as error:
-        raise EditRefused(plain_error(error)) from None
+        raise EditRefused(plain_error(error, tree)) from None
 
 
+UNITS_NAMED = ("m", "mm", "l", "deg", "kpa", "kg", "h", "c", "s")
 _PLAIN = {"string_too_short": "nothing typed; give at least one letter",
           "string_too_long": "longer than {max_length} letters",
           "greater_than_equal": "must be {ge} or more", "less_than_equal": "must be {le} or less",
           "missing": "is missing", "extra_forbidden": "is not a part of a garden"}
 
 
-def plain_error(error: ValidationError) -> str:
-    """The first thing wrong, in words: where it stands and what is the matter."""
+def plain_error(error: ValidationError, tree: dict[str, Any] | None = None) -> str:
+    """The first thing wrong, in words: where it stands and what is the matter.
+
+    With the garden's tree at hand the thing goes by its name.
+    """
     first = error.errors(include_url=False)[0]
-    where = "/".join(str(part) for part in first["loc"])
+    where = _named(tree, first["loc"]) or "/".join(str(part) for part in first["loc"])
     what = _PLAIN.get(first["type"], first["msg"].removeprefix("Value error, "))
     what = what.format(**first.get("ctx", {})) if first["type"] in _PLAIN else what
     typed = first.get("input")

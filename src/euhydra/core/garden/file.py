@@ -111,12 +111,14 @@ def require_known(garden: Garden, library: Library) -> None:
     wanted += [("soil", key, library.soils)
                for key in (*(d.soil for d in garden.drains), *(g.soil for g in garden.rain_gardens),
                            *(w.soil for w in garden.wet_areas))]
+    library = library.of(garden)
     wanted += [("crop", b.crop, library.crops) for d in garden.drains for b in d.basins]
     wanted += [("mix", p.soil, library.soils) for p in garden.plots]
     wanted += [("crop", x.crop, library.crops) for p in garden.plots for x in p.plantings]
     wanted += [("tube", line.tube, library.tubes) for line in garden.lines]
     wanted += [("tube", z.supply_tube, library.tubes) for z in garden.zones]
     wanted += [("filter", z.filter, library.fittings) for z in garden.zones]
+    wanted += [("dripper", d.kind, library.outlets) for p in garden.plots for d in p.drippers]
     wanted += [("outlet", o.kind, library.outlets) for o in garden.outlets]
     wanted += [("fitting", f.kind, library.fittings) for f in garden.fittings if f.kind != "timer"]
     for label, key, table in wanted:

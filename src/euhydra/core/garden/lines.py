@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from euhydra.core.garden.base import Id, Level, Part, Point, Thing, pick
+from euhydra.core.garden.base import Id, Level, Part, Point, Thing, measure, pick
 
 
 class Node(Part):
@@ -22,7 +22,8 @@ class Line(Part):
 
     id: Id
     zone: Id
-    role: Literal["supply", "header", "lateral", "dripline", "soaker", "quarter-inch", "blank"]
+    role: Literal["supply", "header", "lateral", "dripline", "soaker", "drilled", "quarter-inch",
+                  "blank"]
     tube: str = pick("tube", "tubes")
     start: Id
     end: Id
@@ -32,12 +33,17 @@ class Line(Part):
 
 
 class Fitting(Part):
-    """A component at the start of a line; those of one line stand in ``order`` from its start."""
+    """A component at the start of a line; those of one line stand in ``order`` from its start.
+
+    One put in by hand stays through every edit, and through a laying anew when it is pinned.
+    """
 
     id: Id
     kind: str = Field(max_length=64)
     line: Id
     order: int = Field(0, ge=0, le=50)
+    hand: bool = Field(False, title="put in by hand")
+    pinned: bool = Field(False, title="pinned")
 
 
 class Outlet(Part):
@@ -56,10 +62,26 @@ class Outlet(Part):
     each: int = Field(1, ge=1, le=20)
 
 
+class Via(Part):
+    """A place that a zone's pipe is led through by hand."""
+
+    id: Id
+    at: Point
+    pinned: bool = Field(False, title="pinned")
+
+
 class Zone(Thing):
-    """What opens together: its plots, the store or tap that feeds them, and the pipe there."""
+    """What opens together: its plots, the store or tap that feeds them, and the pipe there.
+
+    One that is not ``timed`` is always open: its float valves shut it. Where there is
+    ``more_to_come`` its pipe ends in a plugged tee.
+    """
 
     source: Id
     plots: tuple[Id, ...] = Field(min_length=1)
     supply_tube: str = pick("supply pipe", "tubes", "poly-16", only="poly-")
-    filter: str = Field("filter-screen", max_length=64)
+    filter: str = pick("filter", "fittings", "filter-screen", only="filter-")
+    filter_blocked: float = measure("filter blocked", "share", 0, 0.95, 0.0)
+    timed: bool = Field(True, title="opens by the timer")
+    more_to_come: bool = Field(False, title="more will come here")
+    vias: tuple[Via, ...] = Field((), max_length=20)

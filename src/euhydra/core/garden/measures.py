@@ -13,12 +13,16 @@ from annotated_types import Ge, Le
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from euhydra.core import units
-from euhydra.core.garden.model import Garden, Point
+from euhydra.core import geometry, units
+from euhydra.core.garden.model import Bed, CurvePoint, Garden, Point
 from euhydra.core.library import Library
 from euhydra.core.units import BadEntry, System
 
 MOST_CORNERS = 40
+CORNER_WORDS = ("is not a corner. Type the corners round it as east, north; east, north; such as "
+                "0, 0; 6, 0; 6, 4; 0, 4.")
+CURVE_WORDS = ("is not a point of a curve. Type flow, head; flow, head; from no flow on, such as "
+               "0 L/h, 12 m; 500 L/h, 9 m; 900 L/h, 2 m.")
 
 
 class NoSuchValue(LookupError):
@@ -51,6 +55,8 @@ def measure_at(garden: Garden, path: str) -> Measure:
     if isinstance(owner, tuple):
         parent = garden if len(parts) == 2 else _walk(garden, parts[:-2], path)
         return _of_field(parent, parts[-2], path, at, item=True)
+    if isinstance(owner, Bed) and parts[-1] == "outline" and at:
+        at = tuple(geometry.point(place) for place in geometry.unturned_corners(owner))
     return _referring(garden, _of_field(owner, parts[-1], path, at))
 
 
@@ -68,6 +74,8 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
         return typed.strip()
     if measure.kind == "monthday":
         return units.parse_day(typed, may_be_empty=measure.low == 0)
+    if measure.kind == "curve":
+        return _curve(typed, system)
     if measure.kind == "outline":
         return _corners(typed, system)
     if measure.kind == "flag":
@@ -82,8 +90,16 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
     return bounded(value, measure, typed, system)
 
 
+def _curve(typed: str, system: System) -> tuple[CurvePoint, ...]:
+    """A pump's curve as typed, no point less or more than a pump's curve has."""
+    flow, head = (field_measure(CurvePoint, name) for name in ("flow_l_h", "head_m"))
+    return tuple(CurvePoint(flow_l_h=bounded(q, flow, typed, system),
+                            head_m=bounded(h, head, typed, system))
+                 for q, h in units.parse_pairs(typed, ("flow", "lift"), system, CURVE_WORDS))
+
+
 def _corners(typed: str, system: System) -> tuple[Point, ...]:
-    corners = units.parse_corners(typed, system)
+    corners = units.parse_pairs(typed, ("length", "length"), system, CORNER_WORDS)
     if len(corners) > MOST_CORNERS:
         raise BadEntry(typed, f"{len(corners)} corners are too many: {MOST_CORNERS} is the most.")
     east, north = (field_measure(Point, name) for name in ("x_m", "y_m"))
@@ -169,8 +185,8 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
         return Measure(path, label, "choice", value, choices=tuple(map(str, get_args(kind_of))))
     if notes.get("kind") == "monthday":
         return Measure(path, label, "monthday", value, low=0 if field.default == "" else 1)
-    if notes.get("kind") == "outline":
-        return Measure(path, label, "outline", value)
+    if notes.get("kind") in ("outline", "curve"):
+        return Measure(path, label, str(notes["kind"]), value)
     if "kind" in notes:
         low = next((float(m.ge) for m in metadata if isinstance(m, Ge)), 0.0)  # type: ignore[arg-type]
         high = next((float(m.le) for m in metadata if isinstance(m, Le)), 0.0)  # type: ignore[arg-type]

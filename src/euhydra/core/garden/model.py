@@ -29,19 +29,38 @@ from euhydra.core.garden.base import (
     month_day,
     pick,
 )
+from euhydra.core.garden.crops import OwnCrop
+from euhydra.core.garden.grounds import Building, Path
 from euhydra.core.garden.holding import Joint, RainGarden, Store, WetArea
 from euhydra.core.garden.joining import require_leading_on
-from euhydra.core.garden.lines import Fitting, Line, Node, Outlet, Zone
-from euhydra.core.garden.plots import Bed, Planting, Plot, PlotBase, Pots
+from euhydra.core.garden.lifts import CurvePoint, Lift
+from euhydra.core.garden.lines import Fitting, Line, Node, Outlet, Via, Zone
+from euhydra.core.garden.plots import (
+    HOLE_MM,
+    POT_GAP_M,
+    POTTED,
+    AnyPlot,
+    Bed,
+    Dripper,
+    Planting,
+    Plot,
+    PlotBase,
+    Pots,
+    Row,
+    Tower,
+    Tree,
+    Wicking,
+)
 from euhydra.core.garden.site import MOST_RAIN_A_WET_DAY_MM, Climate, Site, Spot
 from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
 
 __all__ = [
-    "DAYS_BEFORE_MONTH", "MOST_RAIN_A_WET_DAY_MM", "Basin", "Bed", "Climate", "Downspout", "Drain",
-    "Fitting", "Garden", "Id", "Joint", "Line", "MonthDay", "Name", "Node", "Note", "Outlet",
-    "Part", "Planting", "Plot", "PlotBase", "Point", "Pots", "RainGarden", "Roof", "Site", "Spot",
-    "Store", "Tap", "Thing", "Well", "WetArea", "Zone", "day", "day_of_year", "measure",
-    "month_day", "pick"]
+    "DAYS_BEFORE_MONTH", "HOLE_MM", "MOST_RAIN_A_WET_DAY_MM", "POTTED", "POT_GAP_M", "AnyPlot",
+    "Basin", "Bed", "Building", "Climate", "CurvePoint", "Downspout", "Drain", "Dripper", "Fitting",
+    "Garden", "Id", "Joint", "Lift", "Line", "MonthDay", "Name", "Node", "Note", "Outlet",
+    "OwnCrop", "Part", "Path", "Planting", "Plot", "PlotBase", "Point", "Pots", "RainGarden",
+    "Roof", "Row", "Site", "Spot", "Store", "Tap", "Thing", "Tower", "Tree", "Via", "Well",
+    "WetArea", "Wicking", "Zone", "day", "day_of_year", "measure", "month_day", "pick"]
 
 
 class Garden(Part):
@@ -57,9 +76,13 @@ class Garden(Part):
     wells: tuple[Well, ...] = Field((), max_length=4)
     stores: tuple[Store, ...] = Field((), max_length=12)
     joints: tuple[Joint, ...] = Field((), max_length=20)
+    lifts: tuple[Lift, ...] = Field((), max_length=6)
     rain_gardens: tuple[RainGarden, ...] = Field((), max_length=4)
     wet_areas: tuple[WetArea, ...] = Field((), max_length=4)
-    plots: tuple[Plot, ...] = Field(min_length=1, max_length=60)
+    paths: tuple[Path, ...] = Field((), max_length=20)
+    buildings: tuple[Building, ...] = Field((), max_length=20)
+    crops: tuple[OwnCrop, ...] = Field((), max_length=40)
+    plots: tuple[Plot, ...] = Field(min_length=1, max_length=100)
     timer: str = pick("timer", "timers", "dial-ball")
     window_h: float = measure("hours a day allowed", "hours", 0.5, 24, 8.0)
     nodes: tuple[Node, ...] = ()
@@ -70,8 +93,9 @@ class Garden(Part):
 
     @model_validator(mode="after")
     def _references(self) -> Garden:
-        for label in ("roofs", "drains", "taps", "wells", "stores", "joints", "rain_gardens",
-                      "wet_areas", "plots", "nodes", "lines", "fittings", "outlets", "zones"):
+        for label in ("roofs", "drains", "taps", "wells", "stores", "joints", "lifts",
+                      "rain_gardens", "wet_areas", "paths", "buildings", "crops", "plots", "nodes",
+                      "lines", "fittings", "outlets", "zones"):
             ids = [t.id for t in getattr(self, label)]
             if len(ids) != len(set(ids)):
                 twice = next(i for i in ids if ids.count(i) > 1)
@@ -94,6 +118,7 @@ class Garden(Part):
         for joint in self.joints:
             yield "store", joint.a
             yield "store", joint.b
+        yield from (("store", lift.draws_from) for lift in self.lifts)
         yield from (("source", plot.fed_by) for plot in self.plots if plot.fed_by)
         for zone in self.zones:
             yield "source", zone.source
@@ -110,6 +135,13 @@ class Garden(Part):
         yield from (("line", fitting.line) for fitting in self.fittings)
 
     @model_validator(mode="after")
+    def _one_pump_a_store(self) -> Garden:
+        drawn = [lift.draws_from for lift in self.lifts]
+        if twice := next((s for s in drawn if drawn.count(s) > 1), None):
+            raise ValueError(f"two pumps draw from {self.store_of(twice).name}: one is enough")
+        return self
+
+    @model_validator(mode="after")
     def _joints_lead_on(self) -> Garden:
         require_leading_on([store.id for store in self.stores], self.joints)
         return self
@@ -124,13 +156,17 @@ class Garden(Part):
         """What lines can draw from: every store, and each tap that tops none up."""
         return (*self.stores, *(tap for tap in self.taps if not tap.tops_up))
 
-    def source_of(self, plot: Bed | Pots) -> str:
+    def source_of(self, plot: AnyPlot) -> str:
         """The id of what feeds a plot."""
         return plot.fed_by or self.sources[0].id
 
     def tap_of(self, tap_id: str) -> Tap | None:
         """The tap of that id; None when it is another thing's."""
         return next((tap for tap in self.taps if tap.id == tap_id), None)
+
+    def lift_on(self, source: str) -> Lift | None:
+        """The pump that a source's lines hang on; None where they run by themselves."""
+        return next((lift for lift in self.lifts if lift.draws_from == source), None)
 
     def store_of(self, store_id: str) -> Store:
         """The store of that id. Raises KeyError."""
@@ -139,7 +175,7 @@ class Garden(Part):
                 return store
         raise KeyError(store_id)
 
-    def plot(self, plot_id: str) -> Bed | Pots:
+    def plot(self, plot_id: str) -> AnyPlot:
         """The plot of that id. Raises KeyError."""
         for plot in self.plots:
             if plot.id == plot_id:

@@ -1,4 +1,4 @@
-"""Whether the lines of a garden's file can be reckoned: one tree a zone, from store to outlets."""
+"""Whether the lines of a garden's file can be reckoned: joined to one source a zone."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ class Unsound(ValueError):
 
 
 def require_sound(garden: Garden) -> None:
-    """Raise :class:`Unsound` unless every plot is watered by one zone's tree of lines."""
+    """Raise :class:`Unsound` unless every plot is watered by one zone's lines."""
     if len(garden.lines) > MOST_LINES or sum(o.points for o in garden.outlets) > MOST_OUTLETS:
         raise Unsound(f"There are more than {MOST_LINES} lines or {MOST_OUTLETS} outlets, the most "
                       "that can be reckoned.")
@@ -25,16 +25,13 @@ def require_sound(garden: Garden) -> None:
             raise Unsound(f"{plot.name} stands in {zoned.count(plot.id)} zones, not in one.")
     for zone in garden.zones:
         lines = [line for line in garden.lines if line.zone == zone.id]
-        _require_tree(zone, lines)
+        _require_joined(zone, lines)
         _require_outlets(garden, zone, {line.id for line in lines})
 
 
-def _require_tree(zone: Zone, lines: list[Line]) -> None:
-    ends = [line.end for line in lines]
-    if len(ends) != len(set(ends)):
-        raise Unsound(f"In the zone “{zone.name}” two lines end at one joint; only branching "
-                      "lines can be reckoned yet.")
-    sources = {line.start for line in lines} - set(ends)
+def _require_joined(zone: Zone, lines: list[Line]) -> None:
+    ends = {line.end for line in lines}
+    sources = {line.start for line in lines} - ends
     if len(sources) != 1:
         raise Unsound(f"The zone “{zone.name}” has {len(sources)} starting joints, not one.")
     reached = set(sources)

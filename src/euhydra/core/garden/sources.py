@@ -42,6 +42,7 @@ class Roof(Thing):
     depth_m: float = measure("roof width", "length", 0.3, 60)
     outline: tuple[Point, ...] = Field((), max_length=40, title="outline, if no rectangle",
                                        json_schema_extra={"kind": "outline"})
+    over: Literal["building", "posts"] = Field("building", title="stands over")
     eave_m: float = measure("eave height", "length", 0.5, 20, 2.4)
     material: str = pick("roof material", "roof_materials")
     gutter_mm: float = measure("gutter width", "bore", 50, 300, 115)

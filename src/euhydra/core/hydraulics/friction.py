@@ -31,16 +31,21 @@ def friction_factor(re: ArrayLike, relative_roughness: ArrayLike) -> Array:
     ``re`` must be above 0.
     """
     re, rough = np.broadcast_arrays(np.asarray(re, dtype=float), relative_roughness)
-    with np.errstate(divide="ignore", over="ignore"):
-        y2 = rough / 3.7 + 5.74 / np.maximum(re, 1.0) ** 0.9
-        turbulent = 0.25 / np.log10(y2) ** 2
-    y3 = -0.86859 * np.log(rough / 3.7 + 5.74 / 4000**0.9)
+    x1, x2, x3, x4 = joining_cubic(rough)
+    r = re / 2000
+    cubic = x1 + r * (x2 + r * (x3 + r * x4))
+    y = rough / 3.7 + 5.74 / np.maximum(re, 1.0) ** 0.9
+    return np.asarray(np.select([re <= 2000, re < 4000], [64 / re, cubic], 0.25 / np.log10(y) ** 2))
+
+
+def joining_cubic(relative_roughness: ArrayLike) -> tuple[Array, Array, Array, Array]:
+    """Coefficients of Dunlop's cubic in Re/2000, between laminar and turbulent flow."""
+    y2 = np.asarray(relative_roughness, dtype=float) / 3.7 + 5.74 / 4000**0.9
+    y3 = -0.86859 * np.log(y2)
     fa = y3**-2
     fb = fa * (2 - 0.00514215 / (y2 * y3))
-    r = re / 2000
-    cubic = (7 * fa - fb) + r * ((0.128 - 17 * fa + 2.5 * fb) + r * (
-        (-0.128 + 13 * fa - 2 * fb) + r * (0.032 - 3 * fa + 0.5 * fb)))
-    return np.asarray(np.select([re <= 2000, re < 4000], [64 / re, cubic], turbulent))
+    return (np.asarray(7 * fa - fb), np.asarray(0.128 - 17 * fa + 2.5 * fb),
+            np.asarray(-0.128 + 13 * fa - 2 * fb), np.asarray(0.032 - 3 * fa + 0.5 * fb))
 
 
 def head_loss(flow_l_h: ArrayLike, length_m: ArrayLike, bore_mm: ArrayLike, k: ArrayLike = 0.0,

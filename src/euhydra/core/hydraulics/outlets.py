@@ -9,7 +9,7 @@ from euhydra.core.library import OutletKind
 
 Array = NDArray[np.float64]
 STEEP = 1e4  # m per L/h: stands for "shut" and "flat" so that a law stays invertible
-SLACK = 1e-4  # m per L/h: keeps the slope of a square law above zero at no flow
+STRAIGHT = 1e-3  # under this share of k the law is a straight line, so that its slope is never 0
 
 
 def outlet_flow(kind: OutletKind, head_m: ArrayLike) -> Array:
@@ -32,12 +32,14 @@ def driving_head(flow_l_h: Array, k: Array, x: Array, opens_m: Array) -> tuple[A
     compensating = opens_m > 0
     power = np.where(compensating, 2.0, 1 / np.where(compensating, 1.0, x))
     scale = np.where(compensating, opens_m, 1.0)
-    q = np.maximum(flow_l_h, 0.0)
-    inside = np.minimum(q, k) if compensating.all() else np.where(compensating, np.minimum(q, k), q)
-    head = scale * (inside / k) ** power + SLACK * flow_l_h
-    slope = scale * power * (inside / k) ** (power - 1) / k + SLACK
-    past = compensating & (q > k)
-    head = np.where(past, scale + (q - k) * STEEP + SLACK * q, head)
+    share = np.maximum(flow_l_h, 0.0) / k
+    inside = np.maximum(np.where(compensating, np.minimum(share, 1.0), share), STRAIGHT)
+    straight = share < STRAIGHT
+    head = scale * inside**power
+    slope = np.where(straight, head / STRAIGHT, scale * power * inside ** (power - 1)) / k
+    head = np.where(straight, head * share / STRAIGHT, head)
+    past = compensating & (share > 1)
+    head = np.where(past, scale + (share - 1) * k * STEEP, head)
     slope = np.where(past, STEEP, slope)
     back = flow_l_h < 0
     return np.where(back, STEEP * flow_l_h, head), np.where(back, STEEP, slope)

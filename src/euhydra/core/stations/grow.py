@@ -1,80 +1,146 @@
-"""Grow: what each plot drinks."""
+"""Grow: what each plot drinks, and what the gardener's habits save of it."""
 
 from __future__ import annotations
 
-import numpy as np
-from numpy.typing import NDArray
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
 
-from euhydra.core import thirst
+from euhydra.core import habits, plants, thirst
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.model import Pots
+from euhydra.core.garden.edits import Edit, SetValue, Together
+from euhydra.core.garden.model import POTTED, AnyPlot, Bed, Pots, Tree, day_of_year
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.wicking import wicking_findings
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
+WORTH_L_DAY = 0.5  # a habit that saves less is not told
+RICH = {"sand": "sandy-loam", "sandy-loam": "loam", "loam": "raised-mix", "clay": "clay-loam",
+        "silt-loam": "raised-mix", "clay-loam": "raised-mix", "raised-mix": "compost-mix",
+        "bark-mix": "potting-mix", "potting-mix": "coir-mix"}
+PACKED = 0.85  # a bed with less of its plants than this is thinly planted, from memory
+LEAST_BED_M = 0.3
+FAR_OFF = 0.3  # a measure of one's own that is off by more than this share is told
 
-def need_by_month(r: Reckoning) -> NDArray[np.float64]:
-    """Litres a day that all plots need after rain, by month (12,)."""
-    return np.asarray(np.sum([t.net_by_month for t in r.thirsts.values()], axis=0))
+
+@dataclass(frozen=True)
+class Habit:
+    """What one change of habit does for a plot in its peak month, litres a day."""
+
+    key: str
+    label: str
+    saves_l_day: float
+    edit: Edit
 
 
-def peak_month(r: Reckoning) -> int:
-    """The month with the largest need."""
-    return int(np.argmax(need_by_month(r)))
+def habits_of(r: Reckoning, plot: AnyPlot) -> tuple[Habit, ...]:
+    """Mulch, shade, richer mix, shelter and closer planting, each tried alone on a plot."""
+    now = float(r.thirsts[plot.id].net_by_month[r.peak_month])
+    tried = [(key, label, values, plot.model_copy(update=values))
+             for key, label, values in _changes(r, plot)]
+    return tuple(Habit(key, label, now - _peak_need(r, changed), Together(tuple(
+        SetValue(f"plots/{plot.id}/{name}", value) for name, value in values.items())))
+        for key, label, values, changed in (*tried, *_packed(r, plot)))
+
+
+def _peak_need(r: Reckoning, plot: AnyPlot) -> float:
+    after = thirst.plot_thirst(plot, r.library, r.weather, r.daylight_h)
+    return float(after.net_by_month[r.peak_month])
+
+
+def _changes(r: Reckoning, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, Any]]]:
+    if plot.mulch == "none":
+        yield "mulch", "Mulch it with straw", {"mulch": "straw"}
+    if plot.shade == "none":
+        yield "shade", "Shade cloth for four hours at noon", {"shade": "cloth", "shade_h": 4.0}
+    if plot.exposure == "windy":
+        yield "wind", "A windbreak", {"exposure": "sheltered"}
+    richer = RICH.get(plot.soil)
+    if richer and not isinstance(plot, Tree):
+        yield "soil", f"{r.library.soils[richer].name} instead", {"soil": richer}
+
+
+def _packed(r: Reckoning, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, Any], AnyPlot]]:
+    """Plants that stand wider than they need: the same number on less ground."""
+    if not isinstance(plot, Bed) or len(plot.plantings) > 1:
+        return
+    cover = plants.cover(plot, plot.main, r.library)
+    shorter = round(plot.length_m * cover, 2)
+    if cover <= PACKED and shorter >= LEAST_BED_M:
+        packed = plot.model_copy(update={"length_m": shorter, "plantings": (
+            plot.main.model_copy(update={"count": 0, "spacing_m": 0.0}),)})
+        at = f"plantings/{plot.main.id}"
+        yield "packed", "The same plants, packed", {
+            "length_m": shorter, f"{at}/count": 0, f"{at}/spacing_m": 0.0}, packed
 
 
 def report(r: Reckoning) -> StationReport:
     """What Grow says."""
-    need, peak = need_by_month(r), peak_month(r)
-    verdict = say(f"In {MONTHS[peak]} the garden drinks " + "{need}, after rain.",
-                  need=Amount(float(need[peak]), "daily"))
+    need, peak = r.need_by_month, r.peak_month
+    week = sum(t.hottest_week_l for t in r.thirsts.values())
+    verdict = say(f"In {MONTHS[peak]} the garden drinks " + "{need}, after rain; in its hottest "
+                  "week {week}.", need=Amount(float(need[peak]), "daily"),
+                  week=Amount(week, "daily"))
     return StationReport("grow", "Grow", verdict,
                          say("{v}", v=Amount(float(need[peak]), "daily")), _figures(r, peak),
-                         worst_first([*_pot_waterings(r), *_non_potable(r)]))
+                         worst_first([*_pot_waterings(r), *wicking_findings(r), *_own_measure(r),
+                                      *_habits(r, peak), *_frost(r), *_non_potable(r)]))
 
 
 def _figures(r: Reckoning, peak: int) -> tuple[Figure, ...]:
-    need = need_by_month(r)
+    need = r.need_by_month
     eto = float(r.weather.eto_mm[:, MONTH_OF_DAY == peak].mean())
+    balance = "root-zone balance by day, FAO-56 eq. 85, recalled"
     figures = [Figure("need_peak", f"All plots, {MONTHS[peak]}", Amount(float(need[peak]), "daily"),
                       Working("the plots' needs added up", tuple(
                           Term(r.garden.plot(t.plot).name,
                                Amount(float(t.net_by_month[peak]), "daily"))
-                          for t in r.thirsts.values()),
-                          "root-zone balance by day, FAO-56 eq. 85, recalled", "published")),
+                          for t in r.thirsts.values()), balance, "published")),
+               Figure("need_week", "All plots, hottest week", Amount(sum(
+                   t.hottest_week_l for t in r.thirsts.values()), "daily"), Working(
+                   f"thirstiest seven days of each year, mean of {r.years} years", tuple(
+                       Term(r.garden.plot(t.plot).name, Amount(t.hottest_week_l, "daily"))
+                       for t in r.thirsts.values()), balance, "published")),
                Figure("need_year", "All plots in a year",
                       Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))
                              / r.weather.years, "yearly"),
                       Working("what refills the root zones on watering days, mean of "
-                              f"{r.years} years", (),
-                              "root-zone balance by day, FAO-56 eq. 85, recalled", "published"))]
-    for t in r.thirsts.values():
-        plot = r.garden.plot(t.plot)
-        crop = r.library.crops[plot.plantings[0].crop]
-        kc = float(t.kc[MONTH_OF_DAY == peak].mean())
-        figures.append(Figure(
-            f"need_{t.plot}", plot.name, Amount(float(t.net_by_month[peak]), "daily"),
-            Working("ETo × Kc × area" + (" × exposure" if isinstance(plot, Pots) else
-                                         ", less the rain that the root zone kept"),
-                    (Term("ETo", Amount(eto, "et"), MONTHS[peak]),
-                     Term("Kc, month's mean", Amount(kc, "ratio"), f"{crop.name}: {crop.source}"),
-                     Term("area", Amount(t.area_m2, "area"),
-                          "leaf area" if isinstance(plot, Pots) else ""),
-                     *([Term("exposure", Amount(thirst.POT_EXPOSURE, "ratio"), "from memory")]
-                       if isinstance(plot, Pots) else []),
-                     Term("crop uses", Amount(float(t.use_by_month[peak]), "daily")),
-                     Term("roots can draw", Amount(t.raw_l, "volume"), "before they feel it")),
-                    "FAO-56 single crop coefficient, chapter 6, recalled", "published")))
-    return tuple(figures)
+                              f"{r.years} years", (), balance, "published"))]
+    return (*figures, *(_plot_figure(r, plot, peak, eto) for plot in r.garden.plots))
+
+
+def _plot_figure(r: Reckoning, plot: AnyPlot, peak: int, eto: float) -> Figure:
+    t, crop = r.thirsts[plot.id], r.library.crops[plot.main.crop]
+    days = peak == MONTH_OF_DAY
+    air = float(habits.air_factor(plot, r.daylight_h)[days].mean())
+    rained = not isinstance(plot, POTTED) and plot.cover == "open"
+    own = thirst.own_measure_l_day(plot, t.area_m2)
+    terms = [Term("ETo", Amount(eto, "et"), MONTHS[peak]),
+             Term("Kc, month's mean", Amount(float(t.kc[days].mean()), "ratio"),
+                  f"{crop.name}: {crop.source}"
+                  + (f"; under {plot.mulch}" if plot.mulch != "none" else "")),
+             Term("area", Amount(t.area_m2, "area"),
+                  "ground" if isinstance(plot, Bed) else "leaf area"),
+             Term("air about it", Amount(air, "ratio"),
+                  "shade, wind, glass, warm sides; from memory"),
+             Term("crop uses", Amount(float(t.use_by_month[peak]), "daily")),
+             Term("roots can draw", Amount(t.raw_l, "volume"), "before they feel it"),
+             Term("hottest week", Amount(t.hottest_week_l, "daily"))]
+    if own:
+        terms.append(Term("you give", Amount(own, "daily"), "your own measure"))
+    return Figure(f"need_{plot.id}", plot.name, Amount(float(t.net_by_month[peak]), "daily"),
+                  Working("ETo × Kc × area × air" + (
+                      ", less the rain that the root zone kept" if rained else ""), tuple(terms),
+                      "FAO-56 single crop coefficient, chapter 6, recalled", "published"))
 
 
 def _pot_waterings(r: Reckoning) -> list[Finding]:
     found = []
     for t in r.thirsts.values():
         plot = r.garden.plot(t.plot)
-        if not isinstance(plot, Pots) or t.waterings_a_day < 2:
+        if not t.potted or t.always_on or t.waterings_a_day < 2:
             continue
         found.append(Finding(
             "grow.pot-waterings", "care",
@@ -86,17 +152,80 @@ def _pot_waterings(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _bigger_pots(r: Reckoning, plot: Pots) -> tuple[Remedy, ...]:
+def _bigger_pots(r: Reckoning, plot: AnyPlot) -> tuple[Remedy, ...]:
     """Deeper pots of the same mouth: the plants are no larger and the store is."""
+    if not isinstance(plot, Pots):
+        return ()
     deeper = round(plot.height_m * 1.5, 2)
     if deeper > 1.5:
         return ()
     edit = SetValue(f"plots/{plot.id}/height_m", deeper)
-    times = r.after(edit).thirsts[plot.id].waterings_a_day
+    times = thirst.plot_thirst(plot.model_copy(update={"height_m": deeper}), r.library, r.weather,
+                               r.daylight_h).waterings_a_day
     if times >= r.thirsts[plot.id].waterings_a_day:
         return ()
     return (Remedy(f"deeper-{plot.id}", say("Pots {h} deep", h=Amount(deeper, "small")),
                    say("{n} a day", n=Amount(times, "count")), edit),)
+
+
+def _own_measure(r: Reckoning) -> list[Finding]:
+    """The gardener's own cans or depth a week against the need of the hottest week."""
+    found = []
+    for plot in r.garden.plots:
+        t = r.thirsts[plot.id]
+        own, need = thirst.own_measure_l_day(plot, t.area_m2), t.hottest_week_l
+        if not own or need <= 0 or abs(own / need - 1) <= FAR_OFF:
+            continue
+        less = own < need
+        found.append(Finding(
+            "grow.own-measure", "care" if less else "note",
+            say(f"{quoted(plot.name)}: you give " + "{own}; the hottest week asks for {need}",
+                own=Amount(own, "daily"), need=Amount(need, "daily")),
+            say("That is {mm} a week over its ground. " + (
+                "Plants go thirsty in that week." if less else
+                "The rest runs past the roots; feel the soil two days after."),
+                mm=Amount(7 * own / t.area_m2, "rain"))))
+    return found
+
+
+def _habits(r: Reckoning, peak: int) -> list[Finding]:
+    """For the thirstiest plot, what each habit would save."""
+    plot = max(r.garden.plots, key=lambda p: float(r.thirsts[p.id].net_by_month[peak]))
+    saving = [h for h in habits_of(r, plot) if h.saves_l_day >= WORTH_L_DAY]
+    if not saving:
+        return []
+    best = max(saving, key=lambda h: h.saves_l_day)
+    return [Finding(
+        "grow.habits", "note",
+        say(f"{quoted(plot.name)}: " + best.label.lower() + " saves {l}",
+            l=Amount(best.saves_l_day, "daily")),
+        say(f"It is the thirstiest plot in {MONTHS[peak]}, at " + "{need}.",
+            need=Amount(float(r.thirsts[plot.id].net_by_month[peak]), "daily")),
+        tuple(Remedy(f"{h.key}-{plot.id}", Phrase(h.label), say(
+            "saves {l}", l=Amount(h.saves_l_day, "daily")), h.edit)
+            for h in saving))]
+
+
+def _frost(r: Reckoning) -> list[Finding]:
+    """A warm-season crop that stands outdoors past the first frost, or before the last one."""
+    site = r.garden.site
+    if not site.last_frost or not site.first_frost:
+        return []
+    last, first = (day_of_year(d) for d in (site.last_frost, site.first_frost))
+    found = []
+    for plot in r.garden.plots:
+        for planting in plot.plantings:
+            crop = r.library.crops[planting.crop]
+            day = day_of_year(planting.planted)
+            early = (day - first) % 365 < (last - first) % 365
+            if crop.season == "warm" and crop.thirst != "woody" and plot.cover == "open" and early:
+                found.append(Finding(
+                    "grow.frost", "care",
+                    say(f"{quoted(plot.name)}: {crop.name.lower()} goes out on " + "{d}, before "
+                        "the last frost", d=Amount(day, "date")),
+                    say("The last frost is about {f}. Plant after it, or under glass.",
+                        f=Amount(last, "date"))))
+    return found[:3]
 
 
 def _non_potable(r: Reckoning) -> list[Finding]:

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from collections import defaultdict
 
+from shapely.geometry import LineString
+
+from euhydra.core import geometry
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.model import Bed
+from euhydra.core.garden.hand_laying import AddRow, LayAnew
+from euhydra.core.garden.model import POTTED, Bed
 from euhydra.core.hydraulics.friction import velocity
-from euhydra.core.laying import rows_in
+from euhydra.core.laying import rows_of
 from euhydra.core.reckoning import Reckoning
 
 HALF_INCH_FLOW_L_H = 750.0
@@ -37,8 +41,10 @@ def report(r: Reckoning) -> StationReport:
                say("{m} of line in {z}, seeping along its length.", m=Amount(total, "length", 0),
                    z=_zones(r)))
     return StationReport("lay", "Lay", verdict, say("{m}", m=Amount(total, "length", 0)),
-                         _figures(r), worst_first([*_runs(r), *_flow_limit(r), *_fast(r),
-                                                   _digging(r)]))
+                         _figures(r), worst_first([
+                             *_through_buildings(r), *_dry_plants(r), *_overlaps(r), *_runs(r),
+                             *_flow_limit(r), *_fast(r), *_crossings(r), *_by_hand(r),
+                             *_digging(r)]))
 
 
 def _zones(r: Reckoning) -> Amount:
@@ -59,14 +65,121 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
                        for p in r.garden.plots), "the lines as laid", "physics"))]
     for plot in r.garden.plots:
         if isinstance(plot, Bed):
-            rows = rows_in(plot, r.library)
-            figures.append(Figure(
-                f"rows_{plot.id}", f"Rows, {plot.name}", Amount(rows, "count"), Working(
-                    "bed width ÷ spread of water to both sides, rounded",
-                    (Term("bed width", Amount(plot.width_m, "length")),
-                     Term("between rows", Amount(plot.width_m / rows, "length"))),
-                    "three soakers or two driplines in a 90 cm bed", "common practice")))
+            figures.append(_rows_figure(r, plot))
     return tuple(figures)
+
+
+def _rows_figure(r: Reckoning, bed: Bed) -> Figure:
+    rows, wet = rows_of(bed, r.library), r.wetted[bed.id]
+    short = min(bed.length_m, bed.width_m)
+    return Figure(f"rows_{bed.id}", f"Rows, {bed.name}", Amount(len(rows), "count"), Working(
+        "laid by your hand" if bed.laid == "hand" and bed.rows else
+        "bed width ÷ spread of water to both sides, rounded; drippers over the plants",
+        (Term("across", Amount(short, "length")),
+         Term("between rows", Amount(short / len(rows), "length")),
+         Term("ground wetted", Amount(1 - wet.dry_share, "share"), "at root depth"),
+         Term("wetted twice", Amount(wet.twice_share, "share")),
+         Term("plants outside", Amount(len(wet.thirsty), "count"),
+              f"of {wet.plants}")),
+        "three soakers or two driplines in a 90 cm bed", "common practice"))
+
+
+def _through_buildings(r: Reckoning) -> list[Finding]:
+    """A line that goes through a building: no way round was left."""
+    solids = [s.buffer(-0.02) for s in geometry.solid_shapes(r.garden)]
+    for line in r.garden.lines:
+        course = LineString(geometry.points_xy(line.course))
+        if any(course.intersects(solid) for solid in solids):
+            zone = next(z for z in r.garden.zones if z.id == line.zone)
+            return [Finding(
+                "lay.through-building", "stop",
+                Phrase(f"{quoted(zone.name)}: a pipe goes through a building"),
+                Phrase("No way round was found: something it joins stands inside or is shut in. "
+                       "Move it, or say on Catch that the roof stands over posts."))]
+    return []
+
+
+def _dry_plants(r: Reckoning) -> list[Finding]:
+    found: list[Finding] = []
+    for plot_id, wet in r.wetted.items():
+        if not wet.thirsty:
+            continue
+        plot = r.garden.plot(plot_id)
+        found.append(Finding(
+            "lay.dry-plants", "care",
+            say(f"{quoted(plot.name)}: " + "{n} of {m} plants stand outside the wetted ground",
+                n=Amount(len(wet.thirsty), "count"), m=Amount(wet.plants, "count")),
+            say("The lines leave {x} of it dry at root depth.", x=Amount(wet.dry_share, "share")),
+            _wetter(r, plot) if isinstance(plot, Bed) and not found else ()))
+    return found
+
+
+def _wetter(r: Reckoning, bed: Bed) -> tuple[Remedy, ...]:
+    """One row more, and drippers at the plants, where they help."""
+    now = len(r.wetted[bed.id].thirsty)
+    remedies = []
+    for key, label, edit in (("row", "One row more", AddRow(bed.id)),
+                             ("drippers", "Drippers at the plants",
+                              SetValue(f"plots/{bed.id}/method", "drippers"))):
+        left = len(r.after(edit).wetted[bed.id].thirsty)
+        if left < now:
+            remedies.append(Remedy(f"{key}-{bed.id}", Phrase(label),
+                                   say("{n} outside", n=Amount(left, "count")), edit))
+    return tuple(remedies)
+
+
+def _overlaps(r: Reckoning) -> list[Finding]:
+    """Two plots on the same ground, or a plot under a wall."""
+    shapes = [(p.name, geometry.outline(p).buffer(-0.02)) for p in r.garden.plots]
+    walls = [(b.name, geometry.building_shape(b)) for b in r.garden.buildings]
+    for i, (name, shape) in enumerate(shapes):
+        for other, there in (*shapes[i + 1:], *walls):
+            if shape.intersects(there):
+                return [Finding(
+                    "lay.overlap", "care",
+                    Phrase(f"{quoted(name)} and {quoted(other)} stand on the same ground"),
+                    say("They share {a}. Move one of them.",
+                        a=Amount(float(shape.intersection(there).area), "area", 2)))]
+    return []
+
+
+def _crossings(r: Reckoning) -> list[Finding]:
+    """Pipe under paths, in a sleeve."""
+    times, metres = 0, 0.0
+    for path in r.garden.paths:
+        ground = geometry.path_shape(path)
+        for line in r.garden.lines:
+            if line.role in ("supply", "blank"):
+                under = LineString(geometry.points_xy(line.course)).intersection(ground).length
+                times, metres = times + (under > 0.05), metres + under
+    if not times:
+        return []
+    return [Finding(
+        "lay.crossings", "note",
+        say("Blank pipe goes under paths {n} times, {m} in all", n=Amount(times, "count"),
+            m=Amount(metres, "length")),
+        Phrase("Lay it in a sleeve a size larger, so that it can be drawn out again."))]
+
+
+def _by_hand(r: Reckoning) -> list[Finding]:
+    """What the hand laid, and what of it a laying anew would leave."""
+    pieces: list[bool] = []
+    for plot in r.garden.plots:
+        pieces += [d.pinned for d in plot.drippers]
+        if isinstance(plot, Bed) and plot.laid == "hand":
+            pieces += [row.pinned for row in plot.rows]
+    pieces += [v.pinned for z in r.garden.zones for v in z.vias]
+    pieces += [f.pinned for f in r.garden.fittings if f.hand]
+    if not pieces:
+        return []
+    edit = LayAnew()
+    return [Finding(
+        "lay.by-hand", "note",
+        say("{n} pieces lie as your hand put them, {m} of them pinned",
+            n=Amount(len(pieces), "count"), m=Amount(sum(pieces), "count")),
+        Phrase("Laid anew, what is not pinned goes back to the program's own laying."),
+        (Remedy("anew", Phrase("Lay it for me"), say("{m} of line", m=Amount(
+            sum(tube_lengths(r.after(edit)).values()), "length", 0)), edit),))]
 
 
 def _runs(r: Reckoning) -> list[Finding]:
@@ -115,9 +228,12 @@ def _fast(r: Reckoning) -> list[Finding]:
     return []
 
 
-def _digging(r: Reckoning) -> Finding:
+def _digging(r: Reckoning) -> list[Finding]:
+    """For gardens in the ground; on a balcony nothing is buried."""
+    if all(isinstance(plot, POTTED) for plot in r.garden.plots):
+        return []
     supply = sum(line.length_m for line in r.garden.lines if line.role == "supply")
-    return Finding(
+    return [Finding(
         "lay.digging", "note", Phrase("Call before you dig"),
         say("{m} of supply pipe may want burying. Cables, gas and water lie under gardens: ask "
-            "your locating service first.", m=Amount(supply, "length")), caution=True)
+            "your locating service first.", m=Amount(supply, "length")), caution=True)]

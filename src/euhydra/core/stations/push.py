@@ -1,22 +1,27 @@
-"""Push: does the water reach every outlet by its own weight, and if not, what would cure it."""
+"""Push: does the water reach every outlet, by its own weight or by pump; what would cure a lack."""
 
 from __future__ import annotations
-
-from collections.abc import Iterable
 
 from euhydra.core import push, storage
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import Edit, SetValue
+from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Zone
+from euhydra.core.hydraulics.network import Pipe
 from euhydra.core.hydraulics.uniformity import uniformity_class
+from euhydra.core.laying.rows import joined_as, rows_of
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.section import long_section, over_line_m
+from euhydra.core.stations.cures import LARGER, cures, head_remedy
+from euhydra.core.stations.lifts import pump_figures, pump_findings
 from euhydra.core.units import head_m
 
-HIGHEST_STAND_M = 1.5
 HIGH_STAND_M = 0.6  # common practice: up to 60 cm on the flat
 GOOD_EVENNESS = 0.80
-LARGER = {"poly-16": "poly-20", "poly-20": "poly-25"}
+MOST_HEAD_M = 35.0  # barbed drip fittings hold this without clamps, from memory
+HALF_BLOCKED = 0.5
+TOLD_M = 0.005
+AIR_M, RUNS_L_H = 0.05, 0.01  # a pipe so high over the line that runs gathers air
 
 
 def worst_zone(r: Reckoning) -> Zone:
@@ -25,40 +30,45 @@ def worst_zone(r: Reckoning) -> Zone:
                - r.flows[z.id]["low"].worst.least_head_m)
 
 
+def short_zones(r: Reckoning) -> list[Zone]:
+    """The zones in which an outlet lacks head with the last water."""
+    return [z for z in r.garden.zones if r.flows[z.id]["low"].short_m > 0]
+
+
 def report(r: Reckoning) -> StationReport:
     """What Push says."""
     low = r.flows[worst_zone(r).id]["low"]
     return StationReport(
         "push", "Push", _verdict(r), say("{h}", h=Amount(low.worst.head_m, "head", 2)),
-        _figures(r), worst_first([*_unsettled(r), *_valve(r), *_starved(r), *_uneven(r),
-                                  *_high_stand(r)]))
+        _figures(r), worst_first([
+            *_unsettled(r), *_valve(r), *_starved(r), *pump_findings(r), *_burst(r), *_air(r),
+            *_uneven(r), *_blocked(r), *_dirt(r), *_high_stand(r)]))
 
 
 def _verdict(r: Reckoning) -> Phrase:
-    short = [z for z in r.garden.zones if r.flows[z.id]["low"].short_m > 0]
-    if not r.garden.stores:
-        return Phrase("The tap does not reach every outlet." if short else
-                      "The tap reaches every outlet through its regulator.")
-    if short and len(short) == len(r.garden.zones):
-        return Phrase("Gravity does not reach the beds as things stand.")
+    short, garden = short_zones(r), r.garden
+    what = ("The tap" if not garden.stores else "The pump" if any(
+        garden.lift_on(z.source) for z in short or garden.zones) else "Gravity")
+    if short and len(short) == len(garden.zones):
+        return Phrase(f"{what} does not reach the plants as things stand.")
     if short:
-        names = quoted(", ".join(z.name for z in short[:2]))
-        return Phrase(f"Gravity falls short at {names}.")
+        return Phrase(f"{what} falls short at {quoted(', '.join(z.name for z in short[:2]))}.")
     if not r.valve.opens:
-        return Phrase("Gravity reaches every outlet, but this timer's valve will not open.")
-    return Phrase("Gravity reaches every outlet, down to the last water.")
+        return Phrase(f"{what} reaches every outlet, but this timer's valve will not open.")
+    if not garden.stores:
+        return Phrase("The tap reaches every outlet through its regulator.")
+    return Phrase(f"{what} reaches every outlet, down to the last water.")
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
     zone = worst_zone(r)
-    low, half = r.flows[zone.id]["low"], r.flows[zone.id]["half"]
-    losses = _losses(r, zone)
+    low = r.flows[zone.id]["low"]
     figures = [
         Figure("least_head", "Head at the worst outlet, last water",
                Amount(low.worst.head_m, "head"), Working(
-            "water over the outlet, less what each element of the way takes",
+            "water over the outlet, and what a pump adds, less what each part of the way takes",
             (Term("water over the outlet", Amount(low.standing_m, "head"),
-                  r.garden.plot(low.worst.plot).name), *losses),
+                  r.garden.plot(low.worst.plot).name), *losses(r, low)),
             "Darcy–Weisbach, global gradient method (Todini and Pilati 1988), solved",
             "published")),
         Figure("head_to_spare", "Head to spare there",
@@ -67,50 +77,85 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
             (Term("head", Amount(low.worst.head_m, "head")),
              Term("outlet needs", Amount(low.worst.least_head_m, "head"), "from memory")),
             "outlet table", "from memory")),
+        _half_blocked(r, zone),
         Figure("valve_gets", "At the timer's valve, barrels full",
                Amount(r.valve.gets_kpa, "pressure"), Working(
-            "height of the water over the barrel's outlet, where the timer hangs",
+            "water over the barrel's outlet, where the timer hangs, and a pump's push",
             (Term("water over it, full", Amount(head_m(r.valve.gets_kpa), "head")),
              Term("valve needs", Amount(r.valve.needs_kpa, "pressure"),
                   r.library.timers[r.garden.timer].name)),
             "1 m of water is 9.807 kPa", "physics"))]
-    for zone in r.garden.zones:
-        full, half, low = (r.flows[zone.id][k] for k in ("full", "half", "low"))
-        figures.append(Figure(
-            f"flow_{zone.id}", f"Flow, {zone.name}", Amount(half.flow_l_h, "flow"),
-            Working("q = k·hˣ at each outlet, all added, with the barrels half full",
-                    (Term("barrels full", Amount(full.flow_l_h, "flow")),
-                     Term("last water", Amount(low.flow_l_h, "flow")),
-                     Term("outlets", Amount(sum(o.each for o in half.outlets), "count")),
-                     Term("imbalance at the worst node", Amount(half.solution.residual_l_h,
-                                                                "flow", 4))),
-                    "outlet law; global gradient method, solved", "published")))
-        figures.append(Figure(
-            f"evenness_{zone.id}", f"Evenness, {zone.name}",
-            Amount(half.evenness, "share"), Working(
-                "EU = (1 − 1.27 Cv) × least flow ÷ mean flow",
-                (Term("Cv", Amount(half.worst.cv, "ratio"), "manufacturing variation"),
-                 Term("low-quarter DU", Amount(half.low_quarter, "share")),
-                 Term(f"class: {uniformity_class(half.evenness)}",
-                      Amount(half.evenness, "share"))),
-                "Keller and Karmeli 1974; classes ASAE EP458, recalled", "published")))
+    figures += pump_figures(r)
+    for each in r.garden.zones:
+        figures += _zone_figures(r, each)
     return tuple(figures)
 
 
-def _losses(r: Reckoning, zone: Zone) -> list[Term]:
-    """Head taken by each fitting and by the pipes on the way to the worst outlet."""
+def _zone_figures(r: Reckoning, zone: Zone) -> list[Figure]:
+    full, half, low = (r.flows[zone.id][k] for k in ("full", "half", "low"))
+    return [Figure(
+        f"flow_{zone.id}", f"Flow, {zone.name}", Amount(half.flow_l_h, "flow"),
+        Working("q = k·hˣ at each outlet, all added, with the barrels half full",
+                (Term("barrels full", Amount(full.flow_l_h, "flow")),
+                 Term("last water", Amount(low.flow_l_h, "flow")),
+                 Term("outlets", Amount(sum(o.each for o in half.outlets), "count")),
+                 Term("imbalance at the worst node", Amount(half.solution.residual_l_h,
+                                                            "flow", 4))),
+                "outlet law; global gradient method, solved", "published")),
+        Figure(
+        f"evenness_{zone.id}", f"Evenness, {zone.name}", Amount(half.evenness, "share"), Working(
+            "EU = (1 − 1.27 Cv) × least flow ÷ mean flow",
+            (Term("Cv", Amount(half.worst.cv, "ratio"), "manufacturing variation"),
+             Term("low-quarter DU", Amount(half.low_quarter, "share")),
+             Term(f"class: {uniformity_class(half.evenness)}", Amount(half.evenness, "share"))),
+            "Keller and Karmeli 1974; classes ASAE EP458, recalled", "published"))]
+
+
+def _half_blocked(r: Reckoning, zone: Zone) -> Figure:
+    """The worst outlet's head once the zone's filter is half blocked."""
     low = r.flows[zone.id]["low"]
-    terms, total = [], 0.0
-    kinds = {f.id: f.kind for f in r.garden.fittings}
-    for loss in low.network.losses:
-        taken = low.solution.head_m[loss.start] - low.solution.head_m[loss.end]
-        kind = kinds[loss.id]
-        name = (r.library.timers[r.garden.timer].name if kind == "timer"
-                else r.library.fittings[kind].name)
-        terms.append(Term(name, Amount(-taken, "head", 3),))
-        total += taken
-    pipes = low.lost_m - total
-    return [*terms, Term("pipes, tees and bends", Amount(-pipes, "head", 3),)]
+    dirty = _with_dirt(r, zone)
+    return Figure("half_blocked", "The same, filter half blocked",
+                  Amount(dirty.worst.head_m, "head"), Working(
+                      "a filter with half its mesh shut loses four times the head at a flow",
+                      (Term("clean", Amount(low.worst.head_m, "head")),
+                       Term("outlet needs", Amount(dirty.worst.least_head_m, "head"))),
+                      "loss goes with the square of the speed through what is open", "physics"))
+
+
+def _with_dirt(r: Reckoning, zone: Zone) -> push.ZoneFlow:
+    blocked = max(HALF_BLOCKED, zone.filter_blocked)
+    dirty = zone.model_copy(update={"filter_blocked": blocked})
+    return push.solve_zone(r.garden, r.library, dirty, push.zone_levels(r.garden, zone)["low"])
+
+
+def losses(r: Reckoning, flow: push.ZoneFlow, emitter: str = "") -> list[Term]:
+    """Head taken by each part of the way to an outlet, the worst when none is named.
+
+    What adds head, a pump, stands with a plus.
+    """
+    names = part_names(r)
+    taken: dict[str, float] = {}
+    pipes = 0.0
+    heads = flow.solution.head_m
+    for join in push.way_to(flow, f"{emitter or flow.worst.emitter}-at"):
+        lost = heads[join.start] - heads[join.end]
+        if flow.solution.flow_l_h[join.id] < 0:
+            lost = -lost
+        if isinstance(join, Pipe) and not join.id.endswith("-suction"):
+            pipes += lost
+        else:
+            name = names.get(join.id, "suction hose")
+            taken[name] = taken.get(name, 0.0) + lost
+    return [*(Term(name, Amount(-lost, "head", 3)) for name, lost in taken.items()),
+            Term("pipes, tees and bends", Amount(-pipes, "head", 3))]
+
+
+def part_names(r: Reckoning) -> dict[str, str]:
+    """What each component of the way is called, by its id in the network."""
+    names = {f.id: r.library.timers[r.garden.timer].name if f.kind == "timer"
+             else r.library.fittings[f.kind].name for f in r.garden.fittings}
+    return names | {x.id: x.name for x in r.garden.lifts} | {"tap": "the tap's own supply"}
 
 
 def _unsettled(r: Reckoning) -> list[Finding]:
@@ -118,8 +163,9 @@ def _unsettled(r: Reckoning) -> list[Finding]:
     if not bad:
         return []
     return [Finding("push.unsettled", "stop", Phrase("The flow could not be settled"),
-                    say("The worst node is out by {q} after {n} rounds; the figures here are not "
-                        "to be trusted.", q=Amount(bad[0].solution.residual_l_h, "flow", 3),
+                    say(f"At {quoted(bad[0].solution.worst_node)} it is out by " + "{q} after {n} "
+                        "rounds; the figures here are not to be trusted.",
+                        q=Amount(bad[0].solution.residual_l_h, "flow", 3),
                         n=Amount(bad[0].solution.iterations, "count")))]
 
 
@@ -141,79 +187,136 @@ def _valve(r: Reckoning) -> list[Finding]:
 
 def _starved(r: Reckoning) -> list[Finding]:
     """One finding for all zones that fall short, led by the worst of them."""
-    short = [z for z in r.garden.zones if r.flows[z.id]["low"].short_m > 0]
+    short = short_zones(r)
     if not short:
         return []
     zone = worst_zone(r)
     low, full = r.flows[zone.id]["low"], r.flows[zone.id]["full"]
-    added, flow = push.pump_lift_m(r.garden, r.library, zone)
     title = (say(f"{quoted(zone.name)}: " + "{short} short with the last water",
                  short=Amount(low.short_m, "head", 2)) if full.short_m <= 0 else
              say(f"{quoted(zone.name)}: " + "{short} short, even with full barrels",
                  short=Amount(full.short_m, "head", 2)))
     others = [z for z in short if z is not zone]
     also = (" Also short: " + quoted(", ".join(z.name for z in others)) + ".") if others else ""
-    why = say("The worst outlet needs {need} and gets {got}." + also + " By pump it would take a "
-              "lift of {lift} at {flow}.", need=Amount(low.worst.least_head_m, "head", 2),
-              got=Amount(low.worst.head_m, "head", 2), lift=Amount(added, "head", 1),
-              flow=Amount(flow, "flow", 0))
+    worst = max(losses(r, low), key=lambda t: -t.amount.value)
+    why = say("The worst outlet needs {need} and gets {got}; most is lost in " + quoted(
+        worst.name) + ", {lost}." + also, need=Amount(low.worst.least_head_m, "head", 2),
+        got=Amount(low.worst.head_m, "head", 2), lost=Amount(-worst.amount.value, "head", 2))
     return [Finding("push.starved", "care" if full.short_m <= 0 else "stop", title, why,
-                    tuple(_cures(r, zone, short)))]
+                    cures(r, zone, short))]
 
 
-def _cures(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
-    """A stand that cures every short zone; outlet kind and pipe for the worst, where they help."""
-    stands = [push.stand_that_cures(r.garden, r.library, z, HIGHEST_STAND_M) for z in short
-              if z.source == zone.source]
-    if None not in stands:
-        stand = max(s for s in stands if s is not None)
-        yield _head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
-                           push.stand_edit(zone.source, stand))
-    for plot in (r.garden.plot(p) for p in zone.plots):
-        if isinstance(plot, Bed) and plot.method == "dripline-pc":
-            yield _head_remedy(r, zone, f"plain-{plot.id}",
-                               Phrase(f"Plain dripline in {quoted(plot.name)}"),
-                               SetValue(f"plots/{plot.id}/method", "dripline"))
-    if larger := LARGER.get(zone.supply_tube):
-        edit = SetValue(f"zones/{zone.id}/supply_tube", larger)
-        gain = (r.after(edit).flows[zone.id]["low"].worst.head_m
-                - r.flows[zone.id]["low"].worst.head_m)
-        if gain > 0.01:
-            yield _head_remedy(r, zone, f"supply-{zone.id}",
-                               Phrase(f"{r.library.tubes[larger].name.split(' p')[0]} supply"),
-                               edit)
+def _burst(r: Reckoning) -> list[Finding]:
+    """More pressure than fittings hold."""
+    for zone in r.garden.zones:
+        most = max(o.head_m for o in r.flows[zone.id]["full"].outlets)
+        if most <= MOST_HEAD_M:
+            continue
+        tap, lift = r.garden.tap_of(zone.source), r.garden.lift_on(zone.source)
+        path = f"taps/{tap.id}" if tap else f"lifts/{lift.id}" if lift else ""
+        edit = SetValue(f"{path}/regulator_kpa", 170.0)
+        return [Finding(
+            "push.burst", "stop",
+            say(f"{quoted(zone.name)}: outlets stand under " + "{h}", h=Amount(most, "head")),
+            say("Barbed fittings hold about {most} without clamps.", most=Amount(
+                MOST_HEAD_M, "head")),
+            (Remedy("regulator", Phrase("Fit a regulator"), say(
+                "{h}", h=Amount(_most_head(r.after(edit)), "head")), edit),) if path else ())]
+    return []
 
 
-def _head_remedy(r: Reckoning, zone: Zone, key: str, label: Phrase, edit: Edit) -> Remedy:
-    after = r.after(edit)
-    worst = min((after.flows[z.id]["low"].worst for z in after.garden.zones
-                 if set(z.plots) & set(zone.plots)), key=lambda o: o.head_m - o.least_head_m)
-    return Remedy(key, label, say("gets {h}", h=Amount(worst.head_m, "head", 2)), edit)
+def _most_head(r: Reckoning) -> float:
+    """The most that any outlet stands under, barrels full."""
+    return max(o.head_m for zone in r.garden.zones for o in r.flows[zone.id]["full"].outlets)
+
+
+def _air(r: Reckoning) -> list[Finding]:
+    """A way to a plot that gets water, on which the pipe stands over the running water's line."""
+    for zone in r.garden.zones:
+        low = r.flows[zone.id]["low"]
+        for plot in (p for p in zone.plots if low.plot_flow_l_h(p) > RUNS_L_H):
+            over = over_line_m(long_section(r, zone, low, plot))
+            if over > AIR_M:
+                return [Finding(
+                    "push.air-lock", "care",
+                    say(f"On the way to {quoted(r.garden.plot(plot).name)} the pipe runs "
+                        "{h} over the running water's line", h=Amount(over, "length")),
+                    Phrase("Air gathers there and the flow stops. Lead the pipe lower, or lift "
+                           "the barrels."))]
+    return []
 
 
 def _uneven(r: Reckoning) -> list[Finding]:
     found = []
     for zone in r.garden.zones:
         half = r.flows[zone.id]["half"]
-        if half.evenness >= GOOD_EVENNESS or half.flow_l_h <= 1e-6 or half.short_m > 0:
+        if not zone.timed or half.evenness >= GOOD_EVENNESS or (
+                half.flow_l_h <= 1e-6 or half.short_m > 0):
             continue
         remedies = []
-        if larger := LARGER.get(zone.supply_tube):
-            edit = SetValue(f"zones/{zone.id}/supply_tube", larger)
+        for key, label, edit in _evener(r, zone):
             better = r.after(edit).flows[zone.id]["half"].evenness
             if better > half.evenness + 0.01:
-                remedies.append(Remedy(
-                    f"even-supply-{zone.id}",
-                    Phrase(f"{r.library.tubes[larger].name.split(' p')[0]} supply"),
-                    say("evenness {e}", e=Amount(better, "share")), edit))
+                remedies.append(Remedy(key, Phrase(label), say(
+                    "evenness {e}", e=Amount(better, "share")), edit))
         flows = [o.flow_l_h / o.each for o in half.outlets]
+        valves = " Valves on its branches can even that: see Balance." if len(
+            zone.plots) > 1 else ""
         found.append(Finding(
             "push.uneven", "care",
             say(f"{quoted(zone.name)}: evenness " + "{e}, " + uniformity_class(half.evenness),
                 e=Amount(half.evenness, "share")),
-            say("The outlets give from {a} to {b}.", a=Amount(min(flows), "flow", 2),
+            say("The outlets give from {a} to {b}." + valves, a=Amount(min(flows), "flow", 2),
                 b=Amount(max(flows), "flow", 2)), tuple(remedies)))
     return found
+
+
+def _evener(r: Reckoning, zone: Zone) -> list[tuple[str, str, SetValue]]:
+    """What may even a zone: a wider supply, the ends of a bed's rows joined."""
+    found = []
+    if larger := LARGER.get(zone.supply_tube):
+        found.append((f"even-supply-{zone.id}",
+                      f"{r.library.tubes[larger].name.split(' p')[0]} supply",
+                      SetValue(f"zones/{zone.id}/supply_tube", larger)))
+    for plot in (r.garden.plot(p) for p in zone.plots):
+        if isinstance(plot, Bed) and joined_as(plot, rows_of(plot, r.library), r.library) in (
+                "comb", "s-curve") and len(rows_of(plot, r.library)) > 1:
+            found.append((f"loop-{plot.id}", f"Join the row ends of {quoted(plot.name)}",
+                          SetValue(f"plots/{plot.id}/layout", "loop")))
+    return found
+
+
+def _blocked(r: Reckoning) -> list[Finding]:
+    found = []
+    for zone in r.garden.zones:
+        if zone.filter_blocked > 0:
+            edit = SetValue(f"zones/{zone.id}/filter_blocked", 0.0)
+            found.append(Finding(
+                "push.filter-blocked", "care",
+                say(f"{quoted(zone.name)}: its filter is " + "{x} blocked",
+                    x=Amount(zone.filter_blocked, "share")),
+                say("It loses {n} times what a clean one does.", n=Amount(
+                    1 / (1 - zone.filter_blocked) ** 2, "ratio", 1)),
+                (head_remedy(r, zone, f"clean-{zone.id}", Phrase("Clean it"), edit),)))
+    return found
+
+
+def _dirt(r: Reckoning) -> list[Finding]:
+    """A garden that works only while its filters are clean."""
+    for zone in r.garden.zones:
+        if zone.filter_blocked > 0 or r.flows[zone.id]["low"].short_m > 0:
+            continue
+        dirty = _with_dirt(r, zone)
+        if dirty.short_m > TOLD_M:
+            edit = SetValue(f"zones/{zone.id}/filter", "filter-large")
+            return [Finding(
+                "push.dirty-filter", "note",
+                say(f"{quoted(zone.name)}: a half blocked filter leaves it " + "{h} short",
+                    h=Amount(dirty.short_m, "head", 2)),
+                Phrase("There is little head to spare: clean the filter before it shows."),
+                () if zone.filter == "filter-large" else (head_remedy(
+                    r, zone, f"large-{zone.id}", Phrase("A larger filter"), edit),))]
+    return []
 
 
 def _high_stand(r: Reckoning) -> list[Finding]:

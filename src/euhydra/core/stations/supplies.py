@@ -7,11 +7,10 @@ from euhydra.core.advice import Finding, Remedy
 from euhydra.core.backups import well_day_l
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.model import Bed, Pots, Well
+from euhydra.core.garden.model import AnyPlot, Well
 from euhydra.core.reckoning import Reckoning
 
 COLD_C = 15.0  # water under this checks warm-season crops, from memory
-WARM_GROUPS = ("fruiting",)
 
 
 def figures(r: Reckoning) -> tuple[Figure, ...]:
@@ -75,9 +74,9 @@ def _well_short(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _is_warm(plot: Bed | Pots, r: Reckoning) -> bool:
-    main = max(plot.plantings, key=lambda p: p.share)
-    return r.library.crops[main.crop].group in WARM_GROUPS
+def _is_warm(plot: AnyPlot, r: Reckoning) -> bool:
+    crop = r.library.crops[plot.main.crop]
+    return crop.season == "warm" and crop.thirst == "fruiting"
 
 
 def _rain_only(r: Reckoning) -> str | None:
@@ -97,7 +96,7 @@ def _cold(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _cold_finding(r: Reckoning, well: Well, plots: list[Bed | Pots]) -> Finding:
+def _cold_finding(r: Reckoning, well: Well, plots: list[AnyPlot]) -> Finding:
     rain = _rain_only(r)
     names = quoted(", ".join(p.name for p in plots[:3]))
     remedies = tuple(

@@ -20,7 +20,8 @@ ROUGH = 0.15  # a rounding left over of more than this share is told
 
 def peak_month(r: Reckoning) -> int:
     """The month in which the zones run longest."""
-    totals = np.array([[n.minutes_a_day for n in r.needs[z.id]] for z in r.garden.zones])
+    totals = np.array([[n.minutes_a_day for n in r.needs[z.id]] for z in r.timed_zones]
+                      or [[0.0] * 12])
     return int(np.argmax(np.nan_to_num(totals, posinf=1e6).sum(axis=0)))
 
 
@@ -41,20 +42,22 @@ def report(r: Reckoning) -> StationReport:
     """What Time says."""
     month = peak_month(r)
     hours = _hours_a_day(r, month)
-    verdict = (say(f"In {MONTHS[month]}, " + "{z} run {h} a day between them.",
-                   z=Amount(len(r.garden.zones), "zones"), h=Amount(hours, "hours"))
+    verdict = (Phrase("Nothing here waits for a timer: float valves keep it wet.")
+               if not r.timed_zones else
+               say(f"In {MONTHS[month]}, " + "{z} run {h} a day between them.",
+                   z=Amount(len(r.timed_zones), "zones"), h=Amount(hours, "hours"))
                if math.isfinite(hours) else
                Phrase("Some plots get no water, so no run is long enough."))
     return StationReport("time", "Time", verdict,
-                         say("{z}", z=Amount(len(r.garden.zones), "zones")), _figures(r, month),
+                         say("{z}", z=Amount(len(r.timed_zones), "zones")), _figures(r, month),
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
                                       *_rounding(r, month), *_falling_level(r),
-                                      _first_weeks(r, month)]))
+                                      *_always_on(r), _first_weeks(r, month)]))
 
 
 def _hours_a_day(r: Reckoning, month: int) -> float:
     total = 0.0
-    for zone in r.garden.zones:
+    for zone in r.timed_zones:
         setting = setting_in(r, zone.id, month)
         if setting:
             total += setting.exact_min * setting.runs_a_week / 7
@@ -63,18 +66,18 @@ def _hours_a_day(r: Reckoning, month: int) -> float:
 
 def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
     hours = _hours_a_day(r, month)
-    figures = [Figure("zones", "Zones", Amount(len(r.garden.zones), "count"), Working(
+    figures = [Figure("zones", "Zones", Amount(len(r.timed_zones), "count"), Working(
         "plots that share their outlets, their thirst and a band of level open together",
-        tuple(Term(z.name, Amount(len(z.plots), "count"), "plots") for z in r.garden.zones),
+        tuple(Term(z.name, Amount(len(z.plots), "count"), "plots") for z in r.timed_zones),
         "what belongs together waters together", "common practice"))]
     if math.isfinite(hours):
         figures.append(Figure(
             "hours_peak", f"Running a day, {MONTHS[month]}", Amount(hours, "hours"), Working(
                 "minutes × runs a week ÷ 7, all zones added",
                 tuple(Term(z.name, Amount(s.exact_min * s.runs_a_week / 7, "minutes"))
-                      for z in r.garden.zones if (s := setting_in(r, z.id, month))),
+                      for z in r.timed_zones if (s := setting_in(r, z.id, month))),
                 "zones under gravity take turns", "common practice")))
-    for zone in r.garden.zones:
+    for zone in r.timed_zones:
         setting, need = setting_in(r, zone.id, month), r.needs[zone.id][month]
         flow = r.flows[zone.id]["half"]
         if setting is None or not math.isfinite(setting.exact_min):
@@ -100,7 +103,7 @@ def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
 
 def _cannot_hold(r: Reckoning) -> list[Finding]:
     found = []
-    for zone in r.garden.zones:
+    for zone in r.timed_zones:
         bad = [s for s in r.settings[zone.id] if not s.fits]
         if not bad:
             continue
@@ -136,7 +139,7 @@ def _window(r: Reckoning, month: int, hours: float) -> list[Finding]:
 
 
 def _rounding(r: Reckoning, month: int) -> list[Finding]:
-    rough = [(zone, s) for zone in r.garden.zones
+    rough = [(zone, s) for zone in r.timed_zones
              if (s := setting_in(r, zone.id, month)) and s.fits and abs(s.left_over) > ROUGH]
     if not rough:
         return []
@@ -144,7 +147,7 @@ def _rounding(r: Reckoning, month: int) -> list[Finding]:
     other = r.library.timer_like(r.garden.timer, style="weekday")
     remedies: tuple[Remedy, ...] = ()
     if other != r.garden.timer:
-        left = max(abs(s.left_over) for z in r.garden.zones
+        left = max(abs(s.left_over) for z in r.timed_zones
                    for s in r.settings_on(other)[z.id] if s.month == month)
         remedies = (Remedy("weekday-timer", Phrase("Use a weekday timer"),
                            say("{x} left over", x=Amount(left, "share")),
@@ -165,8 +168,8 @@ def _falling_level(r: Reckoning) -> list[Finding]:
         half = r.flows[zone.id]["half"].flow_l_h
         return 1 - r.flows[zone.id]["low"].flow_l_h / half if half > 1e-6 else 0.0
 
-    zone = max(r.garden.zones, key=fade)
-    if fade(zone) <= FADES:
+    zone = max(r.timed_zones, key=fade, default=None)
+    if zone is None or fade(zone) <= FADES:
         return []
     levels = r.flows[zone.id]
     return [Finding(
@@ -179,8 +182,20 @@ def _falling_level(r: Reckoning) -> list[Finding]:
             c=Amount(levels["low"].flow_l_h, "flow")))]
 
 
+def _always_on(r: Reckoning) -> list[Finding]:
+    """Self-watering rows take no run time."""
+    wet = [zone for zone in r.garden.zones if not zone.timed]
+    if not wet:
+        return []
+    return [Finding(
+        "time.always-on", "note",
+        Phrase(f"{quoted(', '.join(z.name for z in wet))}: always on, no run to set"),
+        say("Float valves let in {l} a day at the height of summer. Leave their valve open.",
+            l=Amount(sum(r.thirsts[p].hottest_week_l for z in wet for p in z.plots), "daily")))]
+
+
 def _first_weeks(r: Reckoning, month: int) -> Finding:
-    need = sum(r.needs[z.id][month].wanted_l_day for z in r.garden.zones)
+    need = sum(r.needs[z.id][month].wanted_l_day for z in r.timed_zones)
     return Finding(
         "time.first-weeks", "note", Phrase("The first two weeks after planting: daily"),
         say("New roots reach no deeper than the pot they came in. Give {l} or so a day in "

@@ -81,11 +81,12 @@ class Bank:
 
     def level_z_m(self, usable_l: float) -> float:
         """The shared level when so much usable water is left."""
-        levels, litres = self._curve
+        levels, litres = self.curve
         return float(np.interp(usable_l, litres, levels))
 
     @cached_property
-    def _curve(self) -> tuple[np.ndarray, np.ndarray]:
+    def curve(self) -> tuple[np.ndarray, np.ndarray]:
+        """Shared levels, m, and the usable water left at each, L; both rising."""
         low, high = min(self.outlet_z_m, self.full_z_m), self.full_z_m
         bends = [z for store, end in zip(self.stores, self.ends_m, strict=True)
                  for z in (base_z_m(store) + end, full_z_m(store)) if low < z < high]

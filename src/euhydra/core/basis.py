@@ -1,0 +1,55 @@
+"""What each part of a reckoning is worked out from: when that is equal, so is the part."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from euhydra.core.garden.model import Garden, Zone
+
+if TYPE_CHECKING:
+    from euhydra.core.reckoning import Reckoning
+
+
+def sky(r: Reckoning) -> tuple[object, ...]:
+    """What the weather comes from."""
+    site = r.garden.site
+    return (site.climate, site.latitude_deg, site.altitude_m, site.seed, site.years,
+            site.reckon_with, r.record and r.record.id)
+
+
+def pipes(r: Reckoning) -> tuple[object, ...]:
+    """What the flows in all zones come from."""
+    g = r.garden
+    return (g.stores, g.taps, g.joints, g.lifts, g.plots, g.nodes, g.lines, g.fittings, g.outlets,
+            g.zones, g.timer)
+
+
+def held(r: Reckoning) -> tuple[object, ...]:
+    """What the banks come from: the stores, their joints, and which of them are drawn from."""
+    g = r.garden
+    return g.stores, g.joints, {g.source_of(plot) for plot in g.plots}
+
+
+def zone_pipes(garden: Garden, zone: Zone) -> tuple[object, ...]:
+    """All that one zone's flow comes from."""
+    lines = [line for line in garden.lines if line.zone == zone.id]
+    ids, nodes = {line.id for line in lines}, {n for x in lines for n in (x.start, x.end)}
+    return (zone, garden.timer, garden.stores, garden.taps, garden.joints, garden.lifts,
+            {garden.source_of(plot) for plot in garden.plots}, lines,
+            [n for n in garden.nodes if n.id in nodes],
+            [f for f in garden.fittings if f.line in ids],
+            [o for o in garden.outlets if o.line in ids])
+
+
+BASIS: dict[str, Callable[[Reckoning], tuple[object, ...]]] = {
+    "weather": sky, "thirsts": lambda r: (*sky(r), r.garden.plots, r.garden.crops),
+    "flows": pipes,
+    "wetted": lambda r: (r.garden.plots, r.garden.lines, r.garden.outlets, r.garden.crops),
+    "valve": pipes, "banks": held,
+    "bank_demand_l": lambda r: (*sky(r), *pipes(r), r.garden.crops),
+    "_storms": lambda r: (*held(r), r.garden.roofs),
+    "yields": lambda r: (*sky(r), r.garden.roofs),
+}
+
+

@@ -1,0 +1,123 @@
+"""Grow, the self-watering rows: what starves, what runs dry, what does not wick."""
+
+from __future__ import annotations
+
+from euhydra.core import thirst, wicking
+from euhydra.core.advice import Finding, Remedy
+from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.model import Wicking
+from euhydra.core.reckoning import Reckoning
+
+SOON_DAYS = 2.0  # a tank that empties sooner is told, from memory
+WIDER_MM = (6.0, 9.0, 13.0, 16.0)
+CHAINED = ("tomato", "cucumber", "pepper", "aubergine", "lettuce", "strawberry")
+WICKS = ("potting-mix", "coir-mix", "compost-mix", "bark-mix")
+
+
+def wicking_rows(r: Reckoning) -> list[tuple[Wicking, wicking.Reservoir]]:
+    """Every self-watering row with how it fares in its hottest week."""
+    return [(plot, wicking.reservoir(plot, r.thirsts[plot.id])) for plot in r.garden.plots
+            if isinstance(plot, Wicking)]
+
+
+def carried_by_crop(r: Reckoning, row: Wicking) -> dict[str, tuple[float, int]]:
+    """By crop: litres a plant in the hottest week, and how many plants a float box carries."""
+    found = {}
+    for crop in dict.fromkeys((row.main.crop, *CHAINED)):
+        other = row.model_copy(update={"plantings": (
+            row.main.model_copy(update={"crop": crop, "share": 1.0}),)})
+        need = thirst.plot_thirst(other, r.library, r.weather, r.daylight_h)
+        each = need.hottest_week_l / row.count
+        found[crop] = each, wicking.chain_carries(row, each)[0]
+    return found
+
+
+def wicking_findings(r: Reckoning) -> list[Finding]:
+    """All that is to be said of the self-watering rows."""
+    found = []
+    for row, state in wicking_rows(r):
+        found += [*_starves(row, state, r), *_tank(row, state), *_too_many(row),
+                  *_does_not_wick(row), _feed(row, state)]
+    return found
+
+
+def _starves(row: Wicking, state: wicking.Reservoir, r: Reckoning) -> list[Finding]:
+    if row.kind != "chain" or row.count <= state.carried:
+        return []
+    wider = next((mm for mm in WIDER_MM if mm > row.tube_mm and wicking.chain_carries(
+        row.model_copy(update={"tube_mm": mm}), state.each_l_day)[0] >= row.count), None)
+    remedies = [Remedy(f"wider-{row.id}", say("Tube of {mm} between them",
+                                              mm=Amount(wider, "bore")), Phrase("all are wetted"),
+                       SetValue(f"plots/{row.id}/tube_mm", wider))] if wider else []
+    if state.carried >= 1:
+        remedies.append(Remedy(f"fewer-{row.id}", say("{n} to this float box", n=Amount(
+            state.carried, "count")), Phrase("the rest on a box of their own"),
+            SetValue(f"plots/{row.id}/count", state.carried)))
+    crop = r.library.crops[row.main.crop].name.lower()
+    return [Finding(
+        "grow.chain-starves", "stop",
+        say(f"{quoted(row.name)}: the float box carries " + "{n} of {m}",
+            n=Amount(state.carried, "count"), m=Amount(row.count, "count")),
+        say(f"In the hottest hour {crop} at the end of the chain " + "draw the water down by {d}; "
+            "the float keeps {w}, and the wick needs {l} of it.",
+            d=Amount(state.drop_m, "small", 1), w=Amount(row.water_m, "small", 1),
+            l=Amount(wicking.LEAST_WATER_M, "small", 1)),
+        tuple(remedies))]
+
+
+def _tank(row: Wicking, state: wicking.Reservoir) -> list[Finding]:
+    if not row.tank_l:
+        return []
+    found = []
+    if row.tank_up_m < wicking.TANK_UP_M - 1e-9:
+        found.append(Finding(
+            "grow.tank-low", "care",
+            say(f"{quoted(row.name)}: its tank stands " + "{h} above the pots",
+                h=Amount(row.tank_up_m, "small")),
+            say("A float valve wants {h} or more to close and to fill (common practice).",
+                h=Amount(wicking.TANK_UP_M, "small")),
+            (Remedy(f"lift-{row.id}", say("Lift it to {h}", h=Amount(wicking.TANK_UP_M, "small")),
+                    Phrase("fills"), SetValue(f"plots/{row.id}/tank_up_m", wicking.TANK_UP_M)),)))
+    if state.days_to_refill < SOON_DAYS:
+        larger = float(round(row.tank_l * SOON_DAYS / max(state.days_to_refill, 0.05) + 5, -1))
+        found.append(Finding(
+            "grow.tank-soon", "care",
+            say(f"{quoted(row.name)}: refill its tank every " + "{d} in the hottest week",
+                d=Amount(state.days_to_refill * 24, "hours")),
+            say("The row drinks {l} a day, and a tank is filled again with a third left.",
+                l=Amount(state.each_l_day * row.count, "drop")),
+            (Remedy(f"tank-{row.id}", say("A tank of {v}", v=Amount(larger, "volume")),
+                    say("{d}", d=Amount(larger / row.tank_l * state.days_to_refill, "days", 1)),
+                    SetValue(f"plots/{row.id}/tank_l", larger)),) if larger <= 5000 else ()))
+    return found
+
+
+def _too_many(row: Wicking) -> list[Finding]:
+    if row.kind != "gutter" or row.count <= wicking.BUCKETS_A_GUTTER:
+        return []
+    return [Finding(
+        "grow.gutter-long", "care",
+        say(f"{quoted(row.name)}: " + "{n} buckets on one gutter", n=Amount(row.count, "count")),
+        say("Nine to a gutter is common; lead on to a second gutter from its end, on the same "
+            "level."))]
+
+
+def _does_not_wick(row: Wicking) -> list[Finding]:
+    if row.soil in WICKS:
+        return []
+    return [Finding(
+        "grow.does-not-wick", "stop", Phrase(f"{quoted(row.name)}: soil does not wick"),
+        Phrase("Only potting mix draws water up from a reservoir; press its lower third lightly."),
+        (Remedy(f"mix-{row.id}", Phrase("Potting mix"), Phrase("wicks"),
+                SetValue(f"plots/{row.id}/soil", "potting-mix")),))]
+
+
+def _feed(row: Wicking, state: wicking.Reservoir) -> Finding:
+    return Finding(
+        "grow.feed", "note",
+        say(f"{quoted(row.name)}: cut off, it lasts " + "{d} in the hottest week",
+            d=Amount(state.days_cut_off, "days", 1)),
+        say("{l} of free water stand in it. When fruit sets, {f} of feed for all of that (a "
+            "tablespoon a gallon, common practice). Water once from above to start the wick.",
+            l=Amount(state.held_l, "drop"), f=Amount(state.feed_ml, "dose")))

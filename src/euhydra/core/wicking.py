@@ -1,0 +1,73 @@
+"""Self-watering: how long a reservoir lasts, and how many plants a float box carries."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from euhydra.core.garden.model import Wicking
+from euhydra.core.hydraulics.friction import head_loss
+from euhydra.core.thirst import PlotThirst
+
+PEAK_HOUR = 0.13  # of a day's thirst in its hottest hour, from memory
+LEAST_WATER_M = 0.02  # under this the wick's foot stands dry, from memory
+GUTTER_FULL = 0.8  # a gutter's section is rounder than a box, from memory
+REFILL_AT = 1 / 3  # a tank is filled again with this much left, common practice
+BUCKETS_A_GUTTER = 9  # common practice
+POTS_A_TANK = 6  # of 15 L on 47 L, common practice
+TANK_UP_M = 0.15  # common practice
+
+
+@dataclass(frozen=True)
+class Reservoir:
+    """A row of self-watering vessels in its hottest week.
+
+    ``held_l`` is free water in gutter, buckets and tank; ``each_l_day`` one plant's thirst;
+    ``days_to_refill`` how long the row's own tank lasts down to its refill mark (0: no tank);
+    ``days_cut_off`` how long the row lasts with nothing coming in; ``carried`` how many in a chain
+    are still wetted before the last one starves; ``feed_ml`` the feed for all the free water.
+    """
+
+    held_l: float
+    each_l_day: float
+    days_to_refill: float
+    days_cut_off: float
+    carried: int
+    drop_m: float
+    feed_ml: float
+
+
+def free_water_l(row: Wicking) -> float:
+    """Water that stands in the gutter, or in the feet of the buckets."""
+    if row.kind == "gutter":
+        return row.gutter_mm / 1000 * row.water_m * row.length_m * GUTTER_FULL * 1000
+    return row.count * math.pi / 4 * row.diameter_m**2 * row.water_m * 1000
+
+
+def reservoir(row: Wicking, thirst: PlotThirst) -> Reservoir:
+    """How a self-watering row fares in the week in which it drinks most."""
+    a_day = thirst.hottest_week_l
+    each = a_day / row.count
+    free = free_water_l(row)
+    wick = thirst.raw_l
+    tank = row.tank_l * (1 - REFILL_AT)
+    carried, drop = chain_carries(row, each)
+    return Reservoir(free + row.tank_l, each, tank / a_day if a_day > 0 else math.inf,
+                     (free + row.tank_l + wick) / a_day if a_day > 0 else math.inf, carried, drop,
+                     (free + row.tank_l) * row.feed_ml_l)
+
+
+def chain_carries(row: Wicking, each_l_day: float, most: int = 200) -> tuple[int, float]:
+    """How many plants a float box carries down a chain, and the fall of water along this row, m.
+
+    In the hottest hour every tube passes what all beyond it drink. The losses add up along the
+    chain; the last plant starves when the water that the float keeps, less that, no longer covers
+    the wick's foot.
+    """
+    peak_l_h = each_l_day * PEAK_HOUR
+    passes = peak_l_h * np.arange(1, most + 1)
+    fallen = np.cumsum(head_loss(passes, row.diameter_m + row.apart_m, row.tube_mm))
+    room = max(row.water_m - LEAST_WATER_M, 0.0)
+    return int((fallen <= room).sum()), float(fallen[row.count - 1])

@@ -1,0 +1,1 @@
+"""A garden in open formats that other programs read: tables as CSV, the plan as DXF."""
