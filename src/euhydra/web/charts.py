@@ -6,11 +6,13 @@ from typing import Any
 
 import numpy as np
 
-from euhydra.core import supply, units
-from euhydra.core.garden.model import Tap, day_of_year
+from euhydra.core import pumping, supply, units
+from euhydra.core.garden.model import Store, Tap, day_of_year
+from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import place
 from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
 from euhydra.core.stations.prove import level_percentiles
+from euhydra.core.watering import Watering
 from euhydra.web.drawings.sheet import Sheet
 
 Spec = dict[str, Any]
@@ -100,6 +102,40 @@ def tank_year(sheet: Sheet) -> Spec:
             "high": _series(sheet, bands["high"]), "typical": _series(sheet, a.level_l[year]),
             "short": [int(d) for d in np.flatnonzero(a.short[year])],
             "tap": bool(sheet.garden.taps), "years": a.years}
+
+
+def pump_duty(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
+    """A pump's curve against what the lines of each zone ask, last water."""
+    zones = [z for z in after.garden.zones if z.source == store.id]
+    curves = {z.id: pumping.curves(after.garden, after.library, z) for z in zones}
+    lift = after.garden.lift_on(store.id)
+
+    def points(pairs: tuple[tuple[float, float], ...]) -> list[dict[str, float]]:
+        return [{"flow": _to(sheet, q, "flow"), "head": _to(sheet, h, "lift")} for q, h in pairs]
+
+    meets = [(z, pumping.duty(after.garden, after.library, z, after.flows[z.id]["low"]))
+             for z in zones]
+    return {"kind": "pump", "title": f"{lift.name if lift else 'Pump'}: its curve, and what the "
+            "lines ask of it with the last water", "unit": units.unit_label("lift", sheet.system),
+            "flow_unit": units.unit_label("flow", sheet.system),
+            "pump": points(curves[zones[0].id].pump) if zones else [],
+            "systems": [{"name": z.name, "points": points(curves[z.id].system)} for z in zones],
+            "duties": [{"flow": _to(sheet, at.flow_l_h, "flow"), "head": _to(
+                sheet, at.head_m, "lift"), "name": z.name} for z, at in meets if at]}
+
+
+def watering(sheet: Sheet, run: Watering) -> Spec:
+    """Usable water left and the flow, minute by minute through one watering."""
+    every = max(1, len(run.minutes) // 240)
+    names = {z.id: z.name for z in sheet.garden.zones}
+    return {"kind": "watering", "title": "One watering, from full barrels",
+            "unit": units.unit_label("volume", sheet.system),
+            "flow_unit": units.unit_label("flow", sheet.system),
+            "points": [{"at": float(t), "left": _to(sheet, float(v), "volume"),
+                        "flow": _to(sheet, float(q), "flow")} for t, v, q in zip(
+                            run.minutes[::every], run.left_l[::every], run.flow_l_h[::every],
+                            strict=True)],
+            "ends": [{"at": end, "name": names[zone]} for zone, end in run.ends]}
 
 
 def _series(sheet: Sheet, litres: np.ndarray[Any, Any]) -> list[float]:

@@ -29,6 +29,17 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "basins": "to mulch basins", "drum": "through a drum to drip", "pump": "float pump",
          "plain": "plain soap", "salty": "powder with salts or boron", "bleach": "bleach",
          "nappies": "nappies in the wash", "unknown": "not known yet", "own-ground": "own ground",
+         "straw": "straw or leaves", "chips": "wood chips", "plastic": "plastic sheet",
+         "none": "none", "tree": "a tree", "cloth": "shade cloth", "panel": "a panel or roof",
+         "sheltered": "sheltered", "open": "open", "windy": "windy", "glasshouse": "glasshouse",
+         "tape": "drip tape", "drilled": "drilled pipe",
+         "tree-drippers": "drippers round the trunk", "tree-ring": "a ring of dripline",
+         "auto": "as suits", "comb": "a comb off a header",
+         "loop": "a comb, its ends joined",
+         "s-curve": "one run in an S", "building": "a building", "posts": "posts, open below",
+         "warm": "warm season", "cool": "cool season", "leafy": "leafy", "fruiting": "fruiting",
+         "woody": "woody", "leaf": "leaf", "root": "root", "fruit": "fruit", "no": "no",
+         "gravel": "gravel", "grass": "grass", "earth": "bare earth",
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 
 
@@ -115,6 +126,10 @@ def shown(measure: Measure, system: System) -> str:
         return "yes" if measure.value else "no"
     if measure.kind == "monthday":
         return units.show_month_day(str(measure.value))
+    if measure.kind == "curve":
+        return "; ".join(f"{units.show(p.flow_l_h, 'flow', system)}, "
+                         f"{units.show(p.head_m, 'lift', system)}" for p in measure.value).replace(
+                             "\u00a0", " ").replace("\u202f", "")
     if measure.kind == "outline":
         return "; ".join(", ".join(f"{units.convert(v, 'length', system):.2f}" for v in (
             p.x_m, p.y_m)) for p in measure.value)

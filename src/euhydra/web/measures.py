@@ -5,7 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from euhydra.core.garden.model import Bed, Garden, Thing
+from euhydra.core.garden.model import (
+    AnyPlot,
+    Bed,
+    Garden,
+    Pots,
+    Thing,
+    Tower,
+    Tree,
+    Wicking,
+)
 from euhydra.web.fields import Field, Fields
 
 Paths = tuple[str, str, list[str]]
@@ -26,6 +35,9 @@ def listed(station: str, fields: Fields) -> list[Group]:
             for head, gone, paths in _paths(station, fields.garden)]
 
 
+LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m", "suction_mm",
+             "reserve_m", "regulator_kpa", "control", "power", "battery_wh", "panel_w",
+             "residual_current")
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
               "overflow_down_m", "overflow_mm", "overflow_to", "link_mm", "intake", "shell_kg",
               "footing", "level_from", "ground_m", "buried", "burial_rated", "lid_locked",
@@ -53,20 +65,22 @@ def _paths(station: str, garden: Garden) -> Iterable[Paths]:
             yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
     elif station in ("grow", "lay"):
         for plot in garden.plots:
-            own = (("length_m", "width_m", "rim_m") if isinstance(plot, Bed)
-                   else ("count", "diameter_m", "height_m"))
-            keys = ["name", *own, "level_from", "ground_m", "fed_by", "soil",
-                    *(("method",) if isinstance(plot, Bed) else ())]
-            if station == "grow":
-                keys += [f"plantings/{x.id}/{key}" for x in plot.plantings
-                         for key in ("crop", "planted")]
-            yield _of(plot, f"plots/{plot.id}", keys, stays=station != "grow")
+            yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, station), stays=station != "grow")
+        if station == "grow":
+            for crop in garden.crops:
+                yield _of(crop, f"crops/{crop.id}", [
+                    key for key in type(crop).model_fields if key != "id"])
+        else:
+            yield from _grounds(garden)
     elif station == "push":
         for store in garden.stores:
             yield _of(store, f"stores/{store.id}", ("stand_m", "ground_m"), stays=True)
         yield "Timer", "", ["timer"]
         for zone in garden.zones:
-            yield _of(zone, f"zones/{zone.id}", ("supply_tube",), stays=True)
+            yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "filter_blocked"),
+                      stays=True)
+        for lift in garden.lifts:
+            yield _of(lift, f"lifts/{lift.id}", LIFT_KEYS)
         for plot in garden.plots:
             yield _of(plot, f"plots/{plot.id}", ("ground_m", *(
                 ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
@@ -74,11 +88,50 @@ def _paths(station: str, garden: Garden) -> Iterable[Paths]:
         yield "Timer", "", ["timer", "window_h"]
 
 
+OWN_KEYS: dict[type, tuple[str, ...]] = {
+    Bed: ("length_m", "width_m", "outline", "rim_m"),
+    Tree: ("count", "canopy_m", "apart_m", "deep_m"),
+    Pots: ("count", "in_rows", "diameter_m", "height_m", "apart_m"),
+    Tower: ("count", "diameter_m", "height_m", "plants", "apart_m"),
+    Wicking: ("count", "bucket_l", "diameter_m", "height_m", "apart_m", "water_m", "gutter_mm",
+              "tube_mm", "tank_l", "tank_up_m", "feed_ml_l")}
+
+
+def _plot_keys(plot: AnyPlot, station: str) -> list[str]:
+    keys = ["name", *OWN_KEYS[type(plot)], "level_from", "ground_m", "fed_by", "own_valve", "soil"]
+    if isinstance(plot, (Bed, Tree)):
+        keys.append("method")
+    if station == "grow":
+        keys += ["mulch", "shade", "shade_h", "exposure", "cover", "own_l_day", "own_mm_week"]
+        return keys + [f"plantings/{p.id}/{key}" for p in plot.plantings
+                       for key in ("crop", "planted", "share", "count", "spacing_m")]
+    keys += ["corner/x_m", "corner/y_m", "turn_deg"]
+    if isinstance(plot, Bed):
+        keys += ["layout", *(["hole_mm"] if plot.method == "drilled" else [])]
+        if plot.laid == "hand":
+            keys += [f"rows/{row.id}/{key}" for row in plot.rows
+                     for key in ("across_m", "from_m", "to_m", "pinned")]
+    return keys + [f"drippers/{d.id}/{key}" for d in plot.drippers
+                   for key in ("along_m", "across_m", "kind", "pinned")]
+
+
+def _grounds(garden: Garden) -> Iterable[Paths]:
+    for path in garden.paths:
+        yield _of(path, f"paths/{path.id}", ("name", "course", "width_m", "surface"))
+    for solid in garden.buildings:
+        yield _of(solid, f"buildings/{solid.id}", ("name", "corner/x_m", "corner/y_m", "length_m",
+                                                   "width_m", "turn_deg"))
+    for zone in garden.zones:
+        yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "more_to_come", *(
+            f"vias/{via.id}/at/{key}" for via in zone.vias for key in ("x_m", "y_m"))),
+                  stays=True)
+
+
 def _sources(garden: Garden) -> Iterable[Paths]:
     for roof in garden.roofs:
         yield _of(roof, f"roofs/{roof.id}", (
             "name", "width_m", "depth_m", "outline", "corner/x_m", "corner/y_m", "eave_m",
-            "material",
+            "over", "material",
             "gutter_mm", "guard", "first_flush_mm", "flush_days"))
         for spout in roof.downspouts:
             yield _of(spout, f"roofs/{roof.id}/downspouts/{spout.id}", (

@@ -15,6 +15,9 @@ from jinja2 import Environment, FileSystemLoader
 from euhydra.core.advice import Finding, Remedy, StationReport
 from euhydra.core.assess import STATIONS, Assessment
 from euhydra.core.figures import Figure
+from euhydra.core.garden.base import month_day
+from euhydra.core.garden.edits import at_path
+from euhydra.core.garden.model import Garden
 from euhydra.core.units import System
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
@@ -44,14 +47,31 @@ class Look:
     since: int | None = None
     read: str = ""
     store: str | None = None
+    picked: tuple[str, ...] = ()
+    hidden: tuple[str, ...] = ()
+    plot: str | None = None
+    today: int = 0
+    asked_day: bool = False
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
         keep = {"view": self.view, "zone": self.zone, "store": self.store,
                 "level": self.level if self.level != "half" else None,
-                "month": self.month + 1 if self.month is not None else None, "since": since}
+                "month": self.month + 1 if self.month is not None else None, "since": since,
+                "sel": ",".join(self.picked), "hide": ",".join(self.hidden), "plot": self.plot,
+                "day": month_day(self.today) if self.asked_day else None}
         kept = {key: value for key, value in keep.items() if value}
         return f"?{urlencode(kept)}" if kept else ""
+
+
+def standing_there(garden: Garden, picked: tuple[str, ...]) -> tuple[str, ...]:
+    """Those of the things picked that the garden still has."""
+    tree = garden.model_dump()
+    rows = {f"plots/{p.id}/rows/" for p in garden.plots}
+    lines = {f"line:{line.id}" for line in garden.lines}
+    return tuple(path for path in picked
+                 if isinstance(at_path(tree, path.split("/")), dict) or path in lines
+                 or any(path.startswith(row) for row in rows))
 
 
 @dataclass(frozen=True)
@@ -87,7 +107,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                if look.view == "file" else None)
     sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
                   before if trying else None, look.month, look.zone, look.level, reading,
-                  look.store)
+                  look.store, standing_there(garden, look.picked), frozenset(look.hidden),
+                  look.plot, look.today, look.asked_day)
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
     was = before.station(station) if before else None

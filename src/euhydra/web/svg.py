@@ -28,11 +28,11 @@ def _short(value: object) -> object:
 
 
 def svg(width: float, height: float, title: str, children: Iterable[object], *,
-        interactive: bool = False) -> Markup:
+        interactive: bool = False, **more: object) -> Markup:
     """A whole drawing with its title; one with fields in it is a group, else an image."""
     return el("svg", el("title", title), EARTH, *children, class_="drawing",
               viewBox=f"0 0 {width:g} {height:g}", role="group" if interactive else "img",
-              aria_label=title)
+              aria_label=title, **more)
 
 
 def text(x: float, y: float, words: str, class_: str = "d-lab", anchor: str | None = None

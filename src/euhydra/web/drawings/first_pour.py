@@ -6,13 +6,14 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from euhydra.core import storage, units
+from euhydra.core import geometry, storage, units
 from euhydra.core.assess import Assessment
 from euhydra.core.first_pour import Answers
 from euhydra.core.stations.place import monthly_eto_mm
 from euhydra.core.units import System
 from euhydra.web import svg
-from euhydra.web.drawings.plan import size_m
+from euhydra.web.drawings import things
+from euhydra.web.drawings.frame import MARGIN, Frame
 
 W, H = 380.0, 150.0
 
@@ -136,27 +137,15 @@ def _levels(a: Assessment, given: Answers) -> Answer:
 
 def _plots(a: Assessment) -> Answer:
     plots = a.garden.plots
-    x0 = min(p.corner.x_m for p in plots)
-    y1 = max(p.corner.y_m + size_m(p)[1] for p in plots)
-    wide = max(p.corner.x_m + size_m(p)[0] for p in plots) - x0
-    tall = y1 - min(p.corner.y_m for p in plots)
+    boxes = [geometry.outline(p).bounds for p in plots]
+    x0, y1 = min(b[0] for b in boxes), max(b[3] for b in boxes)
+    wide, tall = max(b[2] for b in boxes) - x0, y1 - min(b[1] for b in boxes)
     scale = min((W - 40) / (wide + 0.6), (H - 12) / tall, 60)
     left = (W - wide * scale) / 2
-    parts = []
-    for p in plots:
-        w, h = size_m(p)
-        x, y = left + (p.corner.x_m - x0) * scale, 8 + (y1 - p.corner.y_m - h) * scale
-        if p.kind == "bed":
-            parts.append(svg.rect(x, y, w * scale, h * scale, "d-bed"))
-        else:
-            pitch = w * scale / p.count
-            parts += [svg.el("circle", cx=x + (i + 0.5) * pitch, cy=y + h * scale / 2,
-                             r=max(p.diameter_m / 2 * scale, 2), class_="d-bed")
-                      for i in range(p.count)]
-    for line in a.garden.lines:
-        if line.plot:
-            parts.append(svg.line([(left + (c.x_m - x0) * scale, 8 + (y1 - c.y_m) * scale)
-                                   for c in line.course], "d-row"))
+    frame = Frame(x0 - (left - MARGIN) / scale, y1 - (MARGIN - 8) / scale, scale, H)
+    parts = [part for p in plots for part in things.plot(frame, p, a.library)]
+    parts += [svg.line([frame.at(c) for c in line.course], "d-row")
+              for line in a.garden.lines if line.plot]
     return Answer(_drawn("Beds and pots with their lines", *parts),
                   f"{_figure(a, 'grow', 'need_peak')} in the hottest month, through "
                   f"{_figure(a, 'lay', 'line_total')} of line.")

@@ -8,7 +8,8 @@ from euhydra.core.garden.model import Point
 from euhydra.core.ground import level_m
 from euhydra.core.library import Climate
 from euhydra.web import svg
-from euhydra.web.drawings import plan
+from euhydra.web.drawings import things
+from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
 from euhydra.web.drawings.sheet import Sheet
 
 CELLS = 26
@@ -28,37 +29,37 @@ def small_climate(row: Climate) -> Markup:
 
 def levels(sheet: Sheet) -> Markup:
     """The plan, shaded by the ground's level, with every spot height."""
-    garden, frame = sheet.garden, plan.frame_of(sheet.garden)
+    garden, frame = sheet.garden, frame_of(sheet.garden)
     parts = _shades(sheet, frame) if garden.site.spots else []
-    parts.append(plan.ground(sheet, frame))
+    parts.append(things.ground(garden, sheet.assessment.library, frame))
     for spot in garden.site.spots:
         x, y = frame.at(spot.at)
-        end = x > plan.WIDTH - 110
+        end = x > WIDTH - 110
         at, anchor = (x - 9, "end") if end else (x + 9, None)
         parts += [svg.path(f"M{x - 6:.1f} {y:.1f}h12M{x:.1f} {y - 6:.1f}v12", "d-ink",
                            stroke_width=2),
                   svg.text(at, y - 5, sheet.show(spot.level_m, "length"), "d-dim d-halo", anchor),
                   svg.text(at, y + 13, spot.name, "d-mute d-halo", anchor)]
     if not garden.site.spots:
-        parts.append(svg.text(plan.WIDTH / 2, 20, "No spot heights yet: every level is typed by "
+        parts.append(svg.text(WIDTH / 2, 20, "No spot heights yet: every level is typed by "
                               "hand. Add one where you know the level.", "d-name", "middle"))
-    return svg.svg(plan.WIDTH, frame.height + 28, "The site's levels in plan",
-                   [*parts, plan.scale_bar(sheet, frame)])
+    return svg.svg(WIDTH, frame.height + 28, "The site's levels in plan",
+                   [*parts, scale_bar(sheet, frame)])
 
 
-def _shades(sheet: Sheet, frame: plan.Frame) -> list[Markup]:
+def _shades(sheet: Sheet, frame: Frame) -> list[Markup]:
     """The ground in cells, darker where it lies lower."""
     site = sheet.garden.site
     heights = [spot.level_m for spot in site.spots]
     low, high = min(heights), max(heights)
-    wide, tall = (plan.WIDTH - 2 * plan.MARGIN) / CELLS, (frame.height - 80) / CELLS
+    wide, tall = (WIDTH - 2 * MARGIN) / CELLS, (frame.height - 80) / CELLS
     cells = []
     for i in range(CELLS):
         for j in range(CELLS):
-            x, y = plan.MARGIN + i * wide, plan.MARGIN + j * tall
-            here = Point(x_m=min(max(frame.x0 + (x + wide / 2 - plan.MARGIN) / frame.scale, -1000),
+            x, y = MARGIN + i * wide, MARGIN + j * tall
+            here = Point(x_m=min(max(frame.x0 + (x + wide / 2 - MARGIN) / frame.scale, -1000),
                                  1000),
-                         y_m=min(max(frame.y1 - (y + tall / 2 - plan.MARGIN) / frame.scale, -1000),
+                         y_m=min(max(frame.y1 - (y + tall / 2 - MARGIN) / frame.scale, -1000),
                                  1000))
             level = level_m(site, here)
             share = 0.0 if level is None or high == low else (high - level) / (high - low)

@@ -1,207 +1,208 @@
-"""Lay: the ground plan to scale, with roofs, barrels, plots and every line."""
+"""Lay: the ground plan to scale, on which the whole garden is drawn and changed."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
-from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from euhydra.core import storage
-from euhydra.core.catch import roof_box
+from euhydra.core import geometry, placing, units
 from euhydra.core.garden.model import (
-    Basin,
+    AnyPlot,
     Bed,
-    Garden,
-    Line,
-    Outlet,
-    Plot,
-    Point,
+    Building,
     Pots,
-    RainGarden,
-    Store,
-    WetArea,
+    Roof,
+    Tower,
+    Tree,
+    Wicking,
 )
-from euhydra.core.laying import POT_GAP_M
+from euhydra.core.garden.things import drawn
+from euhydra.core.geometry import XY
+from euhydra.core.placing import Placed
 from euhydra.web import svg
+from euhydra.web.drawings import pieces, things
+from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
 from euhydra.web.drawings.sheet import Sheet
 
-WIDTH, TALLEST, MARGIN = 850.0, 560.0, 46.0
-ROW_CLASSES = {"soaker": "d-row d-row-soaker", "quarter-inch": "d-row d-row-quarter",
-               "supply": "d-row d-row-blank", "blank": "d-row d-row-blank"}
-
-
-@dataclass(frozen=True)
-class Frame:
-    """From metres on the site grid to the sheet: y north is up."""
-
-    x0: float
-    y1: float
-    scale: float
-    height: float
-
-    def at(self, point: Point) -> tuple[float, float]:
-        """A point on the sheet."""
-        return self.xy(point.x_m, point.y_m)
-
-    def xy(self, x_m: float, y_m: float) -> tuple[float, float]:
-        """A place on the sheet."""
-        return (x_m - self.x0) * self.scale + MARGIN, (self.y1 - y_m) * self.scale + MARGIN
+KIND_WORDS = {"store": "store", "tap": "tap", "well": "well", "drain": "drain", "spot": "level",
+              "basin": "mulch basin", "rain-garden": "rain garden", "wet-area": "wet ground",
+              "tower": "towers", "gutter": "buckets over a gutter", "chain": "bucket chain",
+              "float-pots": "float-valve pots", "bags": "grow bags", "lawn": "lawn strip"}
+LEAST_NAME_PX = 26.0
+GRIP_PX, TURN_PX = 22, 34.0  # a grip is as large as a fingertip
+MEASURED: dict[type, tuple[str, str]] = {
+    Bed: ("length_m", "width_m"), Building: ("length_m", "width_m"), Roof: ("width_m", "depth_m"),
+    Tree: ("canopy_m", "")}
 
 
 def lay(sheet: Sheet) -> Markup:
-    """The plan with every line, outlet and fitting as laid."""
+    """The plan with every thing, line and outlet; what is picked has its measures and handles."""
     frame = frame_of(sheet.garden)
-    parts = [ground(sheet, frame), *_lines(sheet, frame)]
-    return svg.svg(WIDTH, frame.height + 28, "Ground plan with the lines as laid", [
-        svg.el("g", *parts, class_="zoomable"), scale_bar(sheet, frame),
-        _key(sheet, frame)])
+    picked = frozenset(sheet.picked)
+    things_ = placing.placed(sheet.garden)
+    wet = pieces.wet(sheet.assessment, frame) if sheet.shows("wet") else []
+    inner = [_grid(sheet, frame), *(_thing(sheet, frame, t, picked) for t in things_),
+             svg.el("g", *wet, class_="layer-wet"),
+             svg.el("g", pieces.layer(sheet.assessment, frame, picked=picked),
+                    *pieces.pins(sheet.assessment, frame), data_lines="1"),
+             *_names(sheet, frame, things_),
+             *[mark for t in things_ if t.path in picked for mark in _handles(frame, t, sheet)],
+             svg.el("g", data_rubber="1")]
+    if len(picked) == 1:
+        inner += [mark for t in things_ if t.path in picked
+                  for mark in _measures(sheet, frame, t)]
+    unit = units.unit_label("length", sheet.system)
+    return svg.svg(
+        WIDTH, frame.height + 28, "Ground plan with the lines as laid", [
+            svg.el("g", *inner, class_="zoomable"), scale_bar(sheet, frame), _key(sheet, frame)],
+        interactive=True, data_plan="1", data_scale=f"{frame.scale:.4f}",
+        data_x0=f"{frame.x0:.4f}", data_y1=f"{frame.y1:.4f}", data_margin=f"{MARGIN:g}",
+        data_unit=unit, data_per_m=f"{units.convert(1.0, 'length', sheet.system):.5f}",
+        data_picked=",".join(sheet.picked), data_tall=f"{frame.height + 28:.0f}")
 
 
-def frame_of(garden: Garden) -> Frame:
-    """The sheet's frame that takes in everything in the garden."""
-    xs, ys = [0.0], [0.0]
-    for roof in garden.roofs:
-        west, south, east, north = roof_box(roof)
-        xs += [west, east]
-        ys += [south, north]
-    for plot in garden.plots:
-        w, h = size_m(plot)
-        xs += [plot.corner.x_m, plot.corner.x_m + w]
-        ys += [plot.corner.y_m, plot.corner.y_m + h]
-    for store in garden.stores:
-        xs += [store.at.x_m - (store.count - 1) * storage.length_m(store), store.at.x_m + 1]
-        ys += [store.at.y_m - 1, store.at.y_m + 1]
-    for at in (*(t.at for t in garden.taps), *(w.at for w in garden.wells),
-               *(d.at for d in garden.drains), *(s.at for s in garden.site.spots)):
-        xs.append(at.x_m)
-        ys.append(at.y_m)
-    hollows: list[Basin | RainGarden | WetArea] = [b for d in garden.drains for b in d.basins]
-    for hollow in (*hollows, *garden.rain_gardens, *garden.wet_areas):
-        xs += [hollow.corner.x_m, hollow.corner.x_m + hollow.length_m]
-        ys += [hollow.corner.y_m, hollow.corner.y_m + hollow.width_m]
-    scale = min((WIDTH - 2 * MARGIN) / (max(xs) - min(xs)),
-                (TALLEST - 2 * MARGIN - 24) / (max(ys) - min(ys)), 110)
-    height = (max(ys) - min(ys)) * scale + 2 * MARGIN + 34
-    return Frame(min(xs), max(ys), scale, height)
+def _grid(sheet: Sheet, frame: Frame) -> Markup:
+    """A hairline every metre, or every five feet."""
+    step = 1.0 if sheet.system == "metric" else 1.524
+    while step * frame.scale < 14:
+        step *= 5
+    left, top, right, bottom = 4.0, 4.0, WIDTH - 4, frame.height - 30
+    x_m = math.ceil(((left - MARGIN) / frame.scale + frame.x0) / step) * step
+    y_m = math.floor((frame.y1 - (top - MARGIN) / frame.scale) / step) * step
+    d = ""
+    while (x := frame.xy(x_m, 0)[0]) < right:
+        d, x_m = d + f"M{x:.1f} {top}V{bottom:.1f}", x_m + step
+    while (y := frame.xy(0, y_m)[1]) < bottom:
+        d, y_m = d + f"M{left} {y:.1f}H{right:.1f}", y_m - step
+    return svg.path(d, "d-grid", data_ground="1")
 
 
-def size_m(plot: Plot) -> tuple[float, float]:
-    """East–west and north–south size of a plot."""
-    if isinstance(plot, Bed):
-        return plot.length_m, plot.breadth_m
-    return plot.count * (plot.diameter_m + POT_GAP_M), plot.breadth_m
+def _thing(sheet: Sheet, frame: Frame, thing: Placed, picked: frozenset[str]) -> Markup:
+    """One thing, ready to be picked by hand, by finger or by key."""
+    west, south, east, north = thing.bounds
+    words = KIND_WORDS.get(thing.kind, thing.kind)
+    label = (f"{thing.name}, {words}, {sheet.show(east - west, 'length')} by "
+             f"{sheet.show(north - south, 'length')}, at {sheet.show(west, 'length')} east, "
+             f"{sheet.show(south, 'length')} north")
+    return svg.el(
+        "g", *things.drawn(frame, sheet.assessment.library, thing),
+        class_="thing picked" if thing.path in picked else "thing", data_thing=thing.path,
+        data_box=f"{west:.4f},{south:.4f},{east:.4f},{north:.4f}", tabindex="0", role="button",
+        aria_pressed="true" if thing.path in picked else "false", aria_label=label)
 
 
-def ground(sheet: Sheet, frame: Frame) -> Markup:
-    """Roofs, stores, plots and taps as they stand."""
-    garden, parts = sheet.garden, []
-    for roof in garden.roofs:
-        west, south, east, north = roof_box(roof)
-        x, y = frame.xy(west, north)
-        shape = (svg.el("polygon", class_="d-wall", points=" ".join(
-            f"{px:.1f},{py:.1f}" for px, py in map(frame.at, roof.outline))) if roof.outline else
-            svg.rect(x, y, (east - west) * frame.scale, (north - south) * frame.scale, "d-wall"))
-        parts += [shape, svg.text(x + 8, y + 19, roof.name, "d-lab d-halo")]
-    for plot in garden.plots:
-        parts.append(_plot(frame, plot))
-        x, y = frame.xy(plot.corner.x_m, plot.corner.y_m + size_m(plot)[1])
+def _names(sheet: Sheet, frame: Frame, all_things: tuple[Placed, ...]) -> list[Markup]:
+    """A name at each thing that has room for one; stores in three rows, to part them."""
+    parts, row = [], 0
+    for thing in all_things:
+        if thing.kind == "spot":
+            x, y = frame.xy(*thing.shape.centroid.coords[0])
+            level = sheet.show(thing.thing.level_m, "length")  # type: ignore[attr-defined]
+            parts.append(svg.text(x + 7, y + 4, level, "d-mute d-halo"))
+            continue
+        if thing.kind in ("path", "wall") and thing.path not in sheet.picked:
+            continue
+        x, y = frame.xy(thing.bounds[0], thing.bounds[3])
+        wide = (thing.bounds[2] - thing.bounds[0]) * frame.scale
+        if thing.kind == "store":
+            cx, cy = frame.xy((thing.bounds[0] + thing.bounds[2]) / 2, thing.bounds[1])
+            parts.append(svg.text(cx, cy + 15 + 15 * (row % 3), f"R {_clipped(thing.name)}",
+                                  "d-lab d-halo", "middle"))
+            row += 1
+        elif thing.kind in ("tap", "well", "drain"):
+            parts.append(svg.text(x + 24, y + 14, _clipped(thing.name), "d-lab d-halo"))
+        elif thing.kind == "roof":
+            parts.append(svg.text(x + 8, y + 19, _clipped(thing.name), "d-lab d-halo-wall"))
+        elif wide >= LEAST_NAME_PX:
+            small = thing.kind in ("basin", "rain-garden", "wet-area", "building")
+            parts.append(svg.text(x + 2, y - 4, _clipped(thing.name, max(14, int(wide / 6.5))),
+                                  "d-mute d-halo" if small else "d-name d-halo"))
+    return [svg.el("g", *parts, class_="names", aria_hidden="true")]
+
+
+def _clipped(name: str, most: int = 24) -> str:
+    most = min(most, 24)
+    return name if len(name) <= most else name[:most - 1] + "…"
+
+
+def _handles(frame: Frame, thing: Placed, sheet: Sheet) -> list[Markup]:
+    """The outline of what is picked, a handle at each corner that can be drawn out, a turning grip.
+
+    The handles of a turned thing stand at its own corners.
+    """
+    west, south, east, north = thing.bounds
+    (x0, y0), (x1, y1) = frame.xy(west, north), frame.xy(east, south)
+    parts = [svg.rect(x0 - 3, y0 - 3, x1 - x0 + 6, y1 - y0 + 6, "d-picked")]
+    owner = thing.thing
+    if len(sheet.picked) != 1:
+        return parts
+    if isinstance(owner, Roof) and not owner.outline:
+        parts += _corners(frame, thing, [(west, south), (east, south), (east, north),
+                                         (west, north)], 0.0)
+    elif isinstance(owner, (Bed, Building)) or (isinstance(owner, Tree) and owner.count == 1):
+        parts += _corners(frame, thing, geometry.corners(owner), owner.turn_deg)
+    if isinstance(owner, (Bed, Tree, Pots, Tower, Wicking, Building)):
+        parts.append(_turn_grip(frame, thing, owner))
+    return parts
+
+
+def _corners(frame: Frame, thing: Placed, around: list[XY], turn: float) -> list[Markup]:
+    """A handle at each corner; it knows the corner across, which stays where it is."""
+    parts = []
+    for i, (sx, sy) in enumerate(((-1, -1), (1, -1), (1, 1), (-1, 1))):
+        (x, y), across = frame.xy(*around[i]), around[(i + 2) % 4]
+        slant = "nesw" if sx * sy > 0 else "nwse"
         parts.append(svg.el(
-            "text", svg.el("tspan", _clipped(plot.name), class_="d-name d-halo"),
-            svg.el("tspan", f"  at {sheet.show(plot.ground_m, 'length')}",
-                   class_="d-mute d-halo"),
-            x=x + 8, y=y - 5))
-    parts += [mark for i, store in enumerate(garden.stores)
-              for mark in _store(frame, store, i % 3)]
-    parts += _hollows(sheet, frame)
-    for letter, name, at, class_ in (
-            *(("T", t.name, t.at, "d-tap") for t in garden.taps),
-            *(("W", w.name, w.at, "d-well") for w in garden.wells),
-            *(("G", d.name, d.at, "d-grey") for d in garden.drains)):
-        x, y = frame.at(at)
-        parts += [svg.el("rect", x=x - 5, y=y - 5, width=10, height=10, class_=class_),
-                  svg.text(x + 9, y + 5, f"{letter} {_clipped(name).lower()}",
-                           "d-lab d-halo")]
-    return svg.el("g", *parts)
-
-
-def _store(frame: Frame, store: Store, row: int) -> list[Markup]:
-    """A store's vessels in a row to the west of its place; names in three rows, to part them."""
-    wide, deep = storage.length_m(store) * frame.scale, storage.width_m(store) * frame.scale
-    x, y = frame.xy(store.at.x_m, store.at.y_m - 0.35)
-    parts = []
-    for i in range(min(store.count, 8)):
-        cx = x - i * wide * 1.05
-        parts.append(
-            svg.el("circle", cx=cx, cy=y, r=max(wide / 2, 3), class_="d-barrel")
-            if store.shape == "upright" else
-            svg.rect(cx - max(wide, 6) / 2, y - max(deep, 6) / 2, max(wide, 6), max(deep, 6),
-                     "d-barrel", rx=3 if store.shape == "box" else 8))
-    return [*parts, svg.text(x, y + max(deep, 6) / 2 + 15 + 15 * row,
-                             f"R {_clipped(store.name).lower()}", "d-lab d-halo", "middle")]
-
-
-def _hollows(sheet: Sheet, frame: Frame) -> list[Markup]:
-    """Mulch basins, rain gardens and wet ground, each dashed, with its name."""
-    garden = sheet.garden
-    parts = []
-    hollows: list[tuple[Basin | RainGarden | WetArea, str]] = [
-        (b, "d-mulch") for d in garden.drains for b in d.basins]
-    hollows += [(g, "d-cover") for g in garden.rain_gardens]
-    hollows += [(w, "d-pale") for w in garden.wet_areas]
-    for thing, class_ in hollows:
-        x, y = frame.xy(thing.corner.x_m, thing.corner.y_m + thing.width_m)
-        parts += [svg.rect(x, y, thing.length_m * frame.scale, thing.width_m * frame.scale, class_,
-                           rx=8), svg.text(x + 4, y - 4, _clipped(thing.name), "d-mute d-halo")]
+            "g", svg.el("circle", cx=x, cy=y, r=GRIP_PX, class_="d-grip"),
+            svg.rect(x - 6, y - 6, 12, 12, "d-handle"), class_=f"handle handle-{slant}",
+            data_handle=str(i), data_of=thing.path, data_fx=f"{across[0]:.4f}",
+            data_fy=f"{across[1]:.4f}", data_sx=str(sx), data_sy=str(sy), data_turn=f"{turn:g}"))
     return parts
 
 
-def _clipped(name: str) -> str:
-    return name if len(name) <= 24 else name[:23] + "…"
+def _turn_grip(frame: Frame, thing: Placed, owner: AnyPlot | Building) -> Markup:
+    """A round grip off the north side; dragged about the middle it turns the thing."""
+    cx, cy = geometry.middle(owner)
+    turn, (x, y) = math.radians(owner.turn_deg), frame.xy(cx, cy)
+    edge = owner.breadth_m / 2 * frame.scale
+    away = (-math.sin(turn), -math.cos(turn))
+    (ex, ey), (gx, gy) = ((x + d * away[0], y + d * away[1]) for d in (edge, edge + TURN_PX))
+    return svg.el(
+        "g", svg.line([(ex, ey), (gx, gy)], "d-guide"),
+        svg.el("circle", cx=gx, cy=gy, r=GRIP_PX, class_="d-grip"),
+        svg.el("circle", cx=gx, cy=gy, r=8, class_="d-handle"),
+        svg.path(f"M{gx - 3.4:.1f} {gy + 1:.1f}a3.6 3.6 0 1 1 2.4 2.6", "d-thin"),
+        class_="handle handle-turn", data_turn_of=thing.path, data_cx=f"{cx:.4f}",
+        data_cy=f"{cy:.4f}")
 
 
-def _plot(frame: Frame, plot: Plot) -> Markup:
-    w, h = size_m(plot)
-    x, y = frame.xy(plot.corner.x_m, plot.corner.y_m + h)
-    if isinstance(plot, Bed):
-        return svg.rect(x, y, w * frame.scale, h * frame.scale, "d-bed")
-    return svg.el("g", *_pots(frame, plot))
+def on_plan(thing: Placed) -> tuple[str, ...]:
+    """The measures of a thing that stand on dimension lines beside it when it is picked."""
+    if isinstance(thing.thing, Roof) and thing.thing.outline:
+        return ()
+    return MEASURED.get(type(thing.thing), ())
 
 
-def _pots(frame: Frame, pots: Pots) -> list[Markup]:
-    pitch = pots.diameter_m + POT_GAP_M
-    r = pots.diameter_m / 2
-    return [svg.el("circle", cx=cx, cy=cy, r=max(r * frame.scale, 1.5), class_="d-bed")
-            for i in range(pots.count)
-            for cx, cy in [frame.xy(pots.corner.x_m + r + i * pitch, pots.corner.y_m + r)]]
-
-
-def _lines(sheet: Sheet, frame: Frame) -> list[Markup]:
-    garden = sheet.garden
-    lines = {line.id: line for line in garden.lines}
-    tapped = {zone.id for zone in garden.zones if garden.tap_of(zone.source)}
-    parts = [svg.line([frame.at(p) for p in line.course], ROW_CLASSES.get(line.role, "d-row")
-                      + (" d-row-tap" if line.zone in tapped else "")) for line in garden.lines]
-    radius = min(max(frame.scale * 0.035, 1.4), 3.2)
-    parts += [svg.el("circle", cx=x, cy=y, r=radius, class_="d-drop")
-              for run in garden.outlets if run.kind != "soaker"
-              for x, y in _outlet_places(frame, lines[run.line], run)]
-    for zone in garden.zones:
-        first = next(line for line in garden.lines if line.zone == zone.id)
-        x, y = frame.at(first.course[0])
-        parts.append(svg.rect(x + 6, y - 4, 14, 8, "d-white"))
-    return parts
-
-
-def _outlet_places(frame: Frame, line: Line, run: Outlet) -> Iterable[tuple[float, float]]:
-    """Where a run's outlets stand in plan. A line longer than its course rises first."""
-    a, b = line.course[0], line.course[-1]
-    course_m = max(math.dist((a.x_m, a.y_m), (b.x_m, b.y_m)), 1e-6)
-    rise_m = line.length_m - course_m
-    for i in range(run.points):
-        t = min(max((run.first_m - rise_m + i * run.spacing_m) / course_m, 0.0), 1.0)
-        yield frame.xy(a.x_m + t * (b.x_m - a.x_m), a.y_m + t * (b.y_m - a.y_m))
+def _measures(sheet: Sheet, frame: Frame, thing: Placed) -> list[Markup]:
+    """Length and width as fields on their dimension lines, for what has them."""
+    keys = on_plan(thing)
+    if not keys:
+        return []
+    west, south, east, north = thing.bounds
+    (x0, y0), (x1, y1) = frame.xy(west, north), frame.xy(east, south)
+    below = y1 + 46 < frame.height - 20
+    y = y1 + 14 if below else y0 - 14
+    parts = [svg.across(x0, x1, y),
+             svg.field((x0 + x1) / 2 - 41, y + 8 if below else y - 34,
+                       sheet.fields.at(f"{thing.path}/{keys[0]}", thing.name), label="")]
+    if keys[1]:
+        right = x1 + 112 < WIDTH
+        x = x1 + 14 if right else x0 - 14
+        parts += [svg.upright(x, y0, y1),
+                  svg.field(x + 8 if right else x - 90, (y0 + y1) / 2 - 14,
+                            sheet.fields.at(f"{thing.path}/{keys[1]}", thing.name), label="")]
+    return [svg.el("g", *parts, class_="dims")]
 
 
 def _key(sheet: Sheet, frame: Frame) -> Markup:
@@ -210,6 +211,7 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
     words = [(("supply", "blank", "header"), "d-row d-row-blank", "pipe without outlets"),
              (("dripline",), "d-row", "dripline"), (("lateral",), "d-row", "pipe with drippers"),
              (("soaker",), "d-row d-row-soaker", "soaker hose"),
+             (("drilled",), "d-row d-row-drilled", "drilled pipe"),
              (("quarter-inch",), "d-row d-row-quarter", "6 mm tube")]
     y, x, parts = frame.height + 12, MARGIN, []
     taps = " d-row-tap" if not sheet.garden.stores else ""
@@ -218,18 +220,34 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
             parts += [svg.path(f"M{x:.1f} {y:.1f}h26", class_ + taps),
                       svg.text(x + 32, y + 4, label)]
             if class_ == "d-row" or kinds == ("quarter-inch",):
-                parts += [svg.el("circle", cx=x + i, cy=y, r=2.4, class_="d-drop")
-                          for i in (7, 19)]
+                parts.append(svg.path(f"M{x + 7:.1f} {y:.1f}h0M{x + 19:.1f} {y:.1f}h0", "d-dots",
+                                      stroke_width=4.5))
             x += 54 + 7.2 * len(label)
-    parts += [svg.rect(x, y - 4, 14, 8, "d-white"), svg.text(x + 20, y + 4, "timer valve")]
+    parts += [svg.rect(x, y - 4, 8, 8, "d-white"), svg.text(x + 14, y + 4, "valve")]
+    x += 64
+    if sheet.shows("wet"):
+        parts += [svg.rect(x, y - 6, 30, 12, "d-wet"),
+                  svg.rect(x + 18, y - 6, 12, 12, "d-wet-twice"),
+                  svg.text(x + 36, y + 4, "wetted, twice")]
     return svg.el("g", *parts)
 
 
-def scale_bar(sheet: Sheet, frame: Frame) -> Markup:
-    """A round length in the units shown."""
-    metres = next((m for m in ((1, 2, 5, 10, 20) if sheet.system == "metric"
-                               else (1.524, 3.048, 6.096, 15.24)) if m * frame.scale > 60), 20)
-    y, length = frame.height - 16, metres * frame.scale
-    return svg.el("g", svg.across(MARGIN, MARGIN + length, y),
-                  svg.text(MARGIN + length + 8, y + 4, sheet.show(metres, "length", 0), "d-dim"),
-                  svg.text(WIDTH - MARGIN, y + 4, "north is up", "d-mute", "end"))
+def glyph(kind: str, sheet: Sheet) -> Markup:
+    """A small drawing of a kind of thing, by the same hand as on the plan."""
+    table, thing = drawn(sheet.garden, kind, 0.0, 0.0, *GLYPH_M.get(kind, (1.6, 0.9)))
+    alone = sheet.garden.model_copy(update={table: (thing,)})
+    placed = next(t for t in placing.placed(alone) if t.path.endswith(f"/{thing.id}"))
+    west, south, east, north = placed.bounds
+    scale = min(34 / max(east - west, 0.3), 18 / max(north - south, 0.3))
+    frame = Frame(west - (40 / scale - (east - west)) / 2 + MARGIN / scale,
+                  north + (22 / scale - (north - south)) / 2 - MARGIN / scale, scale, 0)
+    marks = things.drawn(frame, sheet.assessment.library, placed)
+    return Markup('<svg width="40" height="22" viewBox="0 0 40 22" aria-hidden="true">{}</svg>'
+                  ).format(Markup("").join(marks))
+
+
+GLYPH_M = {"path": (1.8, 0.5), "wall": (1.8, 0.2), "tree": (1.0, 1.0), "shrub": (0.8, 0.8),
+           "pots": (1.1, 0.3), "bags": (1.3, 0.4), "tower": (0.9, 0.3), "gutter": (1.5, 0.3),
+           "chain": (1.5, 0.3), "float-pots": (1.5, 0.3), "border": (2.0, 0.6),
+           "lawn": (2.0, 0.8), "bed": (1.8, 0.9), "store": (0.6, 0.6), "tap": (0.3, 0.3)}
+

@@ -8,7 +8,7 @@ from typing import Any
 
 from euhydra.core import units
 from euhydra.core.assess import Assessment
-from euhydra.core.garden.model import Garden, Store, Zone
+from euhydra.core.garden.model import Bed, Garden, Store, Zone
 from euhydra.core.units import System
 from euhydra.web.fields import Fields
 
@@ -25,6 +25,23 @@ class Sheet:
     level: str = "half"
     reading: Mapping[str, Any] | None = None
     store: str | None = None
+    picked: tuple[str, ...] = ()
+    hidden: frozenset[str] = frozenset()
+    plot: str | None = None
+    today: int = 0
+    asked_day: bool = False
+
+    def shows(self, layer: str) -> bool:
+        """Whether a layer of the plan is drawn."""
+        return layer not in self.hidden
+
+    @property
+    def chosen_bed(self) -> Bed | None:
+        """The bed asked for or picked on the plan, else the first; None where there is none."""
+        beds = [p for p in self.garden.plots if isinstance(p, Bed)]
+        wanted = self.plot or next((p.split("/")[1] for p in self.picked
+                                    if p.startswith("plots/")), None)
+        return next((b for b in beds if b.id == wanted), beds[0] if beds else None)
 
     @property
     def garden(self) -> Garden:
@@ -40,6 +57,12 @@ class Sheet:
     def chosen_store(self) -> Store:
         """The store asked for, else the first."""
         return next((s for s in self.garden.stores if s.id == self.store), self.garden.store)
+
+    @property
+    def water_share(self) -> float:
+        """Share of the usable water in the barrels: by name, or in hundredths."""
+        named = {"full": 1.0, "half": 0.5, "low": 0.0}
+        return named[self.level] if self.level in named else int(self.level) / 100
 
     def chosen_zone(self, otherwise: Zone) -> Zone:
         """The zone asked for, where the garden has it."""

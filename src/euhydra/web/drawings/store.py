@@ -8,7 +8,7 @@ from markupsafe import Markup
 
 from euhydra.core import storage
 from euhydra.core.garden.model import Joint, Store
-from euhydra.core.push import water_levels
+from euhydra.core.push import level_at
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
@@ -114,7 +114,7 @@ def _levels(sheet: Sheet, store: Store) -> tuple[float, float]:
     """The bank's water level shown, and the level under which this store's water stays."""
     banks = sheet.assessment.banks
     bank = banks.holding(store.id)
-    shown = water_levels(sheet.garden, store.id)[sheet.level] if (
+    shown = level_at(sheet.garden, store.id, sheet.water_share) if (
         sheet.level != "full") else bank.full_z_m
     end = bank.ends_m[bank.stores.index(store)]
     kept = max(end, store.outlet_m) if len(bank.stores) == 1 or store.id in storage.drawn_from(

@@ -20,7 +20,7 @@ FIRST_START_H = 5.0  # morning is the default against leaf disease
 def week(sheet: Sheet) -> Markup:
     """Seven days of 24 hours with each zone's runs, and a face for each zone's setting."""
     a, month = sheet.assessment, shown_month(sheet)
-    rows = [(zone, setting_in(a, zone.id, month)) for zone in a.garden.zones]
+    rows = [(zone, setting_in(a, zone.id, month)) for zone in a.timed_zones]
     left, day, top, tall = 170.0, 94.0, 62.0, 34.0
     parts = [svg.text(20, 26, f"A week in {MONTHS[month]}", "d-title"),
              svg.text(left + 7 * day, 26, "each column is a day from midnight", "d-mute", "end")]

@@ -1,6 +1,6 @@
 """What stands on the left of each station: its ways of looking, each a list of panes."""
 
-from euhydra.web.panes import catch, garden, place, store
+from euhydra.web.panes import catch, garden, grow, lay, place, push, store
 from euhydra.web.panes.base import Links, Pane, Table, View
 
 __all__ = ["VIEWS", "Links", "Pane", "Table", "View"]
@@ -18,11 +18,19 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("sizing", "One barrel to many", store.sizing),
               View("marking", "Marking out", store.marking_out),
               View("overflow", "Overflow and wet ground", store.overflow)),
-    "grow": (View("plots", "Beds and pots", garden.plots),
-             View("thirst", "Thirst through the year", garden.thirst)),
-    "lay": (View("plan", "Ground plan", garden.lay),),
-    "push": (View("section", "Section", garden.section),
-             View("outlets", "Every outlet", garden.outlets)),
+    "grow": (View("plots", "Beds and pots", grow.plots),
+             View("today", "Today", grow.today),
+             View("thirst", "Thirst through the year", grow.thirst),
+             View("plantings", "What grows where", grow.plantings),
+             View("habits", "Habits", grow.habits),
+             View("wicking", "Self-watering", grow.self_watering)),
+    "lay": (View("plan", "Ground plan", lay.plan), View("layings", "Three layings", lay.layings),
+            View("pieces", "Every piece", lay.pieces), View("files", "Open formats", lay.files)),
+    "push": (View("section", "Section", push.section),
+             View("outlets", "Every outlet", push.outlets),
+             View("schools", "Gravity against pump", push.schools),
+             View("balance", "Balance", push.balance),
+             View("day", "Through a watering", push.through_the_day)),
     "time": (View("week", "The week", garden.week),
              View("season", "Month by month", garden.season)),
     "prove": (View("tank", "The barrels through the year", garden.tank),),

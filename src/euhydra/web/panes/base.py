@@ -34,7 +34,8 @@ class Links:
 class Pane:
     """One thing on the left: a drawing, a chart with its table twin, a table, links, or fields.
 
-    ``add`` holds buttons that add a thing, as (what, words); ``form`` names a template of its own,
+    ``add`` and ``remove`` hold buttons that add a thing or take one away, as (what, words);
+    ``words`` is a sentence; ``form`` names a template of its own,
     which is given ``data``.
     """
 
@@ -48,6 +49,8 @@ class Pane:
     heads: tuple[str, ...] = ()
     bar: tuple[Field, ...] = ()
     add: tuple[tuple[str, str], ...] = ()
+    remove: tuple[tuple[str, str], ...] = ()
+    words: str = ""
     form: str = ""
     live: bool = False
     data: Mapping[str, Any] = field(default_factory=dict)

@@ -1,75 +1,18 @@
-"""Panes of the stations from Grow to Build."""
+"""Panes of the stations from Time to Build."""
 
 from __future__ import annotations
 
 import math
 
-from euhydra.core.garden.model import Bed
 from euhydra.core.parts import PartLine, cut_list
-from euhydra.core.stations.grow import need_by_month
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import months_of_water
-from euhydra.core.stations.push import worst_zone
 from euhydra.core.stations.time import rhythm
 from euhydra.web import charts
 from euhydra.web.drawings import build as draw_build
-from euhydra.web.drawings import grow as draw_grow
-from euhydra.web.drawings import plan, push
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
-
-
-def plots(sheet: Sheet) -> list[Pane]:
-    """The beds and pots."""
-    return [Pane(drawing=draw_grow.plots(sheet))]
-
-
-def thirst(sheet: Sheet) -> list[Pane]:
-    """What the plots drink, month by month."""
-    plots = sheet.garden.plots
-    needs = [sheet.assessment.thirsts[p.id].net_by_month for p in plots]
-    whole = need_by_month(sheet.assessment)
-    rows = tuple((MONTHS[m], *(sheet.show(float(n[m]), "daily") for n in needs),
-                  sheet.show(float(whole[m]), "daily")) for m in range(12))
-    return [Pane(chart=charts.thirst_by_month(sheet)), Pane(twin=True, table=Table(
-        "Need by month, after rain", ("Month", *(p.name for p in plots), "All"), rows,
-        frozenset(range(1, len(plots) + 2))))]
-
-
-def section(sheet: Sheet) -> list[Pane]:
-    """The section, with a zone and a water level to choose."""
-    zone = sheet.chosen_zone(worst_zone(sheet.assessment))
-    base = f"/g/{sheet.garden.id}/push?view=section"
-    zones = Links("Zone open", tuple(
-        (f"{base}&zone={z.id}&level={sheet.level}", z.name, z.id == zone.id)
-        for z in sheet.garden.zones))
-    levels = Links("Water in the barrels", tuple(
-        (f"{base}&zone={zone.id}&level={key}", words, key == sheet.level)
-        for key, words in (("full", "full"), ("half", "half"), ("low", "the last of it"))))
-    tapped = sheet.garden.tap_of(zone.source) is not None
-    return [*([] if tapped else [Pane(links=levels)]), Pane(links=zones),
-            Pane(drawing=push.section(sheet))]
-
-
-def outlets(sheet: Sheet) -> list[Pane]:
-    """Every plot's outlets."""
-    rows = []
-    for zone in sheet.garden.zones:
-        levels = sheet.assessment.flows[zone.id]
-        for plot_id in zone.plots:
-            here = {k: [o for o in f.outlets if o.plot == plot_id] for k, f in levels.items()}
-            half = [o.flow_l_h / o.each for o in here["half"]]
-            rows.append((sheet.garden.plot(plot_id).name, str(sum(o.each for o in here["half"])),
-                         sheet.show(min(half), "flow", 2), sheet.show(max(half), "flow", 2),
-                         sheet.show(min(o.head_m for o in here["low"]), "head"),
-                         sheet.show(here["low"][0].least_head_m, "head"),
-                         *(sheet.show(levels[k].plot_flow_l_h(plot_id), "flow")
-                           for k in ("full", "half", "low"))))
-    return [Pane(table=Table(
-        "Every plot's outlets; least and most with the barrels half full",
-        ("Plot", "Outlets", "Least", "Most", "Least head, last water", "Needs", "All, full",
-         "half", "last water"), tuple(rows), frozenset(range(1, 9))))]
 
 
 def week(sheet: Sheet) -> list[Pane]:
@@ -89,7 +32,7 @@ def season(sheet: Sheet) -> list[Pane]:
     panes = []
     for key in (own, other):
         timer, rows = library.timers[key], []
-        for zone in sheet.garden.zones:
+        for zone in sheet.assessment.timed_zones:
             for s in sheet.assessment.settings_on(key)[zone.id]:
                 exact = sheet.show(s.exact_min, "minutes") if math.isfinite(s.exact_min) else "–"
                 over = (f"{'+' if s.left_over_l_week > 0 else ''}"
@@ -104,12 +47,6 @@ def season(sheet: Sheet) -> list[Pane]:
             f"{timer.name} ({yours})", ("Month", "Zone", "Rhythm", "Wanted", "Set to",
                                         "Left over a week"), tuple(rows), frozenset({3, 4, 5}))))
     return panes
-
-
-def lay(sheet: Sheet) -> list[Pane]:
-    """The ground plan."""
-    beds = [(f"plots/{p.id}/method", p.name) for p in sheet.garden.plots if isinstance(p, Bed)]
-    return [bar(sheet, *beds), Pane(drawing=plan.lay(sheet), zoom=True)]
 
 
 def tank(sheet: Sheet) -> list[Pane]:

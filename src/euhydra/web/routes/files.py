@@ -1,11 +1,15 @@
-"""A garden's file: out and in again."""
+"""A garden's file out and in again, and its plan and tables in open formats."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request, UploadFile
+from fastapi import APIRouter, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
+from euhydra.core.assess import Assessment
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.exports.plan_dxf import plan_dxf
+from euhydra.exports.tables import TABLES, as_csv
+from euhydra.web.drawings.standalone import plan_svg
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
@@ -14,12 +18,42 @@ router = APIRouter()
 @router.get("/g/{garden_id}/export/garden.json")
 def export(request: Request, garden_id: str) -> Response:
     """The whole garden as its open JSON."""
+    a = _assessment(request, garden_id)
+    return saved(to_json(a.garden, a.record), "application/json", f"{garden_id}.json")
+
+
+@router.get("/g/{garden_id}/export/plan.svg")
+def plan_as_svg(request: Request, garden_id: str) -> Response:
+    """The ground plan as a drawing of its own."""
+    a = _assessment(request, garden_id)
+    return saved(plan_svg(a), "image/svg+xml", f"{garden_id}-plan.svg")
+
+
+@router.get("/g/{garden_id}/export/plan.dxf")
+def plan_as_dxf(request: Request, garden_id: str) -> Response:
+    """The ground plan for drawing programs."""
+    a = _assessment(request, garden_id)
+    return saved(plan_dxf(a.garden), "image/vnd.dxf", f"{garden_id}-plan.dxf")
+
+
+@router.get("/g/{garden_id}/export/{table}.csv")
+def table_as_csv(request: Request, garden_id: str, table: str) -> Response:
+    """One of the garden's tables."""
+    a = _assessment(request, garden_id)
+    if table not in TABLES:
+        raise HTTPException(404)
+    return saved(as_csv(a, table), "text/csv; charset=utf-8", f"{garden_id}-{table}.csv")
+
+
+def _assessment(request: Request, garden_id: str) -> Assessment:
     shelf: Shelf = request.app.state.shelf
-    standing = shelf.take(garden_id)
-    garden = standing.garden
-    text = to_json(garden, standing.assessment.record)
-    return Response(text, media_type="application/json", headers={
-        "Content-Disposition": f'attachment; filename="{garden.id}.json"'})
+    return shelf.take(garden_id).assessment
+
+
+def saved(text: str, kind: str, name: str) -> Response:
+    """Text as a file to keep. A garden's id holds nothing that a header minds."""
+    return Response(text, media_type=kind, headers={
+        "Content-Disposition": f'attachment; filename="{name}"'})
 
 
 @router.post("/import")

@@ -31,7 +31,7 @@ def home(request: Request) -> HTMLResponse:
         context |= {
             "first": garden, "run": pages.run_of(standing.assessment, garden.units),
             "verdict": standing.assessment.station("push").verdict.show(garden.units),
-            "drawing": push.section(Sheet(standing.assessment, Fields(garden, shelf.library)),
+            "drawing": push.draw(Sheet(standing.assessment, Fields(garden, shelf.library)),
                                     still=True)}
     return pages.templates.TemplateResponse(request, "home.html", context)
 

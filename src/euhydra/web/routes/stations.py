@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Callable
 from typing import Annotated
 
@@ -10,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assess import STATIONS
+from euhydra.core.garden.base import day_of_year
 from euhydra.core.garden.edits import (
     Add,
     Edit,
@@ -27,6 +29,7 @@ from euhydra.web.pages import Look
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
+PERCENTS = {str(n) for n in range(101)}
 Text = Annotated[str, Form(max_length=400)]
 
 
@@ -41,13 +44,30 @@ def look_of(request: Request) -> Look:
     query = request.query_params
     month, since = query.get("month", ""), query.get("since", "")
     level = query.get("level", "half")
+    day, asked = _day(query.get("day", ""))
     return Look(
         view=query.get("view", ""), zone=query.get("zone"), store=query.get("store"),
         month=int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
         read=query.get("read", "")[:16],
-        level=level if level in ("full", "half", "low") else "half",
+        level=level if level in ("full", "half", "low") or level in PERCENTS else "half",
         trying=query.get("try") if request.method == "GET" else None,
-        since=int(since) if since.isdecimal() and len(since) < 10 else None)
+        since=int(since) if since.isdecimal() and len(since) < 10 else None,
+        picked=_few(query.get("sel", "")), hidden=_few(query.get("hide", ""))[:4],
+        plot=query.get("plot"), today=day, asked_day=asked)
+
+
+def _few(listed: str) -> tuple[str, ...]:
+    """Paths from an address, each once; what is too long or too many is left out."""
+    paths = [path for path in listed[:6000].split(",") if path and len(path) <= 150]
+    return tuple(dict.fromkeys(paths))[:100]
+
+
+def _day(typed: str) -> tuple[int, bool]:
+    """The day of the year asked for as month-day, else today's; and whether it was asked for."""
+    try:
+        return day_of_year(dt.date.fromisoformat(f"2001-{typed}").isoformat()[5:]), True
+    except ValueError:
+        return day_of_year(dt.date.today().isoformat()[5:]), False
 
 
 @router.get("")
@@ -114,10 +134,17 @@ def things(request: Request, garden_id: str, station: Text = "grow", add: Text =
     def make(standing: Standing) -> tuple[Edit, str]:
         if add:
             return Add(add), MAKERS[add][0] if add in MAKERS else f"Add to {add}"[:80]
-        name = measure_at(standing.garden, f"{remove}/name").value
-        return Remove(remove), f"Remove {name}"
+        return Remove(remove), f"Remove {_name_of(standing, remove)}"[:120]
 
     return kept(request, garden_id, station, make)
+
+
+def _name_of(standing: Standing, path: str) -> str:
+    """What a thing is called; a planting goes by its crop."""
+    if path.split("/")[-2:-1] == ["plantings"]:
+        crop = measure_at(standing.garden, f"{path}/crop").value
+        return standing.assessment.library.crops[crop].name.lower()
+    return str(measure_at(standing.garden, f"{path}/name").value)
 
 
 @router.post("/units")

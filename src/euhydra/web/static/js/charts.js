@@ -161,4 +161,38 @@ function supply(s) {
     }));
 }
 
-const KINDS = { supply, years, "rain-and-thirst": rainAndThirst, sizing, thirst, tank };
+const LINE_COLOURS = ["#0A6C86", "#55732A", "#A9571F", "#7A4B86", "#44607A", "#9A6A00"];
+const DASHES = ["", "7 4", "2 3", "10 3 2 3", "4 2", "1 3"];
+
+function pump(s) {
+  return withKey(
+    [["the pump's curve", LINE("var(--ink)")], ...s.systems.map((z, i) => [`asked by ${z.name}`, LINE(LINE_COLOURS[i % 6], DASHES[i % 6])]),
+     ["where they meet", `<circle cx="11" cy="6" r="4.5" fill="var(--stop)"/>`]],
+    Plot.plot({
+      width: WIDTH, height: 320, marginLeft: 52, marginTop: 26, marginBottom: 44, style: FONT,
+      x: { label: s.flow_unit, labelOffset: 40, nice: true, grid: true }, y: { label: s.unit, grid: true, nice: true, domain: [0, Math.max(...s.pump.map((p) => p.head))] },
+      marks: [
+        Plot.line(s.pump, { x: "flow", y: "head", stroke: "var(--ink)", strokeWidth: 2.6 }),
+        ...s.systems.map((z, i) => Plot.line(z.points, { x: "flow", y: "head", stroke: LINE_COLOURS[i % 6], strokeDasharray: DASHES[i % 6], strokeWidth: 2 })),
+        Plot.dot(s.duties, { x: "flow", y: "head", r: 5, fill: "var(--stop)" }),
+        Plot.ruleY([0], { stroke: "var(--ink)" }),
+      ],
+    }));
+}
+
+function watering(s) {
+  const most = Math.max(...s.points.map((p) => p.flow), 1e-9);
+  const full = Math.max(...s.points.map((p) => p.left), 1e-9);
+  const shared = { width: WIDTH, marginLeft: 52, marginRight: 20, style: FONT };
+  const x = { label: null, domain: [0, s.points.at(-1).at] };
+  const box = document.createElement("div");
+  box.append(
+    Plot.plot({ ...shared, height: 190, marginTop: 26, marginBottom: 22, x, y: { label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
+      marks: [Plot.areaY(s.points, { x: "at", y: "left", fill: "var(--rain-pale)" }), Plot.lineY(s.points, { x: "at", y: "left", stroke: "var(--rain)", strokeWidth: 2.4 }), Plot.ruleY([0])] }),
+    Plot.plot({ ...shared, height: 170, marginTop: 30, marginBottom: 42, x: { ...x, label: "minutes from the first valve", labelOffset: 36 }, y: { label: `all outlets, ${s.flow_unit}`, grid: true, domain: [0, most] },
+      marks: [Plot.lineY(s.points, { x: "at", y: "flow", stroke: "var(--ink)", strokeWidth: 2, curve: "step" }), Plot.ruleX(s.ends, { x: "at", stroke: "var(--mute)", strokeDasharray: "4 4" }),
+              ...s.ends.map((end, i) => Plot.text([end], { x: "at", frameAnchor: "top", text: (e) => `${e.name.slice(0, 22)} ends`, dy: 4 + 14 * (i % 4), dx: -5, textAnchor: "end", fill: "var(--ink)", stroke: "var(--panel)", strokeWidth: 3 })), Plot.ruleY([0])] }));
+  return box;
+}
+
+const KINDS = { pump, watering, supply, years, "rain-and-thirst": rainAndThirst, sizing, thirst, tank };

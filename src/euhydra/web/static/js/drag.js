@@ -1,5 +1,6 @@
 // A roof's edge may be dragged; the server's sizing curve follows, and the length is kept on release.
 import { drawChart } from "./charts.js";
+import { latest } from "./latest.js";
 
 export function startDrag(root) {
   for (const handle of root.querySelectorAll("[data-drag]")) {
@@ -39,34 +40,25 @@ function begin(handle, event) {
   window.addEventListener("pointercancel", end, { once: true });
 }
 
-// Asks for one curve at a time, always for the last place the edge was at. Asked for null it waits for
-// what is under way and gives the length the server took, which is within bounds; null if none was.
+// Asks for the curve at the last place the edge was at. Asked for null it waits for what is under way
+// and gives the length the server took, which is within bounds; null if none was.
 function follow(handle, input) {
   const garden = document.querySelector("[data-garden]").dataset.garden;
   const figure = document.querySelector("[data-live]");
-  let wanted = null;
   let taken = null;
-  let asking = null;
-  const next = async () => {
-    while (wanted !== null) {
-      const metres = wanted;
-      wanted = null;
-      const query = new URLSearchParams({ path: handle.dataset.drag, metres });
-      const answer = await fetch(`/g/${garden}/curve?${query}`);
-      if (!answer.ok) break;
-      const said = await answer.json();
-      taken = said.metres;
-      input.value = said.shown;
-      if (figure && said.chart) drawChart(figure, said.chart);
-      const caught = document.querySelector("[data-figure=caught_year] [data-value]");
-      if (caught) caught.textContent = said.caught;
-    }
-    asking = null;
-  };
+  const ask = latest(async (metres) => {
+    const query = new URLSearchParams({ path: handle.dataset.drag, metres });
+    const answer = await fetch(`/g/${garden}/curve?${query}`);
+    if (!answer.ok) return;
+    const said = await answer.json();
+    taken = said.metres;
+    input.value = said.shown;
+    if (figure && said.chart) drawChart(figure, said.chart);
+    const caught = document.querySelector("[data-figure=caught_year] [data-value]");
+    if (caught) caught.textContent = said.caught;
+  });
   return async (metres) => {
-    if (metres !== null) wanted = metres;
-    if (wanted !== null) asking ??= next();
-    await asking;
+    await ask(metres);
     return taken;
   };
 }

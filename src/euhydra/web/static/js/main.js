@@ -3,7 +3,10 @@ import { drawCharts } from "./charts.js";
 import { startDrag } from "./drag.js";
 import { startFields } from "./fields.js";
 import { startGoto } from "./goto.js";
+import { onRefresh } from "./page.js";
+import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
+import { startWater } from "./water.js";
 import { startWeather } from "./weather.js";
 import { startZoom } from "./zoom.js";
 
@@ -12,6 +15,8 @@ function refresh() {
   startZoom(document);
   startWeather(document);
   startDrag(document);
+  startPlan();
+  startWater();
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;
@@ -34,7 +39,8 @@ upload?.addEventListener("submit", (event) => {
   }
 });
 
-startFields(refresh);
+onRefresh(refresh);
+startFields();
 startGoto();
 startPour();
 refresh();

@@ -1,28 +1,28 @@
-// Pan and zoom of the ground plan.
-import { select, zoom } from "/static/vendor/plot.js";
+// Pan and zoom of a plan; where one stood stays when the page comes back from the server.
+import { select, zoom, zoomIdentity } from "/static/vendor/plot.js";
+import { planTakes } from "./plan/plan.js";
+
+let stood = zoomIdentity;
 
 export function startZoom(root) {
-  for (const box of root.querySelectorAll("[data-zoom]")) {
-    const svg = box.querySelector("svg");
-    const inner = svg?.querySelector(".zoomable");
-    if (!inner || box.dataset.zooming) continue;
-    box.dataset.zooming = "1";
-    const behave = zoom().scaleExtent([1, 8]).translateExtent([[0, 0], [850, 560]])
-      .filter((event) => event.type !== "wheel" || event.ctrlKey || event.shiftKey)
-      .on("zoom", ({ transform }) => inner.setAttribute("transform", transform));
-    select(svg).call(behave);
-    const by = (factor) => behave.scaleBy(select(svg), factor);
-    const row = document.createElement("div");
-    row.className = "tabs no-print";
-    for (const [word, run] of [["Nearer", () => by(1.5)], ["Farther", () => by(1 / 1.5)],
-                               ["Whole garden", () => behave.transform(select(svg), { k: 1, x: 0, y: 0, toString: () => "translate(0,0) scale(1)" })]]) {
-      const button = document.createElement("button");
-      button.type = "button";
-      button.className = "pill";
-      button.textContent = word;
-      button.addEventListener("click", run);
-      row.append(button);
-    }
-    box.before(row);
+  const box = root.querySelector("[data-zoom]");
+  const svg = box?.querySelector("svg");
+  const inner = svg?.querySelector(".zoomable");
+  if (!inner || box.dataset.zooming) return;
+  box.dataset.zooming = "1";
+  const { width, height } = svg.viewBox.baseVal;
+  const behave = zoom().scaleExtent([0.5, 12])
+    .translateExtent([[-width, -height], [2 * width, 2 * height]])
+    .filter((event) => (event.type === "wheel" ? event.ctrlKey || event.shiftKey : !event.button && !planTakes(event)))
+    .on("zoom", ({ transform }) => {
+      stood = transform;
+      inner.setAttribute("transform", transform);
+    });
+  const drawing = select(svg).call(behave).on("dblclick.zoom", null);
+  if (stood !== zoomIdentity) behave.transform(drawing, stood);
+  const ways = { nearer: () => behave.scaleBy(drawing, 1.5), farther: () => behave.scaleBy(drawing, 1 / 1.5),
+                 whole: () => behave.transform(drawing, zoomIdentity) };
+  for (const button of root.querySelectorAll("[data-zoom-to]")) {
+    button.addEventListener("click", ways[button.dataset.zoomTo]);
   }
 }

@@ -1,0 +1,163 @@
+"""Panes of Grow: the plots, thirst by month and today, plantings, habits, self-watering rows."""
+
+from __future__ import annotations
+
+from euhydra.core.garden.base import day_of_year, month_day
+from euhydra.core.garden.model import AnyPlot, Wicking
+from euhydra.core.garden.things import MAKERS
+from euhydra.core.plants import stands_in
+from euhydra.core.stations.grow import Habit, habits_of
+from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.wicking import carried_by_crop, wicking_rows
+from euhydra.core.thirst import PlotThirst, own_measure_l_day, stage_on
+from euhydra.core.units import show_month_day
+from euhydra.web import charts
+from euhydra.web.drawings import grow as draw_grow
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.panes.base import Links, Pane, Table
+
+GROWN = ("bed", "border", "lawn", "tree", "shrub", "pots", "bags", "tower", "gutter", "chain",
+         "float-pots")
+HABIT_FIELDS = ("soil", "mulch", "shade", "shade_h", "exposure", "cover")
+
+
+def plots(sheet: Sheet) -> list[Pane]:
+    """All plots, and what may be added."""
+    return [Pane(add=tuple((kind, MAKERS[kind][0]) for kind in GROWN)),
+            Pane(drawing=draw_grow.plots(sheet))]
+
+
+def thirst(sheet: Sheet) -> list[Pane]:
+    """What the plots drink, month by month."""
+    plots_ = sheet.garden.plots
+    needs = [sheet.assessment.thirsts[p.id].net_by_month for p in plots_]
+    whole = sheet.assessment.need_by_month
+    rows = tuple((MONTHS[m], *(sheet.show(float(n[m]), "daily") for n in needs),
+                  sheet.show(float(whole[m]), "daily")) for m in range(12))
+    return [Pane(chart=charts.thirst_by_month(sheet)), Pane(twin=True, table=Table(
+        "Need by month, after rain", ("Month", *(p.name for p in plots_), "All"), rows,
+        frozenset(range(1, len(plots_) + 2))))]
+
+
+def today(sheet: Sheet) -> list[Pane]:
+    """Every plot today: stage, plants, litres; beside the hottest week and one's own measure."""
+    day = show_month_day(month_day(sheet.today))
+    rows = tuple(_today_row(sheet, plot) for plot in sheet.garden.plots)
+    total = sum(t.about(sheet.today) for t in sheet.assessment.thirsts.values())
+    week = sum(t.hottest_week_l for t in sheet.assessment.thirsts.values())
+    fields = tuple((plot.name, (sheet.fields.at(f"plots/{plot.id}/own_l_day", plot.name),
+                                sheet.fields.at(f"plots/{plot.id}/own_mm_week", plot.name)))
+                   for plot in sheet.garden.plots)
+    base = f"/g/{sheet.garden.id}/grow?view=today"
+    days = Links("About", (
+        (base, "today", not sheet.asked_day),
+        *((f"{base}&day={m + 1:02d}-15", f"15 {MONTHS[m][:3]}", sheet.asked_day and sheet.today
+           == day_of_year(f"{m + 1:02d}-15")) for m in range(12))))
+    return [Pane(links=days), Pane(table=Table(
+        f"About {day}: {sheet.show(total, 'daily')} in all, {sheet.show(week, 'daily')} in the "
+        "hottest week",
+        ("Plot", "Stage", "Plants", "About today", "Hottest week", "the same a week", "Roots hold",
+         "Waterings, hottest day", "You give"), rows, frozenset(range(2, 9)))),
+        Pane(grid=fields, heads=("Your own measure", "cans a day, as litres", "or a depth a week"))]
+
+
+def _today_row(sheet: Sheet, plot: AnyPlot) -> tuple[str, ...]:
+    t = sheet.assessment.thirsts[plot.id]
+    crops = sheet.assessment.library.crops
+    stages = "; ".join(dict.fromkeys(
+        f"{crops[p.crop].name.lower()}: {stage_on(crops[p.crop], p.planted, sheet.today) or 'rest'}"
+        for p in plot.plantings))
+    standing = sum(len(s.places) for s in stands_in(plot, sheet.assessment.library))
+    own = own_measure_l_day(plot, t.area_m2)
+    return (plot.name, stages, str(standing), sheet.show(t.about(sheet.today), "daily"),
+            sheet.show(t.hottest_week_l, "daily"),
+            sheet.show(7 * t.hottest_week_l / t.area_m2, "rain") if t.area_m2 else "–",
+            sheet.show(t.raw_l, "volume"), _how_often(t), sheet.show(own, "daily") if own else "–")
+
+
+def _how_often(t: PlotThirst) -> str:
+    if t.always_on:
+        return "always on"
+    return f"{t.waterings_a_day} a day" if t.potted else f"every {t.interval_days} days"
+
+
+def plantings(sheet: Sheet) -> list[Pane]:
+    """What grows where: any number of crops in a plot, each by count or by spacing."""
+    panes = []
+    for plot in sheet.garden.plots:
+        base = f"plots/{plot.id}/plantings"
+        rows = tuple((plot.name if i == 1 else f"and crop {i}", tuple(
+            sheet.fields.at(f"{base}/{p.id}/{key}", f"{plot.name}, crop {i}")
+            for key in ("crop", "planted", "share", "count", "spacing_m")))
+            for i, p in enumerate(plot.plantings, start=1))
+        gone = tuple((f"{base}/{p.id}", f"Remove crop {i}")
+                     for i, p in enumerate(plot.plantings, start=1) if len(plot.plantings) > 1)
+        panes += [Pane(grid=rows, heads=("plot", "crop", "planted", "share", "plants (0: as fit)",
+                                         "spacing (0: the crop's)")),
+                  Pane(add=((base, f"Add a crop to {plot.name}"),), remove=gone)]
+    return [*panes, Pane(add=(("crop", MAKERS["crop"][0]),))]
+
+
+def habits(sheet: Sheet) -> list[Pane]:
+    """What each habit would save on each plot in the peak month, and the habits as they are."""
+    a = sheet.assessment
+    found = {plot.id: habits_of(a, plot) for plot in sheet.garden.plots}
+    keys = (("mulch", "Mulch"), ("shade", "Shade at noon"), ("soil", "Richer mix"),
+            ("wind", "Windbreak"), ("packed", "Packed"))
+    rows = tuple((plot.name, sheet.show(float(a.thirsts[plot.id].net_by_month[a.peak_month]),
+                                        "daily"),
+                  *(_saving(sheet, found[plot.id], key) for key, _ in keys))
+                 for plot in sheet.garden.plots)
+    fields = tuple((plot.name, tuple(sheet.fields.at(f"plots/{plot.id}/{key}", plot.name)
+                                     for key in HABIT_FIELDS)) for plot in sheet.garden.plots)
+    return [Pane(table=Table(
+        f"What each habit saves in {MONTHS[a.peak_month]}, tried alone",
+        ("Plot", "Needs", *(words for _, words in keys)), rows, frozenset(range(1, 7)))),
+        Pane(grid=fields, heads=("As it is", "mix", "mulch", "shaded by", "hours about noon",
+                                 "wind", "stands in the"))]
+
+
+def _saving(sheet: Sheet, found: tuple[Habit, ...], key: str) -> str:
+    habit = next((h for h in found if h.key == key), None)
+    if habit is None:
+        return "–"
+    return sheet.show(max(habit.saves_l_day, 0.0), "drop") if abs(
+        habit.saves_l_day) >= 0.05 else "nothing"
+
+
+def _carried(sheet: Sheet, row: Wicking) -> Table:
+    crops = sheet.assessment.library.crops
+    found = carried_by_crop(sheet.assessment, row)
+    return Table(
+        f"{row.name}: plants that one float box carries down a tube of "
+        f"{sheet.show(row.tube_mm, 'bore')}, in the hottest hour",
+        ("Crop", "Each drinks a day", "It carries"), tuple(
+            (crops[crop].name, sheet.show(each, "drop"), str(carried))
+            for crop, (each, carried) in found.items()), frozenset({1, 2}))
+
+
+def self_watering(sheet: Sheet) -> list[Pane]:
+    """The self-watering rows; with none, what they are and a way to add one."""
+    rows = wicking_rows(sheet.assessment)
+    add = Pane(add=tuple((kind, MAKERS[kind][0]) for kind in ("gutter", "chain", "float-pots")))
+    if not rows:
+        return [Pane(words="No self-watering row yet. Buckets stand over a gutter kept full by a "
+                           "float valve, or in a chain off one float box, or each pot has its own "
+                           "valve. Add one here."), add]
+    table = Table("In the hottest week", (
+        "Row", "Plants", "Each drinks", "Free water", "Refill its tank", "Cut off, it lasts",
+        "Float box carries", "Feed when fruit sets"), tuple((
+            row.name, str(row.count), sheet.show(state.each_l_day, "drop"),
+            sheet.show(state.held_l, "drop"),
+            sheet.show(state.days_to_refill, "days", 1) if row.tank_l else "no tank",
+            sheet.show(state.days_cut_off, "days", 1),
+            str(state.carried) if row.kind == "chain" else "–",
+            sheet.show(state.feed_ml, "dose")) for row, state in rows),
+        frozenset(range(1, 8)))
+    fields = tuple((row.name, tuple(sheet.fields.at(f"plots/{row.id}/{key}", row.name) for key in (
+        "count", "bucket_l", "tube_mm", "gutter_mm", "tank_l", "tank_up_m")))
+        for row, _ in rows if isinstance(row, Wicking))
+    return [add, Pane(drawing=draw_grow.self_watering(sheet)), Pane(table=table),
+            *(Pane(table=_carried(sheet, row)) for row, _ in rows if row.kind == "chain"),
+            Pane(grid=fields, heads=("Row", "how many", "each holds", "tube between", "gutter",
+                                     "own tank", "tank above the pots"))]

@@ -1,0 +1,209 @@
+"""Panes of Lay: the ground plan with its tools, three layings of a bed, every piece, files."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from markupsafe import Markup
+
+from euhydra.core import layings as core_layings
+from euhydra.core import placing
+from euhydra.core.garden.hand_laying import HAND_FITTINGS
+from euhydra.core.garden.measures import NoSuchValue, measure_at
+from euhydra.core.garden.model import Bed, Zone
+from euhydra.core.laying import pieces as named_pieces
+from euhydra.core.stations.lay import outlet_count, tube_lengths
+from euhydra.exports.tables import TABLES
+from euhydra.web import svg
+from euhydra.web.drawings import pieces as draw_pieces
+from euhydra.web.drawings import plan as draw_plan
+from euhydra.web.drawings import things
+from euhydra.web.drawings.frame import MARGIN, Frame
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import WORDS, Field
+from euhydra.web.panes.base import Links, Pane, Table
+
+DRAWN = ("bed", "border", "lawn", "tree", "shrub", "pots", "bags", "tower", "gutter", "chain",
+         "float-pots", "path", "building", "wall", "roof", "store", "tap")
+DRAWN_WORDS = {"bags": "grow bags", "tower": "towers", "gutter": "gutter", "chain": "chain",
+               "float-pots": "float pots", "store": "barrel"}
+SNAPS = {"metric": (("0", "free"), ("0.05", "5 cm"), ("0.1", "10 cm"), ("0.25", "25 cm"),
+                    ("0.5", "50 cm"), ("1", "1 m")),
+         "us": (("0", "free"), ("0.0508", "2 in"), ("0.1524", "6 in"), ("0.3048", "1 ft"),
+                ("0.6096", "2 ft"))}
+SIDES = (("west", "west edges"), ("east", "east edges"), ("south", "south edges"),
+         ("north", "north edges"), ("middle-east", "middles, north to south"),
+         ("middle-north", "middles, west to east"))
+FITTING_WORDS = {"valve": "a valve", "plugged-tee": "a plugged end", "inline-filter": "a filter",
+                 "splitter": "a splitter", "flush-end": "a flush end"}
+
+
+@dataclass(frozen=True)
+class Picked:
+    """What is picked on the plan, and what may be done with it."""
+
+    paths: tuple[str, ...]
+    names: str
+    beds: tuple[str, ...] = ()
+    plots: tuple[str, ...] = ()
+    things: bool = False
+    turns: bool = False
+    pieces: bool = False
+    pinned: bool = False
+    line: str = ""
+    removable: bool = True
+
+
+def picked(sheet: Sheet) -> Picked:
+    """What is picked, in words, and of what kind it is."""
+    names = {t.path: t.name for t in placing.placed(sheet.garden)}
+    things_ = [p for p in sheet.picked if p in names]
+    pieces = [p for p in sheet.picked if p not in names and not p.startswith("line:")]
+    line = next((p[5:] for p in sheet.picked if p.startswith("line:")), "")
+    plots = tuple(p.split("/")[1] for p in things_ if p.startswith("plots/"))
+    words = [names[p] for p in things_] + [_piece_words(sheet, p) for p in pieces]
+    if line:
+        words.append(_line_words(sheet, line))
+    beds = tuple(p for p in dict.fromkeys((*plots, *(
+        q.split("/")[1] for q in pieces if q.startswith("plots/"))))
+        if isinstance(sheet.garden.plot(p), Bed))
+    return Picked(sheet.picked, ", ".join(words[:6]) + (" …" if len(words) > 6 else ""), beds,
+                  plots, bool(things_),
+                  bool(things_) and all(p.startswith(("plots/", "buildings/")) for p in things_),
+                  bool(pieces) and not things_,
+                  bool(pieces) and all(_is_pinned(sheet, p) for p in pieces), line,
+                  bool(things_ or pieces))
+
+
+def _line_words(sheet: Sheet, line_id: str) -> str:
+    line = next(x for x in sheet.garden.lines if x.id == line_id)
+    tube = sheet.assessment.library.tubes[line.tube].name
+    return f"{tube}, {sheet.show(line.length_m, 'length')}"
+
+
+def _piece_words(sheet: Sheet, path: str) -> str:
+    parts = path.split("/")
+    if parts[0] == "plots":
+        word = "row" if parts[2] == "rows" else "dripper"
+        return f"{word} {parts[3].lstrip('rowdip')} of {sheet.garden.plot(parts[1]).name}"
+    return "a place the pipe is led through" if parts[0] == "zones" else "a fitting put on by hand"
+
+
+def _is_pinned(sheet: Sheet, path: str) -> bool:
+    try:
+        return bool(measure_at(sheet.garden, f"{path}/pinned").value)
+    except NoSuchValue:
+        return False
+
+
+def plan(sheet: Sheet) -> list[Pane]:
+    """The ground plan, the tools over it, and the measures of what is picked."""
+    here = picked(sheet)
+    data = {"picked": here, "sides": SIDES, "snaps": SNAPS[sheet.system],
+            "fittings": [(kind, FITTING_WORDS[kind]) for kind in HAND_FITTINGS],
+            "draws": [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet))
+                      for kind in DRAWN],
+            "wet": sheet.shows("wet"), "figures": dict(plan_figures(sheet))}
+    return [Pane(form="_plan.html", data=data), Pane(drawing=draw_plan.lay(sheet), zoom=True),
+            *([Pane(bar=_fields(sheet, here))] if _fields(sheet, here) else [])]
+
+
+def plan_figures(sheet: Sheet) -> list[tuple[str, str]]:
+    """What follows a drag: the garden's need and its line."""
+    a = sheet.assessment
+    return [("need", sheet.show(float(a.need_by_month[a.peak_month]), "daily")),
+            ("line", sheet.show(sum(tube_lengths(a).values()), "length", 1)),
+            ("outlets", str(outlet_count(a)))]
+
+
+def _fields(sheet: Sheet, here: Picked) -> tuple[Field, ...]:
+    """The measures of the one thing or piece that is picked."""
+    if len(here.paths) != 1 or here.line:
+        return ()
+    path = here.paths[0]
+    keys = ["corner/x_m", "corner/y_m", "at/x_m", "at/y_m", "length_m", "width_m", "depth_m",
+            "count", "canopy_m", "turn_deg", "ground_m", "method", "layout", "across_m", "from_m",
+            "to_m", "along_m", "course"]
+    found, drawn = [], next((draw_plan.on_plan(t) for t in placing.placed(sheet.garden)
+                             if t.path == path), ())
+    for key in keys:
+        try:
+            if key in drawn:
+                continue
+            found.append(sheet.fields.at(f"{path}/{key}", here.names))
+        except NoSuchValue:
+            continue
+    return tuple(found)
+
+
+def layings(sheet: Sheet) -> list[Pane]:
+    """The same bed laid with soaker, dripline and drippers, side by side."""
+    bed = sheet.chosen_bed
+    if bed is None:
+        return [Pane(words="No bed to lay yet. Draw one on the ground plan first: pots and trees "
+                           "have one way of laying that suits them.")]
+    laid = core_layings.layings(sheet.assessment, bed)
+    best = core_layings.suits(laid)
+    base = f"/g/{sheet.garden.id}/lay?view=layings"
+    links = Links("Bed", tuple((f"{base}&plot={b.id}", b.name, b.id == bed.id)
+                               for b in sheet.garden.plots if isinstance(b, Bed)))
+    rows = tuple((WORDS[x.method], sheet.show(x.flow_l_h, "flow"),
+                  sheet.show(x.minutes_a_day, "minutes"), sheet.show(x.evenness, "share"),
+                  sheet.show(x.line_m, "length"), str(x.outlets) if x.outlets else "seeps",
+                  str(x.pieces), sheet.show(x.cost, "money"), f"{x.dry_plants} of {x.plants}")
+                 for x in laid)
+    cards = [{"method": x.method, "words": WORDS[x.method], "mine": x.method == bed.method,
+              "best": x is best, "drawing": _laying(x, bed.id),
+              "why": core_layings.reason(laid, best).show(sheet.system) if x is best else "",
+              "against": [p.show(sheet.system) for p in x.against]} for x in laid]
+    return [Pane(links=links), Pane(form="_layings.html", data={"bed": bed, "cards": cards}),
+            Pane(table=Table(f"{bed.name}, barrels half full; costs from a made-up price book", (
+                "Laid with", "Gives", "Minutes a day, peak month", "Evenness", "Line", "Outlets",
+                "Pieces", "Cost", "Plants outside"), rows, frozenset(range(1, 9))))]
+
+
+def _laying(laid: core_layings.Laying, bed_id: str) -> Markup:
+    """One laying of a bed from above, with the ground it wets."""
+    bed = next(p for p in laid.after.garden.plots if p.id == bed_id)
+    flat = next(t for t in placing.placed(laid.after.garden) if t.path == f"plots/{bed_id}")
+    west, south, east, north = flat.bounds
+    wide, tall, edge = 262.0, 190.0, 22.0
+    scale = min((wide - 2 * edge) / (east - west), (tall - 2 * edge) / (north - south), 120)
+    frame = Frame(west - (edge - MARGIN) / scale, north + (edge - MARGIN) / scale, scale, 0)
+    wet = laid.after.wetted[bed_id]
+    lines = [x for x in laid.after.garden.lines if x.plot == bed_id]
+    parts = [*things.plot(frame, bed, laid.after.library),
+             svg.path(frame.outline(wet.ground), "d-wet"),
+             svg.path(frame.outline(wet.twice), "d-wet-twice"),
+             *(svg.line([frame.at(p) for p in x.course],
+                        draw_pieces.ROLES.get(x.role, "d-row")) for x in lines),
+             *draw_pieces.dots(laid.after.garden, frame, {x.id for x in lines})]
+    return svg.svg(wide, (north - south) * scale + 2 * edge,
+                   f"{bed.name} laid with {WORDS[laid.method]}", parts)
+
+
+def pieces(sheet: Sheet) -> list[Pane]:
+    """The plan as lists: every thing with its place, every line with its true length."""
+    show, lib = sheet.show, sheet.assessment.library
+    rows = tuple((t.name, draw_plan.KIND_WORDS.get(t.kind, t.kind), show(t.bounds[0], "length"),
+                  show(t.bounds[1], "length"), show(t.bounds[2] - t.bounds[0], "length"),
+                  show(t.bounds[3] - t.bounds[1], "length"), show(float(t.shape.area), "area"))
+                 for t in placing.placed(sheet.garden))
+    own = named_pieces(sheet.garden, lib)
+    names = {p.id: p.name for p in sheet.garden.plots}
+    zones: dict[str, Zone] = {z.id: z for z in sheet.garden.zones}
+    lines = tuple((x.id, zones[x.zone].name, names.get(x.plot or "", "on the way"), x.role,
+                   lib.tubes[x.tube].name, show(x.length_m, "length"),
+                   "by hand" if x.id in own and _is_pinned(sheet, own[x.id]) else "")
+                  for x in sheet.garden.lines)
+    return [Pane(table=Table("All that stands in the plan", (
+        "Thing", "What it is", "East", "North", "West to east", "South to north", "Ground"), rows,
+        frozenset(range(2, 7)))),
+        Pane(table=Table("Every line, true lengths", (
+            "Line", "Zone", "For", "Role", "Tube", "Length", "Pinned"), lines, frozenset({5})))]
+
+
+def files(sheet: Sheet) -> list[Pane]:
+    """The garden in formats that other programs open."""
+    tables = [(key, kind.words) for key, kind in TABLES.items()]
+    return [Pane(form="_files.html", data={"tables": tables})]

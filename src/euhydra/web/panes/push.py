@@ -1,0 +1,269 @@
+"""Panes of Push: section, every outlet, gravity against pump, balance, through a watering."""
+
+from __future__ import annotations
+
+import math
+
+from euhydra.core import levelling, pumping
+from euhydra.core.balancing import balanced
+from euhydra.core.garden.model import Bed, Store
+from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
+from euhydra.core.laying.rows import rows_of
+from euhydra.core.schools import Side, sides
+from euhydra.core.stations.place import MONTHS
+from euhydra.core.watering import one_watering
+from euhydra.web import charts
+from euhydra.web.drawings import outlets as draw_outlets
+from euhydra.web.drawings import push
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.panes.base import Links, Pane, Table, bar
+
+
+def _levels(sheet: Sheet, base: str) -> Pane:
+    return Pane(links=Links("Water", tuple(
+        (f"{base}&level={key}", words, key == sheet.level)
+        for key, words in (("full", "full"), ("half", "half"), ("low", "the last of it")))))
+
+
+def section(sheet: Sheet) -> list[Pane]:
+    """The long section, with a zone, a plot in it and a water level to choose."""
+    zone, _, way = push.chosen(sheet)
+    base = f"/g/{sheet.garden.id}/push?view=section"
+    zones = Links("Zone open", tuple(
+        (f"{base}&zone={z.id}&level={sheet.level}", z.name, z.id == zone.id)
+        for z in sheet.garden.zones))
+    here = next((p.plot for p in way.plots if p.on_the_way), "")
+    plots = Links("Way to", tuple(
+        (f"{base}&zone={zone.id}&level={sheet.level}&plot={p}", sheet.garden.plot(p).name,
+         p == here) for p in zone.plots))
+    tapped = sheet.garden.tap_of(zone.source) is not None
+    return [*([] if tapped else [_levels(sheet, f"{base}&zone={zone.id}&plot={here}")]),
+            Pane(links=zones), *([Pane(links=plots)] if len(zone.plots) > 1 else []),
+            Pane(drawing=push.draw(sheet)),
+            Pane(table=Table("Where the head goes, in order", ("Part", "Takes", "Left over it"),
+                             push.lost_table(sheet), frozenset({1, 2})))]
+
+
+def outlets(sheet: Sheet) -> list[Pane]:
+    """Every outlet on the plan, and every plot's in a table."""
+    base = f"/g/{sheet.garden.id}/push?view=outlets"
+    return [*([_levels(sheet, base)] if sheet.garden.stores else []),
+            Pane(drawing=draw_outlets.plan(sheet), zoom=True),
+            Pane(table=_outlet_table(sheet))]
+
+
+def _outlet_table(sheet: Sheet) -> Table:
+    rows, wished = [], draw_outlets.every_wish(sheet)
+    for zone in sheet.garden.zones:
+        levels = sheet.assessment.flows[zone.id]
+        for plot_id in zone.plots:
+            here = {k: [o for o in f.outlets if o.plot == plot_id] for k, f in levels.items()}
+            shown = [w for w in wished.values() if w.outlet.plot == plot_id]
+            each = [w.outlet.flow_l_h / w.outlet.each for w in shown]
+            rows.append((
+                sheet.garden.plot(plot_id).name, str(sum(o.each for o in here["half"])),
+                sheet.show(min(each), "flow", 2), sheet.show(max(each), "flow", 2),
+                f"{100 * min(w.share for w in shown):.0f} to "
+                f"{100 * max(w.share for w in shown):.0f} %" if zone.timed else "as it drinks",
+                sheet.show(min(o.head_m for o in here["low"]), "head"),
+                sheet.show(here["low"][0].least_head_m, "head"),
+                *(sheet.show(levels[k].plot_flow_l_h(plot_id), "flow")
+                  for k in ("full", "half", "low"))))
+    return Table(
+        "Every plot's outlets; least and most with the water chosen above",
+        ("Plot", "Outlets", "Least", "Most", "Of its wish", "Least head, last water", "Needs",
+         "All, full", "half", "last water"), tuple(rows), frozenset(range(1, 10)))
+
+
+def _stores(sheet: Sheet) -> list[Store]:
+    drawn = {z.source for z in sheet.garden.zones}
+    return [s for s in sheet.garden.stores if s.id in drawn]
+
+
+def _chosen_store(sheet: Sheet, base: str) -> tuple[Store | None, list[Pane]]:
+    stores = _stores(sheet)
+    chosen = next((s for s in stores if s.id == sheet.store), stores[0] if stores else None)
+    links = [Pane(links=Links("Drawn from", tuple(
+        (f"{base}&store={s.id}", s.name, s is chosen) for s in stores)))] if len(
+            stores) > 1 else []
+    return chosen, links
+
+
+def schools(sheet: Sheet) -> list[Pane]:
+    """Gravity and pump side by side, the pump's curve, and its fields."""
+    store, links = _chosen_store(sheet, f"/g/{sheet.garden.id}/push?view=schools")
+    if store is None:
+        return [Pane(words="A tap feeds these lines itself: its own pressure pushes them, through "
+                           "its regulator. With a store, gravity and pump would stand here side "
+                           "by side.")]
+    both = sides(sheet.assessment, store)
+    lift = sheet.garden.lift_on(store.id)
+    panes = [*links, Pane(form="_schools.html", data={"sides": [
+        _card(sheet, side, store) for side in both], "store": store})]
+    pumped = next((s for s in both if s.key == "pump"), None)
+    if pumped is None:
+        panes.append(Pane(words="No pump in the table serves every zone of this store from its "
+                                "last water. Split a zone, or type a stronger pump's own curve."))
+    else:
+        panes.append(Pane(chart=charts.pump_duty(sheet, pumped.after, store)))
+        panes.append(Pane(twin=True, table=_duty_table(sheet, pumped, store)))
+    if lift is not None:
+        panes.append(bar(sheet, *((f"lifts/{lift.id}/{key}", lift.name) for key in (
+            "kind", "over_outlet_m", "suction_m", "suction_mm", "reserve_m", "control", "power",
+            "points"))))
+        panes.append(Pane(remove=((f"lifts/{lift.id}", f"Take {lift.name.lower()} away"),)))
+    else:
+        panes.append(Pane(add=(("pump", "Add a pump"),)))
+    return panes
+
+
+def _card(sheet: Sheet, side: Side, store: Store) -> dict[str, object]:
+    lift = side.after.garden.lift_on(store.id)
+    show = sheet.show
+    rows = [("worst outlet, last water", show(side.head_m, "head")),
+            ("over its need", show(side.spare_m, "head")),
+            ("all zones, last water", show(side.flow_l_h, "flow")),
+            ("evenness, worst zone", show(side.evenness, "share")),
+            ("a day's water runs", show(side.hours_day, "hours")),
+            ("to buy, made-up prices", show(side.buys, "money"))]
+    if side.energy is not None:
+        rows += [("energy a day", show(side.energy.wh_day, "energy")),
+                 ("power in a year", show(side.energy.cost_year, "money")),
+                 ("battery for three days", show(side.energy.battery_wh, "energy")),
+                 ("or a panel of", show(side.energy.panel_w, "power"))]
+    else:
+        rows += [("energy a day", "none"), ("power in a year", "none")]
+    kind = side.after.library.pumps[lift.kind] if lift else None
+    verdict = ("works" if side.works else "the timer's valve does not open" if side.reaches
+               else "falls short")
+    return {"key": side.key, "title": kind.name if kind else "Gravity alone", "works": side.works,
+            "verdict": verdict, "rows": rows, "now": side.edit is None,
+            "fails": [p.show(sheet.system) for p in side.fails],
+            "kind": lift.kind if lift else "", "fit": side.key == "pump" and side.edit is not None}
+
+
+def _duty_table(sheet: Sheet, side: Side, store: Store) -> Table:
+    rows = []
+    for zone in (z for z in side.after.garden.zones if z.source == store.id):
+        at = pumping.duty(side.after.garden, side.after.library, zone,
+                          side.after.flows[zone.id]["low"])
+        if at is not None:
+            rows.append((zone.name, sheet.show(at.flow_l_h, "flow"), sheet.show(at.head_m, "head"),
+                         sheet.show(at.share, "share"), sheet.show(at.water_w, "power"),
+                         sheet.show(at.lift_m, "length"), sheet.show(at.left_m, "head")))
+    return Table("The pump's duty in each zone, last water", (
+        "Zone", "Flow", "Adds", "Of its most", "Into the water", "Inlet over water",
+        "Left at its inlet"), tuple(rows), frozenset(range(1, 7)))
+
+
+def balance(sheet: Sheet) -> list[Pane]:
+    """Valve settings of a manifold, drilled pipes, barrels that level, drums that empty."""
+    zones = [z for z in sheet.garden.zones if len(z.plots) > 1]
+    panes: list[Pane] = []
+    if zones:
+        zone = next((z for z in zones if z.id == sheet.zone), zones[0])
+        base = f"/g/{sheet.garden.id}/push?view=balance"
+        panes.append(Pane(links=Links("Manifold", tuple(
+            (f"{base}&zone={z.id}", z.name, z is zone) for z in zones))))
+        panes.append(Pane(table=_balance_table(sheet, zone.id)))
+        panes.append(Pane(words="Set the valves, the nearest first, then prove it: hold a cup "
+                                "under one outlet of each plot and see how long 100 mL take."))
+    else:
+        panes.append(Pane(words="No zone here waters two plots or more, so that there is nothing "
+                                "to even out by valves. Plots that share a zone get a valve each "
+                                "here."))
+    for bed in sheet.garden.plots:
+        if isinstance(bed, Bed) and bed.method == "drilled":
+            panes += [bar(sheet, (f"plots/{bed.id}/hole_mm", bed.name)),
+                      Pane(table=_drilled_table(sheet, bed))]
+    level = levelling.levellings(sheet.garden)
+    if level:
+        panes.append(Pane(table=Table(
+            "Barrels that level each other", ("Joint", "Kind", "Bore", "With levels 5 cm apart",
+                                              "30 cm apart to level"),
+            tuple((x.name, x.kind, sheet.show(x.bore_mm, "bore"), sheet.show(x.flow_l_h, "flow"),
+                   sheet.show(x.minutes, "minutes")) for x in level), frozenset({2, 3, 4}))))
+    drums = [d for d in sheet.garden.drains if d.school == "drum"]
+    if drums:
+        panes.append(Pane(table=_drum_table(sheet)))
+    return panes
+
+
+def _balance_table(sheet: Sheet, zone_id: str) -> Table:
+    a = sheet.assessment
+    zone = next(z for z in a.garden.zones if z.id == zone_id)
+    month = a.peak_month
+    shares = {p: float(a.thirsts[p].net_by_month[month]) for p in zone.plots}
+    found = balanced(a.garden, a.library, zone, a.flows[zone.id]["half"],
+                     shares if all(v > 0 for v in shares.values()) else None)
+    rows = tuple((
+        a.garden.plot(b.plot).name, sheet.show(b.way_m, "length"),
+        sheet.show(b.before_l_h, "flow"), sheet.show(b.after_l_h, "flow"),
+        "open" if b.lever_deg < 1 else f"{b.lever_deg:.0f}° of 90° across",
+        "open" if b.open_eighths >= 8 else f"{2 * b.open_eighths:.0f} quarter turns open",
+        sheet.show(b.cup_s, "seconds", 0) if math.isfinite(b.cup_s) else "–") for b in found)
+    return Table(f"{zone.name}: valves that give each plot its share, half full", (
+        "Plot", "From the source", "All open", "Evened", "Ball valve's lever",
+        "Screw valve of 4 turns",
+        "100 mL under one outlet"), rows, frozenset({1, 2, 3, 6}))
+
+
+def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
+    a = sheet.assessment
+    tube = a.library.tubes["drilled"]
+    zone = next(z for z in a.garden.zones if bed.id in z.plots)
+    head = max(max(o.head_m for o in a.flows[zone.id]["half"].outlets if o.plot == bed.id), 0.01)
+    length = max(row.to_m - row.from_m for row in rows_of(bed, a.library))
+    count = min(max(1, int(length / tube.outlet_spacing_m)), 60)
+    pipe = DrilledPipe(tube.bore_mm, (bed.hole_mm,) * count, tube.outlet_spacing_m,
+                       tube.outlet_spacing_m / 2)
+    closed, opened = along_pipe(pipe, head), along_pipe(DrilledPipe(
+        pipe.bore_mm, pipe.bores_mm, pipe.apart_m, pipe.lead_m, open_end=True), head)
+    even = evened(pipe, head)
+    evened_flow = along_pipe(even, head)
+    rows = [(str(i + 1), sheet.show(closed.holes_l_h[i], "flow"),
+             sheet.show(opened.holes_l_h[i], "flow"), sheet.show(even.bores_mm[i], "bore"),
+             sheet.show(evened_flow.holes_l_h[i], "flow")) for i in range(count)]
+    rows.append(("out of the end", "–", sheet.show(opened.end_l_h, "flow"), "closed", "–"))
+    return Table(f"{bed.name}: a row of drilled pipe under {sheet.show(head, 'head')}", (
+        "Hole", "End closed", "End open", "Drill that evens it", "Then"), tuple(rows),
+        frozenset({1, 2, 3, 4}))
+
+
+def _drum_table(sheet: Sheet) -> Table:
+    rows = []
+    for drain in (d for d in sheet.garden.drains if d.school == "drum"):
+        found = levelling.drum_empties(drain, sheet.assessment.library, drain.empties_l_h)
+        rows.append((drain.name, sheet.show(found.hose_m, "length"),
+                     sheet.show(found.gravity_h, "hours"), sheet.show(found.pump_h, "hours"),
+                     f"{found.starts_h:.1f}"))
+    return Table("A full surge drum empties", ("Drum", "Soaker it feeds", "By gravity",
+                                               "By its pump", "Starts an hour in a wash"),
+                 tuple(rows), frozenset(range(1, 5)))
+
+
+def through_the_day(sheet: Sheet) -> list[Pane]:
+    """One watering as the timer is set, from full barrels: the level, and what each plot gets."""
+    base = f"/g/{sheet.garden.id}/push?view=day"
+    store, links = _chosen_store(sheet, base)
+    month = sheet.month if sheet.month is not None else sheet.assessment.peak_month
+    months = Pane(links=Links("Month", tuple(
+        (f"{base}&month={m + 1}" + (f"&store={store.id}" if store else ""), MONTHS[m][:3],
+         m == month) for m in range(12))))
+    if store is None:
+        return [Pane(words="A tap feeds these lines: its flow does not fade through a watering.")]
+    run = one_watering(sheet.assessment, store, month)
+    if run is None:
+        return [*links, months, Pane(words=f"Nothing is watered from {store.name} in "
+                                           f"{MONTHS[month]}.")]
+    names = {z.id: z.name for z in sheet.garden.zones}
+    rows = tuple((names[p.zone], sheet.garden.plot(p.plot).name, sheet.show(p.wanted_l, "drop"),
+                  sheet.show(p.litres, "drop"), sheet.show(p.share, "share"))
+                 for p in run.plots)
+    worst = run.worst
+    dry = "; the barrels run dry on the way" if run.ran_dry else ""
+    return [*links, months, Pane(chart=charts.watering(sheet, run)), Pane(table=Table(
+        f"{MONTHS[month]}: one watering takes {sheet.show(run.took_min, 'minutes')}{dry}; "
+        f"{sheet.garden.plot(worst.plot).name} comes off worst, at "
+        f"{sheet.show(worst.share, 'share')} of its wish",
+        ("Zone", "Plot", "Wants", "Gets", "Of its wish"), rows, frozenset({2, 3, 4})))]
