@@ -98,3 +98,15 @@ def watched(browser) -> Iterator[Watched]:
     yield seen
     context.close()
     assert not seen.faults, "\n".join(seen.faults)
+
+
+@pytest.fixture(scope="session")
+def big_garden(tmp_path_factory) -> Path:
+    """The file of a garden of 60 beds and over 2,000 outlets."""
+    from euhydra.core.garden.file import to_json
+    from euhydra.data import library
+    from plans import sixty_beds
+
+    path = tmp_path_factory.mktemp("files") / "sixty.json"
+    path.write_text(to_json(sixty_beds(library())), encoding="utf-8")
+    return path

@@ -20,7 +20,7 @@ from euhydra.web.panes import VIEWS
 from gardens import poured
 
 LIBRARY = load_library()
-SLOW = settings(deadline=None, max_examples=25, suppress_health_check=list(HealthCheck))
+SLOW = settings(deadline=None, max_examples=12, suppress_health_check=list(HealthCheck))
 BASE = SetValue("site/years", 5).apply(poured(LIBRARY, pots=3), LIBRARY)
 ADDED = st.lists(st.sampled_from(["roof", "tap", "well", "drain", "store", "joint", "spot", "pots",
                                   "rain-garden", "wet-area", "roofs/roof/downspouts"]),
@@ -162,7 +162,7 @@ for _station in ("place", "catch", "store", "push", "prove"):
     BEFORE.station(_station)
 
 
-@settings(deadline=None, max_examples=60, suppress_health_check=list(HealthCheck))
+@settings(deadline=None, max_examples=40, suppress_health_check=list(HealthCheck))
 @given(st.sampled_from(FIELDS), st.floats(0, 1))
 def test_what_is_taken_over_after_an_edit_is_what_a_fresh_reckoning_gives(path, share):
     measure = measure_at(FED, path)

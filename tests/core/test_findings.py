@@ -41,7 +41,7 @@ CASES = [
     ("grow.pot-waterings", {"pot_diameter_m": 0.1,
                             "edits": [("plots/pots-1/plantings/p1/crop", "tomato")]},
      {"pot_diameter_m": 0.8}),
-    ("lay.long-run", {"method": "soaker", "edits": [("plots/bed-1/length_m", 30.0)]},
+    ("lay.long-run", {"method": "soaker", "edits": [("plots/bed-1/length_m", 60.0)]},
      {"method": "soaker"}),
     ("lay.flow-limit", {"fall_m": 18.0, "edits": [("plots/bed-1/length_m", 60.0),
                                                   ("plots/bed-1/width_m", 3.2)]}, {}),

@@ -17,10 +17,11 @@ STORE, WELL, WET = "stores/barrels", "wells/well-1", "wet_areas/wet-area-1"
 
 
 def made(library, *steps, **changes):
-    """A First pour garden with things added ("+what") and values set ((path, value))."""
+    """A First pour garden with things added ("+what"), values set ((path, value)), edits made."""
     garden = poured(library, **changes)
     for step in steps:
-        edit = Add(step[1:]) if isinstance(step, str) else SetValue(*step)
+        edit = (Add(step[1:]) if isinstance(step, str) else
+                SetValue(*step) if isinstance(step, tuple) else step)
         garden = edit.apply(garden, library)
     return garden
 

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.hydraulics.build import pipe_litres, zone_network
+from euhydra.core.laying.rows import row_spacing_m
 from euhydra.core.parts import head_assembly
 from euhydra.core.push import solve_zone, water_levels
 from euhydra.core.zoning import LEVEL_BAND_M, outlet_z_m
@@ -50,19 +51,21 @@ def test_a_zone_keeps_its_pipe_when_the_garden_is_laid_anew(library):
 
 
 def test_one_bed_counted_by_hand(library):
-    """2.4 × 1.2 m of raised mix: three rows of eight, fed in the middle."""
+    """2.4 × 1.2 m of raised mix: three rows of eight off a header at the near end."""
     garden = poured(library, beds=(FRUIT,), pots=0, distance_m=4.0)
     roles = Counter(line.role for line in garden.lines)
-    assert roles == {"supply": 1, "blank": 1, "header": 3, "dripline": 3}
+    assert roles == {"supply": 1, "header": 3, "dripline": 3}
     lengths = {line.id: line.length_m for line in garden.lines}
-    # Barrels at x 5.5, bed at 9.5, header 0.3 m west of it; outlet 0.48 m over the upper ground,
-    # which lies 0.5 m over the beds' ground.
-    assert lengths["z1-supply1"] == pytest.approx(math.hypot(3.7, 0.98), abs=1e-3)
-    assert lengths["z1-c1n1-header"] == pytest.approx(0.9)  # to the bed's middle, 0.3 + 0.6
-    assert lengths["z1-c1n1-branch"] == pytest.approx(math.hypot(0.35, 0.2), abs=1e-3)
+    # Barrels at (5.5, 0), bed from (9.5, 0.3): level with the ways, 3.85 m east and 0.9 m north to
+    # its gate 0.15 m west of the middle row; outlet 0.98 m over the bed's ground. From the gate
+    # 0.2 m in and 0.2 m up to the rim. Rows 0.4 m apart, 5 cm from each end.
+    assert lengths["bed-1-gate-pipe"] == pytest.approx(math.hypot(3.85 + 0.9, 0.98), abs=1e-3)
+    assert lengths["bed-1-branch"] == pytest.approx(math.hypot(0.2, 0.2), abs=1e-3)
+    assert lengths["bed-1-header1"] == lengths["bed-1-header3"] == pytest.approx(0.4)
+    assert [lengths[f"bed-1-row{i}"] for i in (1, 2, 3)] == [pytest.approx(2.3)] * 3
     assert all(o.points == 8 for o in garden.outlets)
     kinds = Counter(f.kind for f in garden.fittings)
-    # The branch parts into three: two tees. Supply to header and header to branch: two corners.
+    # The branch parts into three: two tees. The supply turns north once and into the bed once.
     # The two outer rows leave the header's ends at a corner each.
     assert kinds["barb-tee"] == 2
     assert kinds["barb-elbow"] == 4
@@ -94,7 +97,7 @@ def test_the_network_has_every_fitting_in_order(library):
     kinds = {f.id: f.kind for f in garden.fittings}
     assert [kinds[x.id] for x in network.losses] == ["barrel-outlet", "splitter", "timer",
                                                      "filter-screen"]
-    assert [n.id for n in network.nodes if n.fixed_head_m is not None] == ["z1-source"]
+    assert [n.id for n in network.nodes if n.fixed_head_m is not None] == ["zone-bed-1-source"]
     points = sum(o.points for o in garden.outlets if o.plot in zone.plots)
     assert len(network.emitters) == points
     pipes = sum(p.length_m for p in network.pipes)
@@ -112,13 +115,19 @@ def test_rows_of_any_bed_stay_inside_it_and_evenly_apart(beds, method):
     library = load_library()
     garden = poured(library, beds=tuple(beds), method=method, pots=0)
     for bed in garden.plots:
-        rows = sorted(line.course[0].y_m for line in garden.lines if line.plot == bed.id
-                      and line.role in ("soaker", "dripline", "lateral"))
+        across = [p.y_m for line in garden.lines if line.plot == bed.id
+                  and line.role in ("soaker", "dripline", "lateral") for p in line.course]
+        if bed.width_m > bed.length_m:  # rows run along the longer side
+            return
+        rows = sorted(set(across))
         assert rows
         assert rows[0] > bed.corner.y_m
         assert rows[-1] < bed.corner.y_m + bed.width_m
         gaps = [b - a for a, b in itertools.pairwise(rows)]
-        assert all(g == pytest.approx(bed.width_m / len(rows), abs=2e-3) for g in gaps)
+        apart = row_spacing_m(bed, library) if method == "drippers" else bed.width_m / len(rows)
+        assert all(g == pytest.approx(apart, abs=2e-3) for g in gaps)
+        assert rows[0] - bed.corner.y_m == pytest.approx(
+            bed.corner.y_m + bed.width_m - rows[-1], abs=2e-3)
         for run in (o for o in garden.outlets if o.plot == bed.id):
             line = next(x for x in garden.lines if x.id == run.line)
             assert run.first_m >= 0

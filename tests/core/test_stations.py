@@ -10,7 +10,8 @@ from euhydra.core.assess import STATIONS, assess
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import Remove, SetValue
 from euhydra.core.hydraulics.friction import head_loss, kv_resistance
-from euhydra.core.push import pump_lift_m, solve_zone, water_levels
+from euhydra.core.pumping import needed_m
+from euhydra.core.push import solve_zone, water_levels
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.core.stations.prove import level_percentiles, months_of_water
@@ -98,8 +99,10 @@ def test_grow_adds_up_its_plots(kiln):
 def test_lay_adds_up_its_lines(kiln):
     total = sum(line.length_m for line in kiln.garden.lines)
     assert figure(kiln, "lay", "line_total") == pytest.approx(total)
-    # Four beds of 3 rows × 8, a border of 2 × 23, twelve pots.
-    assert figure(kiln, "lay", "outlets") == 4 * 3 * 8 + 2 * 23 + 12
+    # Four beds of 3 rows × 8, a border of 2 × 23, twelve pots, two towers of 2, a float valve;
+    # a third of the ground under each pear: 0.33 × 1.04 m² by drippers that wet 0.16 m² each.
+    pears = 2 * math.ceil(0.33 * math.pi / 4 * 2.2 * 0.6 / (math.pi / 4 * 0.45**2))
+    assert figure(kiln, "lay", "outlets") == 4 * 3 * 8 + 2 * 23 + 12 + 2 * 2 + 1 + pears
 
 
 def test_head_at_the_worst_outlet_is_height_less_losses(library):
@@ -134,7 +137,7 @@ def test_the_valve_gets_the_water_over_the_outlet(kiln):
 def test_the_pump_lift_said_is_enough(library):
     garden = poured(library, fall_m=-1.0, stand_m=0.0)
     zone = garden.zones[0]
-    added, flow = pump_lift_m(garden, library, zone)
+    added, flow = needed_m(garden, library, zone)
     lifted = solve_zone(garden, library, zone, water_levels(garden)["low"] + added)
     assert min(o.head_m for o in lifted.outlets) == pytest.approx(10.0, abs=0.05)
     assert lifted.flow_l_h == pytest.approx(flow, rel=0.01)

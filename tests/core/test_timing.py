@@ -65,7 +65,7 @@ def test_a_plot_without_flow_is_not_given_a_time(library):
 
 
 def test_minutes_give_the_litres_that_are_wanted(kiln):
-    for zone in kiln.garden.zones:
+    for zone in kiln.timed_zones:
         flow = kiln.flows[zone.id]["half"]
         for setting in kiln.settings[zone.id]:
             month = kiln.needs[zone.id][setting.month]

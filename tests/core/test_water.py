@@ -9,10 +9,11 @@ from hypothesis.extra.numpy import arrays
 from euhydra.core.assess import assess
 from euhydra.core.catch import first_flush, roof_area_m2, roof_yield
 from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.measures import CORNER_WORDS
 from euhydra.core.garden.model import Bed, Planting, Point, Roof
 from euhydra.core.stations.prove import ledger
 from euhydra.core.thirst import kc_year, plot_thirst, refills
-from euhydra.core.units import BadEntry, parse_corners
+from euhydra.core.units import BadEntry, parse_pairs
 from euhydra.core.weather.generator import generate
 from gardens import climate_of, poured
 
@@ -136,14 +137,18 @@ def test_a_guard_and_a_restrictor_take_their_part(library):
     assert restricted.astray_l[1] == pytest.approx(free.caught_l[1] - 120)
 
 
+def corners(typed, system):
+    return parse_pairs(typed, ("length", "length"), system, CORNER_WORDS)
+
+
 @pytest.mark.parametrize(("typed", "says"), [("0,0; 4", "not a corner"), ("a, b", "not a number"),
                                              ("0,0; 1,1,1", "not a corner")])
 def test_corners_that_cannot_be_read_are_refused_in_words(typed, says):
     with pytest.raises(BadEntry, match=says):
-        parse_corners(typed, "metric")
+        corners(typed, "metric")
 
 
 def test_corners_take_any_unit():
-    assert parse_corners("0, 0; 10 ft, 0; 3 m, 2; ", "metric") == [
+    assert corners("0, 0; 10 ft, 0; 3 m, 2; ", "metric") == [
         (0, 0), (pytest.approx(3.048), 0), (3, 2)]
-    assert parse_corners("1, 0", "us")[0][0] == pytest.approx(0.3048)
+    assert corners("1, 0", "us")[0][0] == pytest.approx(0.3048)

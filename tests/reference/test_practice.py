@@ -1,12 +1,18 @@
 """Laying, pushing and timing against common practice (no source), as product of the trade."""
 
+from dataclasses import replace
+
 import pytest
 
 from euhydra.core.assess import assess
+from euhydra.core.balancing import balanced
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Pots
-from euhydra.core.laying import POTS_A_LINE, QUARTER_INCH_RUN_M, drippers_per_pot, rows_in
+from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe
+from euhydra.core.laying import drippers_per_pot, rows_in
+from euhydra.core.laying.vessels import POTS_A_LINE, QUARTER_INCH_RUN_M
+from euhydra.core.schools import sides
 from euhydra.core.stations.push import worst_zone
 from gardens import poured
 
@@ -54,9 +60,36 @@ def test_a_pilot_valve_does_not_open_on_a_barrel(library):
     assert assess(garden, library).valve.opens
 
 
-def test_a_barrel_on_the_flat_will_not_feed_raised_beds(library):
-    flat = poured(library, fall_m=0, stand_m=0)
-    assert assess(flat, library).station("push").state != "ok"
+def test_a_barrel_on_the_flat_will_not_feed_raised_beds_and_a_small_pump_will(library):
+    flat = poured(library, fall_m=-0.4, stand_m=0)  # beds raised by 40 cm
+    gravity, pump = sides(assess(flat, library), flat.store)
+    assert not gravity.reaches
+    assert gravity.flow_l_h < 0.2 * pump.flow_l_h
+    assert pump.works
+    assert library.pumps[pump.after.garden.lifts[0].kind].price < 100
+
+
+def test_the_nearest_valve_of_a_manifold_stands_least_open(library):
+    four = tuple(BedAnswer(length_m=4.0, width_m=1.2, group="leafy") for _ in range(4))
+    garden = poured(library, beds=four, pots=0, fall_m=2.0, method="drippers", distance_m=12.0)
+    for bed in garden.plots:
+        garden = SetValue(f"plots/{bed.id}/plantings/p1/crop", "lettuce").apply(garden, library)
+    a = assess(garden, library)
+    branches = balanced(garden, library, garden.zones[0], a.flows[garden.zones[0].id]["half"])
+    opens = [b.open_eighths for b in branches]  # nearest first
+    assert len(opens) == 4
+    assert opens == sorted(opens)
+    assert opens[0] < opens[-1] == 8
+
+
+def test_an_open_ended_drilled_pipe_starves_the_holes_near_its_start():
+    # A pump's wide pipe with generous holes: 32 mm, 12 mm holes a hand apart.
+    closed = DrilledPipe(32.0, (12.0,) * 10, 0.1, 0.1)
+    free = along_pipe(replace(closed, open_end=True), 0.3)
+    assert free.holes_l_h[0] == min(free.holes_l_h)
+    assert free.end_l_h > max(free.holes_l_h)
+    shut = along_pipe(closed, 0.3)
+    assert shut.holes_l_h[0] > free.holes_l_h[0]
 
 
 def test_the_top_terrace_needs_the_longest_time(kiln):

@@ -8,6 +8,7 @@ import pytest
 
 from euhydra.core.assess import assess
 from euhydra.core.garden.edits import SetValue
+from euhydra.core.section import lost_by
 from euhydra.web import charts
 from euhydra.web.drawings import (
     build,
@@ -31,7 +32,7 @@ from euhydra.web.svg import el
 from gardens import poured
 
 DRAWINGS = [place.levels, catch.roofs, storm.strip, store.elevation, marking.marking_out,
-            overflow.courses, grow.plots, plan.lay, push.section, time.week, build.heads]
+            overflow.courses, grow.plots, plan.lay, push.draw, time.week, build.heads]
 
 
 def sheet_of(garden, library, **look):
@@ -79,9 +80,13 @@ def test_the_smallest_and_the_largest_garden_can_be_drawn(library, draw):
 
 def test_a_bed_twice_as_long_is_drawn_twice_as_long(library):
     garden = SetValue("plots/bed-2/length_m", 4.8).apply(poured(library, pots=0), library)
-    widths = [float(e.get("width")) for e in with_class(plan.lay(sheet_of(garden, library)),
-                                                        "d-bed")]
-    assert widths[1] == pytest.approx(2 * widths[0], rel=0.02)
+    drawing = tree(plan.lay(sheet_of(garden, library)))
+    wide = {}
+    for bed in ("bed-1", "bed-2"):
+        thing = next(e for e in drawing.iter() if e.get("data-thing") == f"plots/{bed}")
+        xs = [float(x) for x in re.findall(r"[ML]([\d.]+) ", thing[0].get("d"))]
+        wide[bed] = max(xs) - min(xs)
+    assert wide["bed-2"] == pytest.approx(2 * wide["bed-1"], rel=0.02)
 
 
 def test_roof_keeps_its_proportions(kiln_yard, library):
@@ -90,40 +95,70 @@ def test_roof_keeps_its_proportions(kiln_yard, library):
                                                                                  rel=0.01)
 
 
-def test_every_height_on_the_section_is_true(kiln_yard, library):
-    drawing = push.section(sheet_of(kiln_yard, library, zone="zone-bed-3", level="full"))
+def heights(drawing):
+    """Sheet y of a level: from the scale's marks at the left edge."""
     text = str(drawing)
-    edge = re.search(r'd="M56\.?0? ([\d.]+)((?:H[\d.]+V[\d.]+)+)H[\d.]+" class="d-ground"', text)
-    levels = [float(edge.group(1)), *(float(v) for v in re.findall(r"V([\d.]+)", edge.group(2)))]
-    metre = (levels[2] - levels[0]) / 2.3
-    assert levels[1] - levels[0] == pytest.approx(1.15 * metre, abs=0.2)
+    ticks = dict(re.findall(r'<text x="46.0" y="([\d.]+)" class="d-mute" text-anchor="end">'
+                            r"(-?[\d.]+)<", text))
+    (y0, z0), (y1, z1) = [(float(y) - 4, float(z)) for y, z in list(ticks.items())[:2]]
+    return lambda z: y0 + (z - z0) * (y1 - y0) / (z1 - z0)
+
+
+def test_every_height_on_the_section_is_true(kiln_yard, library):
+    drawing = push.draw(sheet_of(kiln_yard, library, zone="zone-bed-3", level="full"))
+    y, text = heights(drawing), str(drawing)
+    # Upper yard 2.30 m, stand 0.45 m, water to 0.84 m in barrels of 0.88 m; lower yard at 0 m.
     still = float(re.search(r'd="M[\d.]+ ([\d.]+)H[\d.]+" class="d-still"', text).group(1))
-    assert levels[0] - still == pytest.approx((0.45 + 0.84) * metre, abs=0.3)
+    assert still == pytest.approx(y(2.30 + 0.45 + 0.84), abs=0.6)
     barrel = with_class(drawing, "d-barrel")[0]
-    assert float(barrel.get("height")) == pytest.approx(0.88 * metre, abs=0.3)
+    assert float(barrel.get("y")) == pytest.approx(y(2.30 + 0.45 + 0.88), abs=0.6)
+    edge = next(e for e in tree(drawing).iter("path") if e.get("class") == "d-ground"
+                and "L" in e.get("d"))
+    levels = [float(v) for v in re.findall(r"L[\d.]+ ([\d.]+)", edge.get("d"))]
+    assert levels[0] == pytest.approx(y(2.30), abs=0.6)
+    assert levels[-1] == pytest.approx(y(0.0), abs=0.6)
 
 
-def test_the_running_line_falls_and_ends_at_the_worst_outlet_s_head(kiln_yard, library):
-    sheet = sheet_of(kiln_yard, library, zone="zone-bed-1", level="half")
-    drawing = push.section(sheet)
+@pytest.mark.parametrize("plot", ["bed-3", "bed-4"])
+def test_the_running_line_falls_and_ends_at_the_outlet_s_head(kiln_yard, library, plot):
+    sheet = sheet_of(kiln_yard, library, zone="zone-bed-3", level="half", plot=plot)
+    drawing = push.draw(sheet)
     run = next(e for e in tree(drawing).iter("polyline") if e.get("class") == "d-run")
     ys = [float(p.split(",")[1]) for p in run.get("points").split()]
     assert ys == sorted(ys)
-    worst = sheet.assessment.flows["zone-bed-1"]["half"].worst
+    worst = min((o for o in sheet.assessment.flows["zone-bed-3"]["half"].outlets
+                 if o.plot == plot), key=lambda o: o.head_m)
+    assert ys[-1] == pytest.approx(heights(drawing)(worst.z_m + worst.head_m), abs=0.8)
     assert any(f"{worst.head_m:.2f}\u00a0m" in w for w in words(drawing))
+
+
+def test_the_losses_on_the_way_add_up(kiln_yard, library):
+    sheet = sheet_of(kiln_yard, library, zone="zone-bed-1", level="full")
+    _, flow, way = push.chosen(sheet)
+    lost = sum(amount for _, amount in lost_by(way))
+    assert flow.water_z_m - lost == pytest.approx(flow.worst.head_m + flow.worst.z_m, abs=1e-6)
+    assert len(push.lost_table(sheet)) == len(lost_by(way)) + 1
+
+
+def test_water_in_hundredths_lies_between_its_named_levels(kiln_yard, library):
+    flows = [sheet_of(kiln_yard, library, level=level).assessment.flow_with(
+        kiln_yard.zones[0], sheet_of(kiln_yard, library, level=level).water_share).flow_l_h
+        for level in ("low", "25", "half", "75", "full")]
+    assert flows == sorted(flows)
+    assert len(set(flows)) == 5
 
 
 def test_what_was_before_stands_as_a_ghost(kiln_yard, library):
     now = assess(SetValue("stores/barrels/stand_m", 1.0).apply(kiln_yard, library), library)
-    sheet = Sheet(now, Fields(now.garden, library), assess(kiln_yard, library))
-    assert with_class(push.section(sheet), "d-ghost")
-    assert not with_class(push.section(sheet_of(kiln_yard, library)), "d-ghost")
+    sheet = Sheet(now, Fields(now.garden, library), assess(kiln_yard, library), zone="zone-bed-1")
+    assert with_class(push.draw(sheet), "d-ghost")
+    assert not with_class(push.draw(sheet_of(kiln_yard, library)), "d-ghost")
 
 
 def test_the_dial_points_at_the_setting(kiln_yard, library):
     sheet = sheet_of(kiln_yard, library, month=6)
     said = words(time.week(sheet))
-    for zone in kiln_yard.zones:
+    for zone in sheet.assessment.timed_zones:
         setting = next(s for s in sheet.assessment.settings[zone.id] if s.month == 6)
         assert f"every {setting.every_h} h" in said
         assert f"for {setting.minutes} min" in said
@@ -132,23 +167,23 @@ def test_the_dial_points_at_the_setting(kiln_yard, library):
 def test_the_week_shows_each_run_once(kiln_yard, library):
     garden = SetValue("timer", "weekday-ball").apply(kiln_yard, library)
     sheet = sheet_of(garden, library, month=6)
-    runs = sum(s.runs_a_week for z in garden.zones for s in sheet.assessment.settings[z.id]
-               if s.month == 6)
-    days = sum(len(s.weekdays) for z in garden.zones for s in sheet.assessment.settings[z.id]
-               if s.month == 6)
+    runs = sum(s.runs_a_week for z in sheet.assessment.timed_zones
+               for s in sheet.assessment.settings[z.id] if s.month == 6)
+    days = sum(len(s.weekdays) for z in sheet.assessment.timed_zones
+               for s in sheet.assessment.settings[z.id] if s.month == 6)
     assert len(with_class(time.week(sheet), "d-rain")) == runs + days
 
 
 def test_winter_says_so(kiln_yard, library):
     assert words(time.week(sheet_of(kiln_yard, library, month=0))).count(
-        "no water this month") == len(kiln_yard.zones)
+        "no water this month") == sum(zone.timed for zone in kiln_yard.zones)
 
 
 def test_heads_that_are_alike_share_a_drawing(kiln_yard, library):
-    # Three zones hang on the barrels through splitters; the border hangs on the tote alone.
+    # Six zones hang on barrels or tote through splitters; the float valve's is always open.
     said = words(build.heads(sheet_of(kiln_yard, library)))
     assert sum("Head assembly" in w for w in said) == 2
-    assert any("3 of these" in w for w in said)
+    assert any("6 of these" in w for w in said)
     garden = SetValue("zones/zone-bed-1/supply_tube", "poly-20").apply(kiln_yard, library)
     assert sum("Head assembly" in w for w in words(build.heads(sheet_of(garden, library)))) == 3
 

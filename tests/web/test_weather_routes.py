@@ -100,7 +100,7 @@ def test_a_weather_file_may_be_larger_than_a_garden_and_not_without_end(client):
 def test_things_come_and_go_by_their_buttons(client, what):
     before = client.get("/g/balcony/store").text
     answer = client.post("/g/balcony/things", data={"add": what, "station": "store"})
-    if what == "well":
+    if what in ("well", "pump"):
         assert answer.status_code == 422
         assert "Add a store first" in answer.text
         return
@@ -130,18 +130,19 @@ def everything(library, tmp_path_factory):
     kept = Gardens(Database(tmp_path_factory.mktemp("all") / "g.sqlite3"), library)
     garden = poured(library, pots=3)
     for what in ("roof", "tap", "well", "drain", "store", "joint", "spot", "rain-garden",
-                 "wet-area", "drains/drain-1/basins"):
+                 "wet-area", "drains/drain-1/basins", "tree", "tower", "gutter", "chain",
+                 "float-pots", "path", "wall", "crop", "plots/bed-1/plantings"):
         garden = Add(what).apply(garden, library)
     kept.add(garden, "All")
     client = TestClient(create_app(kept), base_url="http://localhost",
                         headers={"Origin": "http://localhost"})
-    paths = sorted({(station, field.path) for station in ("place", "catch", "store")
+    paths = sorted({(station, field.path) for station in ("place", "catch", "store", "grow", "lay")
                     for group in listed(station, Fields(garden, library))
                     for field in group.fields})
     return client, paths
 
 
-@settings(deadline=None, max_examples=120, suppress_health_check=list(HealthCheck))
+@settings(deadline=None, max_examples=70, suppress_health_check=list(HealthCheck))
 @given(st.data())
 def test_anything_typed_in_any_field_is_kept_or_refused_in_words(everything, data):
     client, paths = everything
@@ -153,5 +154,5 @@ def test_anything_typed_in_any_field_is_kept_or_refused_in_words(everything, dat
     answer = client.post("/g/test/edit", headers={"x-fragment": "1"}, data={
         "path": path, "typed": typed, "step": step, "station": station})
     assert answer.status_code in (200, 422), f"{path} {typed} {step}"
-    for view in VIEWS[station]:
-        assert client.get(f"/g/test/{station}?view={view.key}").status_code == 200
+    view = data.draw(st.sampled_from(VIEWS[station])).key
+    assert client.get(f"/g/test/{station}?view={view}").status_code == 200

@@ -1,0 +1,221 @@
+"""Thirst of every kind of plot: balances by hand, pots, habits, self-watering rows."""
+
+import math
+
+import numpy as np
+import pytest
+
+from euhydra.core import habits, plants, thirst, wicking
+from euhydra.core.assess import assess
+from euhydra.core.garden.edits import Add, Remove, SetValue
+from euhydra.core.garden.model import Bed, Planting, Point, Pots, Tree, Wicking
+from euhydra.core.weather.generator import DailyWeather
+from gardens import poured
+
+
+def year(*first, then=0.0, last=None):
+    """One year by day: the days given, then the same on every other; the last may differ."""
+    values = np.full((1, 365), float(then))
+    values[0, :len(first)] = first
+    if last is not None:
+        values[0, -1] = last
+    return values
+
+
+def test_ten_days_of_a_root_zone_by_hand():
+    # mm on 1 m², watered every second day. Depletion after the day's use and rain, then watering:
+    # 5 → given 5; 5; 11 → 11; 0+6-8 → 0; 4 → 4; 4; 9-30 → 0, nothing to give; 5; 11 → 11; 6.
+    use = year(5, 5, 6, 6, 4, 4, 5, 5, 6, 6)
+    rain = year(0, 0, 0, 8, 0, 0, 30, 0, 0, 0, last=1000)
+    season = np.arange(365) < 10
+    given = thirst.refills(use, rain, season, 2, 60.0)[0]
+    assert given[:10].tolist() == [5, 0, 11, 0, 4, 0, 0, 0, 11, 0]
+    assert given[10:].sum() == 0
+
+
+def test_depletion_stops_at_what_the_roots_reach():
+    # 10 mm a day from a store of 60: after six days it is empty, and one watering refills it.
+    use = year(*[10] * 9, last=0)
+    season = np.zeros(365, dtype=bool)
+    season[8] = True
+    given = thirst.refills(use, year(last=1000), season, 2, 60.0)[0]
+    assert given[8] == 60
+
+
+def test_ks_share_falls_with_a_harder_pull():
+    assert thirst.unharmed_share(0.4, 5.0) == pytest.approx(0.4)
+    assert thirst.unharmed_share(0.4, 7.5) == pytest.approx(0.3)
+    assert thirst.unharmed_share(0.4, 30.0) == 0.1
+    assert thirst.unharmed_share(0.7, 0.0) == 0.8
+
+
+def bed(**changes):
+    base = {"id": "b", "name": "b", "corner": Point(x_m=0, y_m=0), "length_m": 4.0,
+            "width_m": 1.0, "soil": "loam", "plantings": (Planting(id="p1", crop="tomato",
+                                                                   planted="05-01"),)}
+    return Bed(**(base | changes))
+
+
+def steady(eto_mm=6.0, rain_mm=0.0):
+    shape = (1, 365)
+    return DailyWeather(np.full(shape, rain_mm), np.full(shape, 15.0), np.full(shape, 30.0),
+                        np.full(shape, eto_mm))
+
+
+def test_a_bed_s_use_is_eto_times_kc_times_area(library):
+    t = thirst.plot_thirst(bed(), library, steady())
+    july = slice(181, 212)
+    assert t.kc[july].max() == pytest.approx(library.crops["tomato"].kc_mid)
+    assert t.use_l[0, 195] == pytest.approx(6.0 * t.kc[195] * 4.0)
+    # No rain: what is given makes up what is used, watering day by watering day.
+    in_season = t.kc > 0
+    assert t.net_l[0][in_season].sum() == pytest.approx(t.use_l[0][in_season].sum(), rel=0.02)
+
+
+def test_interplanted_crops_add_by_their_shares(library):
+    both = bed(plantings=(Planting(id="p1", crop="tomato", planted="05-01", share=0.5),
+                          Planting(id="p2", crop="lettuce", planted="05-01", share=0.5)))
+    mixed = thirst.plot_thirst(both, library, steady()).use_l
+    alone = [thirst.plot_thirst(bed(plantings=(Planting(id="p1", crop=c, planted="05-01"),)),
+                                library, steady()).use_l for c in ("tomato", "lettuce")]
+    assert np.allclose(mixed, (alone[0] + alone[1]) / 2)
+
+
+def test_an_l_shaped_bed_counts_only_its_own_ground(library):
+    corners = ((0, 0), (4, 0), (4, 0.5), (2, 0.5), (2, 1), (0, 1))
+    shape = bed(outline=tuple(Point(x_m=x, y_m=y) for x, y in corners))
+    assert thirst.plot_thirst(shape, library, steady()).area_m2 == pytest.approx(3.0)
+
+
+@pytest.mark.parametrize(("change", "factor"), [
+    ({"exposure": "windy"}, habits.WIND["windy"]), ({"cover": "glasshouse"}, habits.GLASS),
+    ({"shade": "panel", "shade_h": 13.0},
+     1 - habits.LIGHT_SHARE * habits.SHADE_STOPS["panel"])])
+def test_the_air_about_a_plot_scales_its_use(library, change, factor):
+    plain, changed = (thirst.plot_thirst(bed(**c), library, steady(), 13.0)
+                      for c in ({}, change))
+    assert changed.use_l.sum() / plain.use_l.sum() == pytest.approx(factor, rel=1e-6)
+
+
+def test_light_about_noon_is_half_a_sine():
+    assert habits.light_about_noon(0, 12) == 0
+    assert habits.light_about_noon(12, 12) == pytest.approx(1)
+    assert habits.light_about_noon(4, 12) == pytest.approx(0.5)
+    assert habits.light_about_noon(30, 12) == 1
+
+
+def test_mulch_cuts_evaporation_and_never_the_leaf_s_share(library):
+    kc = np.array([0.0, 0.6, 1.15])
+    kcb = np.array([0.0, 0.15, 1.10])
+    mulched = habits.with_habits(kc, kcb, 0.5, 1.0)
+    assert mulched.tolist() == pytest.approx([0.0, 0.375, 1.125])
+    assert habits.with_habits(kc, kcb, 0.0, 1.0).tolist() == pytest.approx(kc.tolist())
+
+
+def test_thin_planting_uses_less_and_packing_saves_ground(library):
+    full, half = bed(), bed(plantings=(Planting(id="p1", crop="tomato", planted="05-01",
+                                                count=6),))
+    assert plants.fits(full, full.main, library) == 16
+    assert plants.cover(half, half.main, library) == pytest.approx(6 / 16)
+    uses = [thirst.plot_thirst(b, library, steady()).use_l.sum() for b in (full, half)]
+    assert 0.4 < uses[1] / uses[0] < 0.8
+
+
+def test_a_july_pot_s_waterings_follow_from_its_mix(library):
+    # 10 L of mix holds 2.5 L that roots can draw; at p adjusted for the pull, less before stress.
+    def pots(height):
+        return Pots(id="p", name="p", corner=Point(x_m=0, y_m=0), count=1, diameter_m=0.3,
+                    height_m=height, plantings=(Planting(id="p1", crop="tomato",
+                                                         planted="05-01"),))
+    small, deep = (thirst.plot_thirst(pots(h), library, steady()) for h in (0.15, 0.6))
+    litres = math.pi / 4 * 0.3**2 * 0.15 * 1000 * thirst.POT_FILL
+    leaf = math.pi / 4 * 0.6**2
+    assert small.area_m2 == pytest.approx(leaf)
+    share = thirst.unharmed_share(0.4, small.peak_use_l / leaf)
+    assert small.raw_l == pytest.approx(litres * 0.25 * share)
+    assert small.waterings_a_day == math.ceil(small.peak_use_l / small.raw_l)
+    assert small.waterings_a_day > deep.waterings_a_day >= 1
+
+
+def test_an_espalier_s_leaves_are_an_ellipse(library):
+    tree = Tree(id="t", name="t", corner=Point(x_m=0, y_m=0), count=2, canopy_m=2.2, deep_m=0.6,
+                apart_m=2.6, plantings=(Planting(id="p1", crop="pear", planted="04-01"),))
+    assert plants.leaf_area_m2(tree, library) == pytest.approx(2 * math.pi / 4 * 2.2 * 0.6)
+    assert tree.length_m == pytest.approx(4.8)
+
+
+def chain(crop="tomato", **changes):
+    base = {"id": "c", "name": "c", "kind": "chain", "corner": Point(x_m=0, y_m=0), "count": 6,
+            "water_m": 0.04, "plantings": (Planting(id="p1", crop=crop, planted="05-01"),)}
+    return Wicking(**(base | changes))
+
+
+def test_water_in_a_chain_falls_by_hagen_poiseuille():
+    # Two tubes of 4 mm, 0.4 m long, laminar: h = 128 ν L Q / (π g d⁴), each with what lies beyond.
+    row = chain(count=2)
+    each = 24.0
+    q = each * wicking.PEAK_HOUR / 3.6e6
+    nu = 1.792e-6 / (1 + 0.0337 * 15 + 0.000221 * 225)
+    one = 128 * nu * 0.4 * q / (math.pi * 9.80665 * 0.004**4)
+    carried, drop = wicking.chain_carries(row, each)
+    assert drop == pytest.approx(one * (1 + 2), rel=1e-6)
+    room = 0.04 - wicking.LEAST_WATER_M
+    n = next(n for n in range(1, 50) if one * n * (n + 1) / 2 > room) - 1
+    assert carried == n
+
+
+def test_a_wider_tube_and_a_smaller_thirst_carry_more():
+    for more, fewer in (((chain(tube_mm=6.0), 4.5), (chain(), 4.5)),
+                        ((chain(), 1.0), (chain(), 4.5))):
+        assert wicking.chain_carries(*more)[0] > wicking.chain_carries(*fewer)[0]
+
+
+def test_a_reservoir_s_days_follow_from_what_it_holds(library):
+    row = chain(kind="gutter", count=8, water_m=0.05, tank_l=90.0)
+    t = thirst.plot_thirst(row, library, steady())
+    state = wicking.reservoir(row, t)
+    gutter = 0.125 * 0.05 * row.length_m * wicking.GUTTER_FULL * 1000
+    assert state.held_l == pytest.approx(gutter + 90.0)
+    assert state.days_to_refill == pytest.approx(60.0 / t.hottest_week_l)
+    assert state.days_cut_off == pytest.approx((gutter + 90 + t.raw_l) / t.hottest_week_l)
+    assert state.feed_ml == pytest.approx(4.0 * state.held_l)
+
+
+def test_own_measures_come_to_the_same_litres(library):
+    cans = bed(own_l_day=20.0)
+    depth = bed(own_mm_week=25.0)
+    assert thirst.own_measure_l_day(cans, 4.0) == 20.0
+    assert thirst.own_measure_l_day(depth, 4.0) == pytest.approx(25 * 4 / 7)
+
+
+def test_a_crop_of_one_s_own_waters_like_its_figures(library):
+    garden = Add("crop").apply(poured(library), library)
+    for name, value in (("name", "Sea kale"), ("kc_mid", 0.5), ("kc_end", 0.4), ("season", "cool")):
+        garden = SetValue(f"crops/own-1/{name}", value).apply(garden, library)
+    garden = SetValue("plots/bed-1/plantings/p1/crop", "own-1").apply(garden, library)
+    a = assess(garden, library)
+    assert a.library.crops["own-1"].name == "Sea kale"
+    assert a.thirsts["bed-1"].kc.max() == pytest.approx(0.5)
+    from euhydra.core.garden.edits import EditRefused
+
+    with pytest.raises(EditRefused, match="grows this crop"):
+        Remove("crops/own-1").apply(garden, library)
+
+
+def test_crops_share_a_bed_and_give_it_back(library):
+    garden = poured(library)
+    for _ in range(2):
+        garden = Add("plots/bed-1/plantings").apply(garden, library)
+    shares = [p.share for p in garden.plot("bed-1").plantings]
+    assert shares == pytest.approx([1 / 3] * 3, abs=1e-5)
+    garden = Remove("plots/bed-1/plantings/p2").apply(garden, library)
+    assert sum(p.share for p in garden.plot("bed-1").plantings) == pytest.approx(1, abs=1e-5)
+
+
+def test_today_is_a_week_s_mean_and_out_of_season_nothing(library):
+    t = thirst.plot_thirst(bed(), library, steady())
+    assert t.about(195) == pytest.approx(6.0 * t.kc[192:199].mean() * 4.0, rel=0.2)
+    assert t.about(10) == 0
+    assert t.hottest_week_l >= t.net_by_month.max()
+    assert thirst.stage_on(library.crops["tomato"], "05-01", 125) == "first growth"
+    assert thirst.stage_on(library.crops["tomato"], "05-01", 10) == ""

@@ -1,0 +1,242 @@
+"""Push beyond the network: pumps at work, both schools, valves, drilled pipe, one watering."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from test_findings_of_water import made
+
+from euhydra.core import pumping, push, schools, storage
+from euhydra.core.assess import assess
+from euhydra.core.balancing import CLOSE, balanced
+from euhydra.core.first_pour import BedAnswer
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.hand_laying import AddRow
+from euhydra.core.garden.model import Lift
+from euhydra.core.hydraulics.drilled import DRILLS_MM, DrilledPipe, along_pipe, evened
+from euhydra.core.hydraulics.pumps import suction_left_m, water_power_w
+from euhydra.core.levelling import APART_M, LEVEL_M, levellings
+from euhydra.core.section import long_section, lost_by
+from euhydra.core.storm import LINK_M, link_l_h
+from euhydra.core.watering import one_watering
+from euhydra.core.wishes import wishes
+
+JULY = 6
+ALIKE = tuple(BedAnswer(length_m=4.0, width_m=1.2, group="leafy") for _ in range(4))
+
+
+@pytest.fixture(scope="module")
+def manifold(library):
+    """Four like beds on one zone, hung on a pump behind a regulator."""
+    same = [(f"plots/bed-{i}/plantings/p1/crop", "lettuce") for i in (1, 2, 3, 4)]
+    return made(library, "+pump", ("lifts/pump-1/regulator_kpa", 100.0), *same, pots=0,
+                beds=ALIKE, method="drippers", distance_m=12.0)
+
+
+def test_a_pump_s_energy_by_hand(library):
+    # 50 W for 1.5 h: 75 Wh; three days off half a battery: 450 Wh; five hours of sun at 0.7: 21 W.
+    lift = Lift.model_validate({"id": "p", "name": "Pump", "at": {"x_m": 0, "y_m": 0},
+                                "draws_from": "s", "kind": "diaphragm-12v", "battery_wh": 600})
+    spent = pumping.energy(lift, library.pumps["diaphragm-12v"], 1.5, 200.0, 5.0)
+    assert spent.wh_day == pytest.approx(75)
+    assert spent.battery_wh == pytest.approx(450)
+    assert spent.panel_w == pytest.approx(75 / 5 / 0.7)
+    assert spent.lasts_days == pytest.approx(4.0)
+    assert spent.cost_year == pytest.approx(10 * pumping.PRICE_KWH)
+
+
+def test_a_float_s_starts_by_counting_cycles():
+    # 600 L/h in, 1000 L/h out, 20 L between: fills in 2 min, empties at 400 L/h in 3 min.
+    assert pumping.starts_an_hour(1000, 600, 20) == pytest.approx(60 / 5)
+    assert pumping.starts_an_hour(500, 600, 20) == 0
+
+
+def test_duty_agrees_with_the_curves_drawn(manifold, library):
+    zone = manifold.zones[0]
+    bare = SetValue("lifts/pump-1/regulator_kpa", 0.0).apply(manifold, library)
+    low = push.solve_zone(bare, library, zone, push.zone_levels(bare, zone)["low"])
+    at = pumping.duty(bare, library, zone, low)
+    drawn = pumping.curves(bare, library, zone, steps=41)
+    assert np.interp(at.flow_l_h, *zip(*drawn.pump, strict=True)) == pytest.approx(at.head_m,
+                                                                                   rel=0.01)
+    assert np.interp(at.flow_l_h, *zip(*drawn.system, strict=True)) == pytest.approx(at.head_m,
+                                                                                     rel=0.02)
+    assert at.water_w == pytest.approx(water_power_w(at.flow_l_h, at.head_m))
+
+
+def test_suction_falls_with_height_warmth_and_lift():
+    usual = suction_left_m(0, 20, 2.0, 0.5)
+    # 10.33 m of air less 0.24 m of vapour at 20 °C, less lift and loss.
+    assert usual == pytest.approx(10.33 - 0.24 - 2.0 - 0.5, abs=0.05)
+    assert suction_left_m(2000, 20, 2.0, 0.5) < usual - 1.5
+    assert suction_left_m(0, 40, 2.0, 0.5) < usual
+
+
+def test_both_schools_stand_side_by_side_and_the_pump_offered_serves(library):
+    garden = made(library, fall_m=-0.4, stand_m=0.3)
+    r = assess(garden, library)
+    gravity, pump = schools.sides(r, garden.store)
+    assert not gravity.works
+    assert gravity.energy is None
+    assert gravity.buys == 0
+    assert pump.works
+    assert pump.spare_m > 0
+    assert pump.energy.wh_day > 0
+    assert pump.buys > library.pumps[pump.after.garden.lifts[0].kind].price
+    cheaper = [k for k in library.pumps.values()
+               if k.price < library.pumps[pump.after.garden.lifts[0].kind].price]
+    for kind in cheaper:
+        fit = pumping.FitPump(garden.store.id, kind.key)
+        assert pumping._served(fit.apply(garden, library), library, garden.store) == "no"
+    # With the pump in place the same two sides are told, the other way round.
+    back = schools.sides(assess(pump.edit.apply(garden, library), library), garden.store)
+    assert [s.works for s in back] == [False, True]
+    assert back[0].head_m == pytest.approx(gravity.head_m, abs=1e-6)
+
+
+def test_valves_even_what_they_stand_on_and_the_nearest_is_least_open(manifold, library):
+    zone = manifold.zones[0]
+    flow = push.solve_zone(manifold, library, zone, push.zone_levels(manifold, zone)["half"])
+    branches = balanced(manifold, library, zone, flow)
+    assert len(branches) == len(zone.plots) > 2
+    after = [b.after_l_h for b in branches]
+    assert max(after) <= min(after) * (1 + 2 * CLOSE)
+    before = [b.before_l_h for b in branches]
+    assert max(before) > min(before) * (1 + 2 * CLOSE)
+    opens = [b.open_eighths for b in branches]
+    assert opens == sorted(opens)
+    assert opens[-1] == 8
+    assert opens[0] < 8
+    for b in branches:
+        outlets = sum(o.each for o in flow.outlets if o.plot == b.plot)
+        assert b.cup_s == pytest.approx(0.1 / (b.after_l_h / outlets) * 3600)
+
+
+def test_a_thirstier_bed_gets_its_larger_share(manifold, library):
+    zone = manifold.zones[0]
+    flow = push.solve_zone(manifold, library, zone, push.zone_levels(manifold, zone)["half"])
+    wants = dict.fromkeys(zone.plots, 1.0) | {zone.plots[0]: 1.4}
+    got = {b.plot: b.after_l_h for b in balanced(manifold, library, zone, flow, wants)}
+    others = [q for p, q in got.items() if p != zone.plots[0]]
+    assert got[zone.plots[0]] == pytest.approx(1.4 * sum(others) / len(others), rel=0.01)
+
+
+pipes = st.builds(
+    lambda bore, hole, n, apart: DrilledPipe(bore, (hole,) * n, apart, apart),
+    st.floats(10, 32), st.floats(1, 4), st.integers(2, 30), st.floats(0.1, 1.0))
+
+
+@settings(max_examples=30, deadline=None)
+@given(pipes, st.floats(0.1, 3.0))
+def test_a_drilled_pipe_spends_its_head_and_no_hole_gives_more_than_in_still_water(pipe, head_m):
+    flow = along_pipe(pipe, head_m)
+    still = 0.63 * math.pi / 4 * (pipe.bores_mm[0] / 1000) ** 2 * 3.6e6
+    assert all(0 <= q <= still * math.sqrt(2 * 9.80665 * h) * (1 + 1e-6) + 1e-9
+               for q, h in zip(flow.holes_l_h, flow.heads_m, strict=True))
+    assert list(flow.heads_m) == sorted(flow.heads_m, reverse=True)
+    assert flow.heads_m[0] <= head_m + 1e-9
+    assert along_pipe(pipe, head_m * 1.5).total_l_h > flow.total_l_h
+
+
+def test_sizes_even_the_holes_to_the_nearest_drill():
+    narrow = DrilledPipe(13.6, (3.0,) * 20, 0.4, 0.4)
+    sized = evened(narrow, 0.6)
+    assert set(sized.bores_mm) <= set(DRILLS_MM)
+    assert along_pipe(narrow, 0.6).evenness < 0.9 < 0.95 < along_pipe(sized, 0.6).evenness
+
+
+def test_barrels_level_in_the_time_that_stepping_takes(library):
+    garden = made(library)
+    found = levellings(garden)[0]
+    area = storage.base_area_m2(garden.store)
+    apart, hours, step = APART_M, 0.0, 1e-5
+    while apart > LEVEL_M:
+        q = link_l_h(garden.store.link_mm, LINK_M, 1.0) * math.sqrt(apart)
+        apart -= q / 1000 * step * 2 / area
+        hours += step
+    assert found.minutes == pytest.approx(60 * hours, rel=0.01)
+
+
+def test_one_watering_takes_from_the_tank_what_the_plots_get(library):
+    garden = made(library, fall_m=1.0)
+    r = assess(garden, library)
+    run = one_watering(r, garden.store, JULY)
+    assert sum(p.litres for p in run.plots) == pytest.approx(run.left_l[0] - run.left_l[-1])
+    assert np.all(np.diff(run.left_l) <= 0)
+    assert run.took_min == pytest.approx(sum(
+        s.minutes for z in r.timed_zones for s in r.settings[z.id] if s.month == JULY))
+    hours = np.diff(run.minutes) / 60
+    assert (run.flow_l_h[1:] * hours).sum() == pytest.approx(run.left_l[0] - run.left_l[-1])
+
+
+def test_a_tank_nearly_empty_gives_the_last_plots_less_or_runs_dry(library):
+    garden = made(library, fall_m=1.0)
+    r = assess(garden, library)
+    full, low = (one_watering(r, garden.store, JULY, start=s) for s in (1.0, 0.04))
+    for a, b in zip(full.plots, low.plots, strict=True):
+        assert b.litres <= a.litres + 1e-9
+    assert low.ran_dry
+    assert not full.ran_dry
+    assert low.worst.plot == r.timed_zones[-1].plots[-1] or low.worst.share < full.worst.share
+
+
+def test_flows_of_a_watering_fade_as_the_tank_falls(library):
+    garden = made(library, fall_m=0.5, beds=ALIKE[:1], pots=0, barrels=1)
+    run = one_watering(assess(garden, library), garden.store, JULY)
+    assert np.all(np.diff(run.flow_l_h[1:]) <= 1e-9)
+    assert run.flow_l_h[-1] < run.flow_l_h[1]
+
+
+def test_wishes_share_a_plot_s_litres_and_the_thirstiest_just_gets_its_own(kiln):
+    for zone in kiln.garden.zones:
+        flow = kiln.flows[zone.id]["half"]
+        found = wishes(kiln, zone, flow)
+        assert len(found) == len(flow.outlets)
+        wanted = {p: sum(w.wish_l_h for w in found if w.outlet.plot == p) for p in zone.plots}
+        need = {p: float(kiln.thirsts[p].net_by_month[kiln.peak_month]) for p in zone.plots}
+        ratios = [wanted[p] / need[p] for p in zone.plots if need[p] > 0]
+        if zone.timed and ratios:
+            assert max(ratios) == pytest.approx(min(ratios))
+            shares = [flow.plot_flow_l_h(p) / wanted[p] for p in zone.plots if need[p] > 0]
+            assert min(shares) == pytest.approx(1.0)
+
+
+def test_a_section_runs_downhill_and_spends_all_of_its_head(kiln):
+    for zone in kiln.garden.zones:
+        flow = kiln.flows[zone.id]["full"]
+        for plot in zone.plots:
+            way = long_section(kiln, zone, flow, plot)
+            along = [s.along_m for s in way.stations]
+            assert along == sorted(along)
+            end = way.stations[-1]
+            outlet = next(o for o in flow.outlets if o.emitter == way.outlet)
+            assert outlet.plot == plot
+            assert (end.head_m, end.z_m) == pytest.approx((outlet.z_m + outlet.head_m, outlet.z_m))
+            assert sum(lost for _, lost in lost_by(way)) == pytest.approx(
+                flow.water_z_m - end.head_m)
+
+
+def test_rows_joined_at_both_ends_are_a_loop_that_evens_them_and_has_one_flush_end(library):
+    long = (BedAnswer(length_m=12.0, width_m=1.2, group="leafy"),)
+    comb = made(library, ("plots/bed-1/layout", "comb"), fall_m=0.6, beds=long, pots=0)
+    # One row of three is cut short, so that its end stands under more head than the others'.
+    comb = AddRow("bed-1").apply(comb, library)
+    loop = SetValue("plots/bed-1/layout", "loop").apply(comb, library)
+    flows = [push.solve_zone(g, library, g.zones[0], push.zone_levels(g, g.zones[0])["half"])
+             for g in (comb, loop)]
+    far = [line.id for line in loop.lines if "-far" in line.id]
+    assert far
+    assert all(abs(flows[1].solution.flow_l_h[f"{line}:0"]) < flows[1].flow_l_h for line in far)
+    assert flows[1].low_quarter >= flows[0].low_quarter
+    rows = len(far) + 1
+    assert [sum(f.kind == "flush-end" for f in g.fittings) for g in (comb, loop)] == [rows, 1]
+
+
+def test_larger_holes_in_a_drilled_bed_give_by_their_area(library):
+    garden = made(library, ("plots/bed-1/method", "drilled"), fall_m=0.6, pots=0)
+    wide = SetValue("plots/bed-1/hole_mm", 3.0).apply(garden, library)
+    ks = [next(e.kind.k for e in push.solve_zone(g, library, g.zones[0], 3.0).network.emitters
+               if e.id.startswith("bed-1")) for g in (garden, wide)]
+    assert ks[1] == pytest.approx(4 * ks[0])
