@@ -19,7 +19,10 @@ SHOTS = [
     ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
     ("store", f"{PLOT}/store", BENCH), ("store-marking", f"{KILN}/store?view=marking", BENCH),
     ("store-sizing", f"{KILN}/store?view=sizing", BENCH), ("grow", f"{KILN}/grow", BENCH),
-    ("lay", f"{KILN}/lay", BENCH), ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
+    ("grow-wicking", f"{KILN}/grow?view=wicking", BENCH),
+    ("lay", f"{KILN}/lay?sel=plots/bed-3", BENCH),
+    ("lay-layings", f"{KILN}/lay?view=layings&plot=border", BENCH),
+    ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
     ("time", f"{KILN}/time", BENCH), ("prove", f"{KILN}/prove", BENCH),
     ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build", PHONE),
 ]
