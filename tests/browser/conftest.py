@@ -12,11 +12,12 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, Response, sync_playwright
+from playwright.sync_api import Browser, Page, Response, expect, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
          "--disable-component-update", "--disable-sync", "--no-first-run"]
+expect.set_options(timeout=30_000)  # machines differ: what stands at last is what counts
 AXE = (Path(__file__).parent / "axe.min.js").read_text(encoding="utf-8")
 
 
@@ -81,19 +82,37 @@ class Watched:
         if response.status >= 400 and not (self.refusals_expected and response.status == 422):
             self.faults.append(f"{response.status}: {response.url}")
 
-    def axe(self) -> None:
-        """No fault by axe-core on the page as it stands."""
+    def axe(self, rules: tuple[str, ...] | None = None) -> None:
+        """No fault by axe-core on the page as it stands, by every rule or by some."""
         # axe goes in through the debugger, so the page's own policy stays as strict as it is.
-        said = self.page.evaluate(AXE + "; axe.run(document, {resultTypes: ['violations']})")
+        asked = {"resultTypes": ["violations"]} | ({"runOnly": list(rules)} if rules else {})
+        if not self.page.evaluate("'axe' in window"):
+            self.page.evaluate(AXE)
+        said = self.page.evaluate("asked => axe.run(document, asked)", asked)
         firsts = [(v["id"], v["nodes"][0]) for v in said["violations"]]
         faults = [f"{rule}: {node['html'][:160]} {node['failureSummary'][:200]}"
                   for rule, node in firsts]
         assert not faults, "\n".join(faults)
 
 
+def box_of(locator) -> dict[str, float]:
+    """Where a thing stands once nothing moves it any more: px from the top left."""
+    locator.page.evaluate("document.fonts.ready.then(() => true)")
+    locator.element_handle().wait_for_element_state("stable")
+    return locator.bounding_box()
+
+
+def middle_of(locator) -> tuple[float, float]:
+    """The middle of a thing once it stands still."""
+    box = box_of(locator)
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
 @pytest.fixture
 def watched(browser) -> Iterator[Watched]:
-    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    context = browser.new_context(viewport={"width": 1280, "height": 800},
+                                  reduced_motion="reduce")
+    context.set_default_timeout(60_000)
     seen = Watched(context.new_page())
     yield seen
     context.close()

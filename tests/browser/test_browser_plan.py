@@ -6,6 +6,8 @@ import time
 import pytest
 from playwright.sync_api import expect
 
+from conftest import box_of, middle_of
+
 PLAN = "/g/kiln-yard/lay"
 
 
@@ -38,7 +40,7 @@ def settled(page):
 
 def corner_of(page, path, dx=6, dy=6):
     settled(page)
-    box = thing(page, path).bounding_box()
+    box = box_of(thing(page, path))
     return box["x"] + min(dx, box["width"] / 2), box["y"] + min(dy, box["height"] / 2)
 
 
@@ -61,7 +63,7 @@ def test_a_bed_from_drawing_to_pinned_row_and_all_undone(plan, site):
     # draw it
     page.locator("#draws summary").click()
     page.locator("[data-draw=bed]").click()
-    ground = thing(page, "buildings/east-wall").bounding_box()
+    ground = box_of(thing(page, "buildings/east-wall"))
     drag(page, (ground["x"] - 180, ground["y"] + ground["height"] - 90), (80, 40))
     length = page.locator("[data-plan] .dims .field").first
     expect(length).to_be_focused()
@@ -110,7 +112,7 @@ def test_a_bed_from_drawing_to_pinned_row_and_all_undone(plan, site):
     across = page.locator(f"#f-plots-{bed}-rows-row1-across_m")
     expect(across).to_have_count(0)  # the program's own until it is moved
     row.scroll_into_view_if_needed()
-    box = row.bounding_box()
+    box = box_of(row)
     drag(page, (box["x"] + box["width"] * 0.3, box["y"] + box["height"] / 2), (0, -9))
     expect(across).to_be_visible()
     moved = across.input_value()
@@ -213,13 +215,11 @@ def test_several_are_lined_up_spread_and_sized(plan):
     undo(page)
     undo(page)
     touch(page, "plots/bed-3")
-    grip = page.locator("[data-handle='2']").bounding_box()
-    drag(page, (grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2), (40, -16))
+    drag(page, middle_of(page.locator("[data-handle='2']")), (40, -16))
     expect(page.locator("#f-plots-bed-3-length_m")).not_to_have_value("2.40 m")
     undo(page)
     expect(page.locator("#f-plots-bed-3-length_m")).to_have_value("2.40 m")
-    turn = page.locator("[data-turn-of]").bounding_box()
-    drag(page, (turn["x"] + turn["width"] / 2, turn["y"] + turn["height"] / 2), (40, 10))
+    drag(page, middle_of(page.locator("[data-turn-of]")), (40, 10))
     expect(page.locator("#f-plots-bed-3-turn_deg")).not_to_have_value("0°")
     undo(page)
 
@@ -240,7 +240,7 @@ def test_measure_zoom_and_what_is_refused(plan):
     page.get_by_role("button", name="Whole").click()
     page.get_by_role("button", name="Dripper", exact=True).click()
     plan.refusals_expected = True
-    roof = thing(page, "roofs/workshop").bounding_box()
+    roof = box_of(thing(page, "roofs/workshop"))
     page.mouse.click(roof["x"] + 60, roof["y"] + 60)
     expect(page.locator("[role=alert].said").last).to_contain_text("A dripper stands in a plot")
     expect(thing(page, "plots/bed-1")).to_be_visible()
@@ -269,7 +269,7 @@ def test_on_a_phone_a_tap_picks_and_the_page_still_scrolls(browser, site):
     page.goto(f"{site}{PLAN}")
     bed = thing(page, "plots/bed-2")
     bed.scroll_into_view_if_needed()
-    box = bed.bounding_box()
+    box = box_of(bed)
     page.touchscreen.tap(box["x"] + 14, box["y"] + 14)
     expect(page.locator(".deeds-on")).to_have_text("Bed 2")
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
@@ -305,7 +305,7 @@ def test_sixty_plots_and_two_thousand_outlets_pan_and_follow(site, watched, big_
     assert frames[len(frames) // 2] < 250, "panning must not stall"
     before = figure(page, "line")
     bed = page.locator("[data-thing='plots/bed-60']")
-    box = bed.bounding_box()
+    box = box_of(bed)
     began = time.monotonic()
     drag(page, (box["x"] + 5, box["y"] + 4), (30, 12), let_go=False)
     expect(page.locator("[data-live-line]")).not_to_have_text(before)

@@ -7,6 +7,7 @@ import pytest
 import vega_datasets
 from playwright.sync_api import expect
 
+from conftest import middle_of
 from euhydra.web.panes import VIEWS
 
 
@@ -114,10 +115,10 @@ def test_a_dragged_roof_edge_moves_the_curve_and_is_kept(site, watched):
     handle = page.locator("[data-drag='roofs/glasshouse/width_m']")
     caught = page.locator("[data-figure=caught_year] [data-value]")
     before, curve = caught.inner_text(), page.locator("[data-live] .plot").inner_html()
-    box = handle.bounding_box()
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    x, y = middle_of(handle)
+    page.mouse.move(x, y)
     page.mouse.down()
-    page.mouse.move(box["x"] + 90, box["y"] + box["height"] / 2, steps=6)
+    page.mouse.move(x + 75, y, steps=6)
     expect(caught).not_to_have_text(before)
     assert page.locator("[data-live] .plot").inner_html() != curve
     assert page.locator("[role=status]", has_text="saved").count() == 1

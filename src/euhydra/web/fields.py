@@ -76,7 +76,7 @@ class Field:
             options = "".join(
                 f'<option value="{escape(key)}"{" selected" if key == self.shown else ""}>'
                 f"{escape(words)}</option>" for key, words in self.choices)
-            control = f"<select {common}>{options}</select>"
+            control = f'<select {common} autocomplete="off">{options}</select>'
         else:
             control = (f'<input {common} value="{escape(self.shown)}" autocomplete="off" '
                        f'spellcheck="false" data-kind="{self.kind}">')

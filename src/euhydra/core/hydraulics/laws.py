@@ -24,7 +24,9 @@ from euhydra.core.hydraulics.outlets import STEEP, driving_head
 from euhydra.core.hydraulics.pumps import curve_of
 
 Array = NDArray[np.float64]
-TINY = 1e-9  # m per L/h, so that a law with no loss still has a slope
+TINY = 1e-9  # m per L/h, so that a law with next to no loss still has a slope
+ALL_BUT_SHUT = 1e7  # m per (L/h)²: 40 m of head push 2 mL/h through it
+SEEP_L_H = 1e-3  # below it a component loses in step with the flow: its slope is never nil
 
 
 class PipeLaw:
@@ -51,8 +53,8 @@ class PipeLaw:
         fast = np.flatnonzero(size * self.re > 2000)
         if fast.size:
             loss[fast], slope[fast] = self._fast(fast, size[fast])
-        loss = np.copysign(loss + self.local * size**2, flow)
-        slope = slope + 2 * self.local * size
+        loss = np.copysign(loss + self.local * size**2 + TINY * size, flow)
+        slope = slope + 2 * self.local * size + TINY
         back = self.one_way & (flow < 0)
         if back.any():
             loss, slope = np.where(back, STEEP * flow, loss), np.where(back, STEEP, slope)
@@ -77,16 +79,18 @@ class LossLaw:
     """Components of Kv; those that let nothing back are all but shut to it."""
 
     def __init__(self, losses: Sequence[Loss]) -> None:
-        self.resistance = kv_resistance(np.array([x.kv for x in losses], dtype=float)) * np.array(
-            [x.clogged for x in losses], dtype=float)
+        clogged = np.array([x.clogged for x in losses], dtype=float)
+        self.resistance = np.minimum(
+            kv_resistance(np.array([x.kv for x in losses], dtype=float)) * clogged, ALL_BUT_SHUT)
         self.one_way = np.array([x.one_way for x in losses], dtype=bool)
 
     def __call__(self, flow: Array) -> tuple[Array, Array]:
         """Loss and slope of each component."""
         size = np.abs(flow)
         back = self.one_way & (flow < 0)
-        loss = self.resistance * flow * size + TINY * flow
-        slope = 2 * self.resistance * size + TINY
+        seep = self.resistance * SEEP_L_H + TINY
+        loss = self.resistance * flow * size + seep * flow
+        slope = 2 * self.resistance * size + seep
         return np.where(back, STEEP * flow, loss), np.where(back, STEEP, slope)
 
 

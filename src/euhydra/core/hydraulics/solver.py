@@ -29,6 +29,7 @@ MOST_ITERATIONS, MOST_ROUNDS = 120, 30
 DAMPED_AFTER = 30
 MOST_SHORTENINGS, CLOSE_L_H = 8, 0.05  # a step as small as this is not shortened
 LEAST_SLOPE = 1e-9  # m per L/h; only the direction of a step is changed by it, not where it ends
+SLOPE_SPAN = 1e-14
 SAME_M = 1e-6
 OPEN, HOLDING, SHUT = "open", "holding", "shut"
 
@@ -186,17 +187,21 @@ class _System:
         heads = np.zeros(len(self.free))
         loss, slope = self.losses(flow)
         for done in range(1, MOST_ITERATIONS + 1):
+            # A wide pipe beside a shut valve spans more orders than a double holds: the least
+            # slopes are then raised, which changes the way to the answer and not the answer.
+            slope = np.maximum(slope, SLOPE_SPAN * slope[~self.idle].max(initial=0.0))
             try:
                 heads = self._heads(flow, loss, slope)
             except RuntimeError:  # the matrix has no inverse in floating point
                 return flow, heads, done, False
-            step = np.where(self.idle, 0.0, (self._drop(heads) - loss) / slope)
+            drop = np.where(self.idle, 0.0, self._drop(heads))
+            step = (drop - loss) / slope
             size = float(np.abs(step).max(initial=0.0))
             # Behind a holding regulator the water's energy is no measure: there a fixed share.
             whole = done == 1 or size < CLOSE_L_H or self.holding.size > 0
             damped = self.holding.size > 0 and done > DAMPED_AFTER
-            share, loss, slope = self._shared(flow, step, loss, 0.5 if damped else 1.0,
-                                              whole=whole)
+            share, loss, slope = self._shared(flow, step, drop, loss,
+                                              0.5 if damped else 1.0, whole=whole)
             flow = flow + share * step
             if done > 1 and size < FLOW_TOLERANCE_L_H / 10 + 1e-9 * np.abs(flow).max(initial=0):
                 return flow, heads, done, True
@@ -207,21 +212,20 @@ class _System:
         guess = np.array([10.0] * joins + [0.5 * e.kind.k * e.count for e in emitters])
         return np.where(self.idle, 0.0, guess)
 
-    def _shared(self, flow: Array, step: Array, loss: Array, share: float, *, whole: bool
-                ) -> tuple[float, Array, Array]:
+    def _shared(self, flow: Array, step: Array, drop: Array, loss: Array, share: float, *,
+                whole: bool) -> tuple[float, Array, Array]:
         """How much of a step to go, with the laws there: so far that the energy still falls.
 
-        The first step, which brings balance, is gone whole, and so are the last small ones.
+        A step keeps the balance, so the heads' own part in the energy does not change. The first
+        step, which brings balance, is gone whole, and so are the last small ones.
         """
-        falls = float(step @ (self.driven - loss))
-        for _ in range(MOST_SHORTENINGS):
+        falls = float(step @ (drop - loss))
+        for shortened in range(MOST_SHORTENINGS + 1):
             there, slope = self.losses(flow + share * step)
-            if whole:
+            rises = float(step @ (there - drop))
+            if whole or rises <= 0.5 * falls or shortened == MOST_SHORTENINGS:
                 break
-            rises = float(step @ (there - self.driven))
-            if rises <= 0.5 * abs(falls):
-                break
-            share *= max(0.1, abs(falls) / (abs(falls) + rises))
+            share *= max(0.1, falls / (falls + rises))
         return share, there, slope
 
     def _heads(self, flow: Array, loss: Array, slope: Array) -> Array:

@@ -164,8 +164,9 @@ def _barrels(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, *, still: 
         parts.append(svg.text(left - 14, middle + 4, sheet.show(store.stand_m, "length"), "d-dim",
                               "end"))
         return parts
-    return [*parts, svg.field(max(left - 96, LEFT + 4), middle - 13, sheet.fields.at(
-        f"stores/{store.id}/stand_m", store.name)), _handle(sheet, view, store, flow, left, top, water)]
+    stand = sheet.fields.at(f"stores/{store.id}/stand_m", store.name)
+    return [*parts, svg.field(max(left - 96, LEFT + 4), middle - 13, stand),
+            _handle(sheet, view, store, flow, left, top, water)]
 
 
 def _handle(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, left: float, top: float,

@@ -1,5 +1,5 @@
 // Fields keep themselves: a change is posted, and the page's inside comes back with its figures.
-import { post, queue } from "./page.js";
+import { beingReplaced, post, queue, unsent } from "./page.js";
 
 export function startFields() {
   const page = document.getElementById("page");
@@ -13,7 +13,12 @@ export function startFields() {
   });
   page.addEventListener("change", (event) => {
     const form = event.target.closest("[data-edit]");
-    if (form) keep(form, {}, null);
+    if (form && !beingReplaced()) keep(form, {}, null);
+  });
+  // Text put back after another edit came in fires no change of its own when it is left.
+  page.addEventListener("focusout", (event) => {
+    const input = event.target;
+    if (input.matches?.("[data-edit] input.field") && !beingReplaced() && unsent(input)) keep(input.form, {}, null);
   });
   page.addEventListener("keydown", (event) => {
     const input = event.target;
@@ -22,6 +27,18 @@ export function startFields() {
     event.preventDefault();
     keep(input.form, { step: event.key === "ArrowUp" ? "up" : "down" }, input.id);
   });
+  for (const input of page.querySelectorAll("[data-edit] .field")) {
+    if (input !== document.activeElement && changedBefore(input)) keep(input.form, {}, null);
+  }
+}
+
+// What was set while the scripts were still on their way.
+function changedBefore(input) {
+  if (input.options) {
+    return input.selectedIndex !== Math.max(0, [...input.options].findIndex((o) => o.defaultSelected));
+  }
+  return ["checkbox", "radio"].includes(input.type) ? input.checked !== input.defaultChecked
+    : input.value !== input.defaultValue;
 }
 
 function nextField(page, input) {

@@ -3,6 +3,10 @@
 let refresh = () => {};
 let busy = Promise.resolve();
 let waiting = 0;
+let taking = false;
+
+// Whether the page's inside is being put in place: what loses focus then was not left by a person.
+export const beingReplaced = () => taking;
 
 export function onRefresh(run) {
   refresh = run;
@@ -51,9 +55,12 @@ async function swap(address, request, focus) {
       .querySelector("[role=alert]")?.textContent ?? "That was not kept.");
   }
   const open = opened(page);
+  const typing = halfTyped(page);
   const focused = document.activeElement?.id;
   const scroll = page.querySelector(".run")?.scrollLeft;
+  taking = true;
   page.innerHTML = html;
+  taking = false;
   for (const key of open) {
     const again = page.querySelector(key);
     if (again) again.open = true;
@@ -61,10 +68,28 @@ async function swap(address, request, focus) {
   writeAddress(request.method === "GET" ? address : window.location.href);
   refresh();
   if (scroll !== undefined) page.querySelector(".run").scrollLeft = scroll;
-  const target = focus(answer.ok) ?? document.getElementById(focused ?? "");
+  const half = typing.map(putBack).find((input) => input?.id === focused);
+  const target = half ?? focus(answer.ok) ?? document.getElementById(focused ?? "");
   target?.focus({ preventScroll: true });
-  target?.select?.();
+  if (!half) target?.select?.();
   return answer.ok ? "" : "refused";
+}
+
+export const unsent = (field) => field.value !== field.defaultValue && field.dataset.sent !== field.value;
+
+// What a person is still typing while an earlier edit comes back.
+function halfTyped(page) {
+  return [...page.querySelectorAll("input.field[id]")]
+    .filter(unsent)
+    .map(({ id, value, selectionStart, selectionEnd }) => ({ id, value, selectionStart, selectionEnd }));
+}
+
+function putBack({ id, value, selectionStart, selectionEnd }) {
+  const input = document.getElementById(id);
+  if (!input) return null;
+  input.value = value;
+  if (selectionStart !== null) input.setSelectionRange(selectionStart, selectionEnd);
+  return input;
 }
 
 function opened(page) {
