@@ -63,6 +63,24 @@ def test_more_head_never_gives_less_flow(tree, head_m, more_m):
 
 
 @settings(deadline=None, max_examples=40)
+@given(trees(), st.floats(0.5, 20), st.floats(0.1, 0.9))
+def test_a_pipe_told_in_two_pieces_and_outlets_told_one_by_one_change_nothing(tree, head_m, part):
+    heights = {n.id: n.z_m for n in tree.nodes}
+    joints = [NetNode(f"{p.id}-cut", heights[p.start]) for p in tree.pipes]
+    halves = [half for p in tree.pipes for half in (
+        Pipe(f"{p.id}-a", p.start, f"{p.id}-cut", p.length_m * part, p.bore_mm, p.k),
+        Pipe(f"{p.id}-b", f"{p.id}-cut", p.end, p.length_m * (1 - part), p.bore_mm))]
+    ones = [Emitter(f"{e.id}-{i}", e.node, e.kind, 1) for e in tree.emitters
+            for i in range(e.count)]
+    whole = solve(under(tree, head_m))
+    told = solve(under(Network((*tree.nodes, *joints), tuple(halves), tree.losses, tuple(ones)),
+                       head_m))
+    for e in tree.emitters:
+        assert sum(told.flow_l_h[f"{e.id}-{i}"] for i in range(e.count)) == pytest.approx(
+            whole.flow_l_h[e.id], rel=1e-4, abs=0.02)
+
+
+@settings(deadline=None, max_examples=40)
 @given(trees(), st.floats(1, 20))
 def test_each_outlet_follows_its_own_law(tree, head_m):
     network = under(tree, head_m)

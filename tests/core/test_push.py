@@ -14,14 +14,17 @@ from euhydra.core.balancing import CLOSE, balanced
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.hand_laying import AddRow
+from euhydra.core.garden.measures import measure_at, parse_for
 from euhydra.core.garden.model import Lift
 from euhydra.core.hydraulics.drilled import DRILLS_MM, DrilledPipe, along_pipe, evened
 from euhydra.core.hydraulics.pumps import suction_left_m, water_power_w
 from euhydra.core.levelling import APART_M, LEVEL_M, levellings
+from euhydra.core.parts import head_assembly, parts_list
 from euhydra.core.section import long_section, lost_by
 from euhydra.core.storm import LINK_M, link_l_h
 from euhydra.core.watering import one_watering
 from euhydra.core.wishes import wishes
+from gardens import poured
 
 JULY = 6
 ALIKE = tuple(BedAnswer(length_m=4.0, width_m=1.2, group="leafy") for _ in range(4))
@@ -112,6 +115,42 @@ def test_valves_even_what_they_stand_on_and_the_nearest_is_least_open(manifold, 
     for b in branches:
         outlets = sum(o.each for o in flow.outlets if o.plot == b.plot)
         assert b.cup_s == pytest.approx(0.1 / (b.after_l_h / outlets) * 3600)
+
+
+def test_a_pump_s_own_parts_are_on_the_list_and_in_its_head(manifold, library):
+    def names(garden):
+        return {p.key: p.quantity for p in parts_list(garden, library)}
+
+    on = names(manifold)
+    assert on["pump"] == on["check-valve"] == on["residual-current"] == 1
+    assert on["regulator"] == len(manifold.zones)
+    assert "suction-hose" not in on
+    assert "spigot-adapter" not in on  # the pump hangs in the barrel
+    roles = [p.role for p in head_assembly(manifold, library, manifold.zones[0])]
+    assert roles[:2] == ["pump", "check"]
+    dry = names(pumping.FitPump(manifold.store.id, "diaphragm-12v").apply(manifold, library))
+    assert {"suction-hose", "foot-valve", "pump-battery", "fuse", "spigot-adapter"} <= set(dry)
+    assert "residual-current" not in dry
+    roles = [p.role for p in head_assembly(pumping.FitPump(manifold.store.id, "transfer").apply(
+        manifold, library), library, manifold.zones[0])]
+    assert roles[:3] == ["inlet", "pump", "check"]
+
+
+def test_a_garden_typed_in_feet_and_gallons_has_the_flows_of_one_typed_in_metres(library):
+    typed = {"stores/barrels/stand_m": ("75 cm", "2 ft 5.528 in"),
+             "stores/barrels/volume_l": ("200 L", "52.834 gal"),
+             "plots/bed-1/length_m": ("3.5 m", "11 ft 5.795 in"),
+             "plots/bed-1/rim_m": ("30 cm", "11.811 in")}
+    flows = []
+    for system, i in (("metric", 0), ("us", 1)):
+        garden = SetValue("units", system).apply(poured(library), library)
+        for path, words in typed.items():
+            measure = measure_at(garden, path)
+            garden = SetValue(path, parse_for(measure, words[i], system)).apply(garden, library)
+        flows.append([o.flow_l_h for zone in garden.zones for o in push.solve_zone(
+            garden, library, zone, push.zone_levels(garden, zone)["half"]).outlets])
+    assert len(flows[0]) > 5
+    assert flows[1] == pytest.approx(flows[0], rel=2e-3)
 
 
 def test_a_thirstier_bed_gets_its_larger_share(manifold, library):

@@ -7,9 +7,11 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from epanet import run_file
+from euhydra.core.assess import STATIONS
 from euhydra.core.garden.edits import Add
 from euhydra.core.hydraulics.build import zone_network
 from euhydra.core.push import level_at, solve_zone, zone_levels
+from euhydra.web.panes import VIEWS
 from gardens import poured
 
 KILN = "/g/kiln-yard"
@@ -92,9 +94,6 @@ def test_every_zone_s_file_runs_in_the_engine_unchanged_and_agrees(client, garde
     assert client.get(f"{KILN}/export/moon.inp").status_code == 404
 
 
-VIEWS = ("section", "outlets", "schools", "balance", "day")
-
-
 def test_every_view_stands_for_taps_pumps_drums_drilled_beds_and_no_store(client, gardens,
                                                                          library):
     tapped = poured(library, tap=True)
@@ -106,14 +105,25 @@ def test_every_view_stands_for_taps_pumps_drums_drilled_beds_and_no_store(client
     for key in (made, "balcony", "plot-27", "kiln-yard"):
         for units in ("metric", "us"):
             client.post(f"/g/{key}/edit", data={"path": "units", "typed": units})
-            for view in VIEWS:
-                said = client.get(f"/g/{key}/push", params={"view": view})
-                assert said.status_code == 200, (key, view)
+            for view in VIEWS["push"]:
+                said = client.get(f"/g/{key}/push", params={"view": view.key})
+                assert said.status_code == 200, (key, view.key)
                 assert not re.search(r"\b(nan|inf|None)\b", re.sub(r"<script.*?</script>", "",
                                                                    said.text, flags=re.S))
     balance = client.get(f"/g/{made}/push?view=balance").text
     assert "A full surge drum empties" in balance
     assert "a row of drilled pipe" in balance
+
+
+@pytest.mark.parametrize("kind", ["transfer", "diaphragm-12v"])
+def test_every_station_stands_in_a_garden_on_a_pump(client, kind):
+    client.post(f"{KILN}/pump", data={"store": "barrels", "kind": kind})
+    client.post(f"{KILN}/edit", data={"path": "lifts/pump-1/regulator_kpa", "typed": "100 kPa"})
+    for station in STATIONS:
+        for view in VIEWS[station]:
+            said = client.get(f"{KILN}/{station}", params={"view": view.key})
+            assert said.status_code == 200, (station, view.key)
+    assert "Check valve" in client.get(f"{KILN}/build").text
 
 
 @settings(deadline=None, max_examples=12, suppress_health_check=list(HealthCheck))

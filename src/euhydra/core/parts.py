@@ -6,7 +6,7 @@ import math
 from collections import Counter
 from dataclasses import dataclass
 
-from euhydra.core.garden.model import Drain, Garden, Store, Zone
+from euhydra.core.garden.model import Drain, Garden, Lift, Store, Zone
 from euhydra.core.library import Library
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
@@ -31,6 +31,8 @@ def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     _store_parts(count, garden)
     for zone in garden.zones:
         _head_parts(count, garden, zone)
+    for lift in garden.lifts:
+        _pump_parts(count, garden, lift)
     _line_parts(count, garden)
     return tuple(sorted(count.lines(), key=lambda part: part.need != "must"))
 
@@ -67,9 +69,14 @@ def head_assembly(garden: Garden, library: Library, zone: Zone) -> tuple[HeadPar
     """What stands between the store and the zone's pipe, in order."""
     first = next(line for line in garden.lines if line.zone == zone.id)
     fittings = sorted((f for f in garden.fittings if f.line == first.id), key=lambda f: f.order)
-    return tuple(HeadPart(library.timers[garden.timer].name, "timer") if f.kind == "timer" else
-                 HeadPart(library.fittings[f.kind].name, library.fittings[f.kind].role)
-                 for f in fittings if f.order < 50)
+    parts = [HeadPart(library.timers[garden.timer].name, "timer") if f.kind == "timer" else
+             HeadPart(library.fittings[f.kind].name, library.fittings[f.kind].role)
+             for f in fittings if f.order < 50]
+    lift = garden.lift_on(zone.source)
+    if lift is not None:
+        before = sum(part.role == "inlet" for part in parts)
+        parts.insert(before, HeadPart(library.pumps[lift.kind].name, "pump"))
+    return tuple(parts)
 
 
 class _Count:
@@ -149,15 +156,49 @@ def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
     timer = count.library.timers[garden.timer]
     alike = [z for z in garden.zones if z.source == zone.source]
     if zone is alike[0]:
-        if garden.tap_of(zone.source) is None:
+        lift = garden.lift_on(zone.source)
+        sunk = lift is not None and count.library.pumps[lift.kind].family == "submersible"
+        if garden.tap_of(zone.source) is None and not sunk:
             count.add("spigot-adapter")
         if len(alike) > 1:
             count.add("splitter", len(alike) - 1)
-    count.add("timer", detail=timer.name)
-    count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as it "
-                                "stood.")
+    if zone.timed:
+        count.add("timer", detail=timer.name)
+        count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as "
+                                    "it stood.")
+    else:
+        count.add("valve", reason="Shuts the row off while it is mended; it stands open.")
     count.add("filter", detail=count.library.fittings[zone.filter].name)
     count.add("adapter")
+
+
+def _pump_parts(count: _Count, garden: Garden, lift: Lift) -> None:
+    kind = count.library.pumps[lift.kind]
+    zones = sum(zone.source == lift.draws_from for zone in garden.zones)
+    count.add("pump", detail=kind.name)
+    count.add("check-valve")
+    if kind.family != "submersible":
+        count.add("suction-hose", max(lift.suction_m, 0.5),
+                  f"Suction hose, {lift.suction_mm:.0f} mm, stiff")
+        count.add("foot-valve")
+    if lift.control == "pressure-switch" and kind.family == "transfer":
+        count.add("pressure-switch")
+    if lift.control == "float" and kind.family != "submersible":
+        count.add("float-switch")
+    if lift.regulator_kpa > 0:
+        count.add("regulator", zones)
+    if lift.power == "mains":
+        count.add("residual-current")
+        return
+    count.add("pump-battery", detail=f"Battery, 12 V, {lift.battery_wh:.0f} Wh"
+              if lift.battery_wh > 0 else "")
+    count.add("fuse")
+    if lift.power == "panel":
+        count.add("panel", detail=f"Panel, {lift.panel_w:.0f} W" if lift.panel_w > 0 else "")
+        count.add("charge-controller")
+
+
+HAND_PARTS = {"valve": "valve", "inline-filter": "inline-filter", "splitter": "splitter"}
 
 
 def _line_parts(count: _Count, garden: Garden) -> None:
@@ -181,6 +222,9 @@ def _line_parts(count: _Count, garden: Garden) -> None:
             continue
         count.add("dripper", run.points * run.each, count.library.outlets[run.kind].name)
     count.add("peg", math.ceil(pegged / PEG_EVERY_M))
+    for fitting in garden.fittings:
+        if fitting.hand and fitting.kind in HAND_PARTS:
+            count.add(HAND_PARTS[fitting.kind])
     count.add("spare", 3)
     count.add("plugged-tee", max(kinds["plugged-tee"], 1))
     for key in ("tee", "elbow", "flush-end"):

@@ -11,7 +11,7 @@ from shapely.geometry import Polygon, box
 from euhydra.core import geometry, storage
 from euhydra.core.garden.model import Basin, Garden, RainGarden, Store, Thing, WetArea
 
-MARK_M = 0.15  # a tap, a well or a spot height takes so much room on the plan
+MARK_M = 0.15  # a tap, a well, a pump or a spot height takes so much room on the plan
 
 
 @dataclass(frozen=True)
@@ -50,7 +50,7 @@ def placed(garden: Garden) -> tuple[Placed, ...]:
                for t in garden.buildings]
     things += [Placed(f"plots/{t.id}", t.kind, t, geometry.outline(t)) for t in garden.plots]
     things += [Placed(f"stores/{t.id}", "store", t, store_shape(t)) for t in garden.stores]
-    for table in ("taps", "wells", "drains"):
+    for table in ("taps", "wells", "drains", "lifts"):
         things += [Placed(f"{table}/{t.id}", table[:-1], t, _mark(t.at.x_m, t.at.y_m))
                    for t in getattr(garden, table)]
     things += [Placed(f"site/spots/{t.id}", "spot", t, _mark(t.at.x_m, t.at.y_m))

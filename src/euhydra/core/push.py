@@ -92,6 +92,7 @@ class ValveState:
 
     gets_kpa: float
     needs_kpa: float
+    source: str = ""
 
     @property
     def opens(self) -> bool:
@@ -174,8 +175,9 @@ def valve_state(garden: Garden, library: Library) -> ValveState:
     """
     needs = library.timers[garden.timer].opens_kpa
     timed = {zone.source for zone in garden.zones if zone.timed}
-    gets = [valve_gets_kpa(garden, library, source) for source in timed]
-    return ValveState(min(gets, default=needs), needs)
+    gets, source = min(((valve_gets_kpa(garden, library, s), s) for s in timed),
+                       default=(needs, ""))
+    return ValveState(gets, needs, source)
 
 
 def way_to(flow: ZoneFlow, node: str) -> list[Join]:

@@ -14,7 +14,8 @@ TEXT_M = 0.16
 OUTLET_RADIUS_M = 0.02
 # AutoCAD colour numbers: earth and leaf for things, blue for pipe
 COLOURS = {"plots": 32, "roofs": 8, "buildings": 8, "paths": 9, "stores": 5, "taps": 30,
-           "wells": 140, "drains": 200, "rain_gardens": 84, "wet_areas": 150, "site": 9}
+           "wells": 140, "drains": 200, "lifts": 140, "rain_gardens": 84,
+           "wet_areas": 150, "site": 9}
 PIPE, OUTLET, NAMES = 5, 4, 7
 
 

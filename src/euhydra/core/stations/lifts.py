@@ -160,7 +160,8 @@ def _battery(r: Reckoning, lift: Lift, zones: list[Zone]) -> list[Finding]:
         found.append(Finding(
             "push.battery-short", "care",
             say(f"{quoted(lift.name)}: its battery lasts " + "{d} in the thirstiest month",
-                d=Amount(spent.lasts_days, "days", 1)),
+                d=Amount(spent.lasts_days, "days", 1)) if lift.battery_wh > 0 else
+            Phrase(f"{quoted(lift.name)} has no battery yet"),
             say("It draws {e} a day; half of a battery may be drawn. Three dull days ask for {b}, "
                 "and a panel of {p} makes up a day.", e=Amount(spent.wh_day, "energy"),
                 b=Amount(spent.battery_wh, "energy"), p=Amount(spent.panel_w, "power")),

@@ -169,6 +169,12 @@ def _unsettled(r: Reckoning) -> list[Finding]:
                         n=Amount(bad[0].solution.iterations, "count")))]
 
 
+def _source_name(r: Reckoning) -> str:
+    """Of the source that gives the timer's valve least, or of the pump on it."""
+    source = r.valve.source
+    return (r.garden.lift_on(source) or r.garden.tap_of(source) or r.garden.store_of(source)).name
+
+
 def _valve(r: Reckoning) -> list[Finding]:
     if r.valve.opens:
         return []
@@ -176,7 +182,8 @@ def _valve(r: Reckoning) -> list[Finding]:
     edit = SetValue("timer", ball)
     return [Finding(
         "push.valve-shut", "stop",
-        say("The timer's valve needs {need}; full barrels give it {got}",
+        say("The timer's valve needs {need}; " + f"{quoted(_source_name(r))} gives it "
+            + "{got} at its fullest",
             need=Amount(r.valve.needs_kpa, "pressure"), got=Amount(r.valve.gets_kpa, "pressure")),
         Phrase("A pilot valve lifts on line pressure. A motor turns a ball valve, which opens at "
                "none."),

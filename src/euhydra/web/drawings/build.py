@@ -8,7 +8,7 @@ from euhydra.core.parts import HeadPart, head_assembly
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
-CELL, TALL = 122.0, 168.0
+CELL, TALL, IN_A_ROW = 122.0, 168.0, 6
 GLYPHS = {
     "inlet": "M18 6h18v26M18 20h-14M36 12h10v6h-10M18 32h18v8h-18Z",
     "splitter": "M24 2v14M24 16c0 8-16 6-16 18v6M24 16c0 8 16 6 16 18v6M4 28h8M36 28h8",
@@ -17,6 +17,8 @@ GLYPHS = {
     "backflow": "M6 24h36M24 6v10M14 16h20l-10 16ZM12 34h24M24 34v8",
     "regulator": "M4 26h12v-8h16v8h12M24 18v-12M16 6h16M18 34h12",
     "valve": "M4 26h10M34 26h10M14 18h20v16h-20ZM24 18v-8M12 10h24",
+    "check": "M4 26h10M34 26h10M14 14v24l20-12ZM34 14v24",
+    "pump": "M24 8a18 18 0 1 0 .1 0M24 26l9-9M24 26l-12 4M24 26l4 12M42 26h6M24 8V0",
     "spare": "M4 26h40M24 26v14M18 40h12M20 44h8",
     "adapter": "M8 12h14v20H8ZM22 16h20M22 28h20M28 13v18M34 13v18M40 13v18",
 }
@@ -31,12 +33,12 @@ def heads(sheet: Sheet) -> Markup:
         alike.setdefault(key, []).append(zone.name)
     parts = []
     for (head, tube), names in alike.items():
-        source = "barrel" if head[0].role == "inlet" else "tap"
+        source = "barrel" if head[0].role in ("inlet", "pump") else "tap"
         times = "" if len(names) == 1 else f", {len(names)} of these"
         parts += [svg.text(20, y, f"Head assembly in order, from the {source}{times}", "d-title"),
                   svg.text(20, y + 20, "for " + _clipped("; ".join(names)), "d-mute"),
-                  *_row(head, a.library.tubes[tube].name, y + 34)]
-        y += TALL + 34
+                  *_rows(head, a.library.tubes[tube].name, y + 34)]
+        y += TALL * -(-len(head) // IN_A_ROW) + 34
     return svg.svg(850, y - 20, "Head assembly of each zone in order", parts)
 
 
@@ -44,19 +46,30 @@ def _clipped(names: str) -> str:
     return names if len(names) <= 110 else names[:109] + "…"
 
 
-def _row(head: tuple[HeadPart, ...], tube: str, y: float) -> list[Markup]:
-    middle = y + 46
-    parts = [svg.path(f"M20 {middle}H{20 + len(head) * CELL + 110:.1f}", "d-pipe",
-                      stroke_dasharray="10 5")]
-    for i, part in enumerate(head):
+def _rows(head: tuple[HeadPart, ...], tube: str, y: float) -> list[Markup]:
+    parts: list[Markup] = []
+    for first in range(0, len(head), IN_A_ROW):
+        row = head[first:first + IN_A_ROW]
+        end = 20 + len(row) * CELL
+        last = first + len(row) == len(head)
+        parts += [svg.path(f"M20 {y + 46:.1f}H{end + (110 if last else 0):.1f}", "d-pipe",
+                           stroke_dasharray="10 5"), *_row(row, first, y)]
+        parts += _wrapped(tube, end + 60, y + 70) if last else [
+            svg.text(end - 8, y + 40, "on below", "d-mute", "end")]
+        y += TALL
+    return parts
+
+
+def _row(row: tuple[HeadPart, ...], first: int, y: float) -> list[Markup]:
+    parts: list[Markup] = []
+    for i, part in enumerate(row):
         x = 20 + i * CELL
         parts += [svg.rect(x + 14, y + 10, 78, 72, "d-white"),
                   svg.el("g", svg.path(GLYPHS[part.role], "d-ink", stroke_width=2),
                          transform=f"translate({x + 29:.1f} {y + 24:.1f})"),
-                  svg.text(x + 18, y + 24, str(i + 1), "d-dim"),
+                  svg.text(x + 18, y + 24, str(first + i + 1), "d-dim"),
                   *_wrapped(part.name, x + 53, y + 102)]
-    x = 20 + len(head) * CELL
-    return [*parts, *_wrapped(tube, x + 60, y + 70)]
+    return parts
 
 
 def _wrapped(name: str, cx: float, y: float) -> list[Markup]:

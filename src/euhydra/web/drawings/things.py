@@ -72,12 +72,12 @@ def store(frame: Frame, held: Store) -> list[Markup]:
 
 
 def mark(frame: Frame, thing: placing.Placed) -> list[Markup]:
-    """A tap, a well, a drain or a spot height: a small sign with its letter."""
+    """A tap, a well, a drain, a pump or a spot height: a small sign with its letter."""
     x, y = frame.xy(*thing.shape.centroid.coords[0])
     if thing.kind == "spot":
         return [svg.path(f"M{x - 5:.1f} {y:.1f}h10M{x:.1f} {y - 5:.1f}v10", "d-thin")]
     letter, class_ = {"tap": ("T", "d-tap"), "well": ("W", "d-well"),
-                      "drain": ("G", "d-grey")}[thing.kind]
+                      "drain": ("G", "d-grey"), "lift": ("P", "d-pump")}[thing.kind]
     return [svg.rect(x - 8, y - 8, 16, 16, class_),
             svg.text(x, y + 4.5, letter, "d-on", "middle")]
 

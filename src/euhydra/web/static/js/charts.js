@@ -3,6 +3,7 @@ import { Plot } from "/static/vendor/plot.js";
 
 const FONT = { fontSize: "12.5px", background: "transparent", color: "var(--ink)", overflow: "visible" };
 const WIDTH = 820;
+const NUMBERS = { tickFormat: (v) => v.toLocaleString("en", { maximumFractionDigits: 3 }).replaceAll(",", "\u202f").replace("-", "\u2212") };
 
 export function drawCharts(root) {
   for (const figure of root.querySelectorAll("[data-chart]")) {
@@ -46,7 +47,7 @@ function rainAndThirst(s) {
     Plot.plot({
       width: WIDTH, height: 470, marginLeft: 46, marginTop: 26, style: FONT,
       x: { domain: [0, 12], ticks: s.months.map((m) => m.at), tickFormat: (t) => s.months[Math.floor(t)]?.month ?? "", label: null, tickSize: 0 },
-      y: { label: `${s.unit} a month`, grid: true, nice: true },
+      y: { ...NUMBERS, label: `${s.unit} a month`, grid: true, nice: true },
       marks: [
         Plot.rect(gap, { x1: (m) => m.at - 0.38, x2: (m) => m.at + 0.38, y1: "rain", y2: "eto", fill: "var(--care-bg)" }),
         Plot.rect(s.months, { x1: (m) => m.at - 0.38, x2: (m) => m.at + 0.38, y1: 0, y2: "rain", fill: "var(--rain)" }),
@@ -93,7 +94,7 @@ function thirst(s) {
     Plot.plot({
       width: WIDTH, height: 400, marginLeft: 52, marginTop: 26, style: FONT,
       x: { type: "band", domain: s.rows.slice(0, 12).map((r) => r.month), label: null, tickSize: 0, padding: 0.18 },
-      y: { label: s.unit, grid: true, nice: true },
+      y: { ...NUMBERS, label: s.unit, grid: true, nice: true },
       marks: [
         Plot.barY(s.rows, { x: "month", y: "need", fill: (r) => colour(r.plot), z: "plot", order: s.plots, stroke: "var(--panel)" }),
         Plot.ruleY([0], { stroke: "var(--ink)" }),
@@ -111,7 +112,7 @@ function tank(s) {
     Plot.plot({
       width: WIDTH, height: 400, marginLeft: 52, marginTop: 26, marginBottom: 30, style: FONT,
       x: { domain: [1, 365], ticks: starts.map((d) => d + 14), tickFormat: (d) => names[starts.findIndex((x) => x + 14 === d)], label: null, tickSize: 0 },
-      y: { label: s.unit, domain: [0, s.full * 1.02], grid: true },
+      y: { ...NUMBERS, label: s.unit, domain: [0, s.full * 1.02], grid: true },
       marks: [
         Plot.areaY(days, { x: (d) => d, y1: (d) => s.low[d - 1], y2: (d) => s.high[d - 1], fill: "var(--rain-pale)" }),
         Plot.lineY(days, { x: (d) => d, y: (d) => s.middle[d - 1], stroke: "var(--rain)", strokeWidth: 2.6 }),
@@ -135,7 +136,7 @@ function years(s) {
     Plot.plot({
       width: WIDTH, height: 380, marginLeft: 52, marginTop: 26, marginRight: 60, style: FONT,
       x: { domain: [0, 364], ticks: STARTS.map((d) => d + 15), tickFormat: (d) => NAMES[STARTS.indexOf(d - 15)], label: null, tickSize: 0 },
-      y: { label: s.unit, grid: true, nice: true },
+      y: { ...NUMBERS, label: s.unit, grid: true, nice: true },
       marks: [
         ...s.all.map((year) => Plot.line(points(year), { stroke: "var(--rule)", strokeWidth: 1 })),
         ...s.named.map((y) => Plot.line(points(y.values), { stroke: YEAR_LINES[y.name][0], strokeWidth: 2.6, strokeDasharray: YEAR_LINES[y.name][1] })),
@@ -151,7 +152,7 @@ function supply(s) {
     [["T  pressure left", LINE("var(--tap)", "7 4")], ["most to plan for", LINE("var(--ink)", "4 4")]],
     Plot.plot({
       width: WIDTH, height: 260, marginLeft: 52, marginTop: 26, marginBottom: 44, style: FONT,
-      x: { label: s.flow_unit, labelOffset: 40, nice: true }, y: { label: s.unit, grid: true, nice: true },
+      x: { ...NUMBERS, label: s.flow_unit, labelOffset: 40, nice: true }, y: { ...NUMBERS, label: s.unit, grid: true, nice: true },
       marks: [
         Plot.line(s.points, { x: "flow", y: "left", stroke: "var(--tap)", strokeWidth: 2.6, strokeDasharray: "7 4" }),
         Plot.ruleX([s.plan], { stroke: "var(--ink)", strokeDasharray: "4 4" }),
@@ -170,7 +171,7 @@ function pump(s) {
      ["where they meet", `<circle cx="11" cy="6" r="4.5" fill="var(--stop)"/>`]],
     Plot.plot({
       width: WIDTH, height: 320, marginLeft: 52, marginTop: 26, marginBottom: 44, style: FONT,
-      x: { label: s.flow_unit, labelOffset: 40, nice: true, grid: true }, y: { label: s.unit, grid: true, nice: true, domain: [0, Math.max(...s.pump.map((p) => p.head))] },
+      x: { ...NUMBERS, label: s.flow_unit, labelOffset: 40, nice: true, grid: true }, y: { ...NUMBERS, label: s.unit, grid: true, nice: true, domain: [0, Math.max(...s.pump.map((p) => p.head))] },
       marks: [
         Plot.line(s.pump, { x: "flow", y: "head", stroke: "var(--ink)", strokeWidth: 2.6 }),
         ...s.systems.map((z, i) => Plot.line(z.points, { x: "flow", y: "head", stroke: LINE_COLOURS[i % 6], strokeDasharray: DASHES[i % 6], strokeWidth: 2 })),
@@ -187,9 +188,9 @@ function watering(s) {
   const x = { label: null, domain: [0, s.points.at(-1).at] };
   const box = document.createElement("div");
   box.append(
-    Plot.plot({ ...shared, height: 190, marginTop: 26, marginBottom: 22, x, y: { label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
+    Plot.plot({ ...shared, height: 190, marginTop: 26, marginBottom: 22, x, y: { ...NUMBERS, label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
       marks: [Plot.areaY(s.points, { x: "at", y: "left", fill: "var(--rain-pale)" }), Plot.lineY(s.points, { x: "at", y: "left", stroke: "var(--rain)", strokeWidth: 2.4 }), Plot.ruleY([0])] }),
-    Plot.plot({ ...shared, height: 170, marginTop: 30, marginBottom: 42, x: { ...x, label: "minutes from the first valve", labelOffset: 36 }, y: { label: `all outlets, ${s.flow_unit}`, grid: true, domain: [0, most] },
+    Plot.plot({ ...shared, height: 170, marginTop: 30, marginBottom: 42, x: { ...x, ...NUMBERS, label: "minutes from the first valve", labelOffset: 36 }, y: { ...NUMBERS, label: `all outlets, ${s.flow_unit}`, grid: true, domain: [0, most] },
       marks: [Plot.lineY(s.points, { x: "at", y: "flow", stroke: "var(--ink)", strokeWidth: 2, curve: "step" }), Plot.ruleX(s.ends, { x: "at", stroke: "var(--mute)", strokeDasharray: "4 4" }),
               ...s.ends.map((end, i) => Plot.text([end], { x: "at", frameAnchor: "top", text: (e) => `${e.name.slice(0, 22)} ends`, dy: 4 + 14 * (i % 4), dx: -5, textAnchor: "end", fill: "var(--ink)", stroke: "var(--panel)", strokeWidth: 3 })), Plot.ruleY([0])] }));
   return box;
