@@ -55,7 +55,7 @@ def _rows(head: tuple[HeadPart, ...], tube: str, y: float) -> list[Markup]:
         parts += [svg.path(f"M20 {y + 46:.1f}H{end + (110 if last else 0):.1f}", "d-pipe",
                            stroke_dasharray="10 5"), *_row(row, first, y)]
         parts += _wrapped(tube, end + 60, y + 70) if last else [
-            svg.text(end - 8, y + 40, "on below", "d-mute", "end")]
+            svg.text(end + 6, y + 50, "goes on below", "d-mute")]
         y += TALL
     return parts
 

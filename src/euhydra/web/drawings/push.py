@@ -156,7 +156,8 @@ def _barrels(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, *, still: 
     if store.stand_m > 0:
         parts.append(svg.path(f"M{left:.1f} {ground:.1f}V{base:.1f}H{SOURCE_X:.1f}V{ground:.1f}",
                               "d-ink", stroke_width=3))
-    parts += [svg.text(SOURCE_X + 7, top + 2,
+    said = min(top, water - 46)  # over the lines of standing and running water
+    parts += [svg.text(_told_x(sheet, store), said + 2,
                        f"{store.count} × {sheet.show(store.volume_l, 'volume')}",
                        "d-lab d-halo"), svg.upright(left - 8, base, ground)]
     middle = (base + ground) / 2
@@ -166,10 +167,19 @@ def _barrels(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, *, still: 
         return parts
     stand = sheet.fields.at(f"stores/{store.id}/stand_m", store.name)
     return [*parts, svg.field(max(left - 96, LEFT + 4), middle - 13, stand),
-            _handle(sheet, view, store, flow, left, top, water)]
+            _handle(sheet, view, store, flow, left, said, water)]
 
 
-def _handle(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, left: float, top: float,
+def _told_x(sheet: Sheet, store: Store) -> float:
+    """Where the words beside a store begin: clear of the line that climbs at a pump."""
+    lift = sheet.garden.lift_on(store.id)
+    if lift is None:
+        return SOURCE_X + 7
+    sunk = sheet.assessment.library.pumps[lift.kind].family == "submersible"
+    return WAY_X + HEAD_STEP * (1 if sunk else 2) + 4
+
+
+def _handle(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, left: float, said: float,
             water: float) -> Markup:
     """The water's surface on a handle: drawn down or up, the zone's flow follows."""
     full, low = (push.level_at(sheet.garden, store.id, share) for share in (1.0, 0.0))
@@ -181,8 +191,8 @@ def _handle(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, left: float
         "g", svg.path(f"M{left - 8:.1f} {water:.1f}H{SOURCE_X + 8:.1f}", "d-surface"),
         svg.el("circle", cx=left - 14, cy=water, r=20, class_="d-grip"),
         svg.el("circle", cx=left - 14, cy=water, r=8, class_="d-handle"),
-        svg.text(SOURCE_X + 7, top + 19, words, "d-dim d-halo"),
-        svg.text(SOURCE_X + 7, top + 36, f"gives {sheet.show(flow.flow_l_h, 'flow')}",
+        svg.text(_told_x(sheet, store), said + 19, words, "d-dim d-halo"),
+        svg.text(_told_x(sheet, store), said + 36, f"gives {sheet.show(flow.flow_l_h, 'flow')}",
                  "d-lab d-halo d-gives"),
         class_="water-handle", data_water="1", data_full=f"{view.y(full):.1f}",
         data_low=f"{view.y(low):.1f}", tabindex="0", role="slider",
@@ -278,7 +288,7 @@ def _components(sheet: Sheet, view: _View, way: Section) -> list[Markup]:
         names.append(name)
         parts.append(svg.el("circle", cx=x, cy=y, r=7, class_="d-white") if part in pumps else
                      svg.rect(x - 5, y - 8, 10, 16, "d-white"))
-    return [*parts, svg.text(WAY_X + 2, y + 22, _clipped(", ".join(names), 44),
+    return [*parts, svg.text(WAY_X + 2, y + 22, _clipped(", ".join(names), 60),
                              "d-mute d-halo")]
 
 
