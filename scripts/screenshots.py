@@ -14,7 +14,6 @@ BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
 SHOTS = [
     ("home", "/", BENCH), ("first-pour", "/first-pour", BENCH), ("place", f"{KILN}/place", BENCH),
-    ("place-climates", f"{KILN}/place?view=climates", BENCH),
     ("place-levels", f"{PLOT}/place?view=levels", BENCH),
     ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
     ("store", f"{PLOT}/store", BENCH), ("store-marking", f"{KILN}/store?view=marking", BENCH),
@@ -23,6 +22,7 @@ SHOTS = [
     ("lay", f"{KILN}/lay?sel=plots/bed-3", BENCH),
     ("lay-layings", f"{KILN}/lay?view=layings&plot=border", BENCH),
     ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
+    ("push-schools", f"{PLOT}/push?view=schools", BENCH),
     ("time", f"{KILN}/time", BENCH), ("prove", f"{KILN}/prove", BENCH),
     ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build", PHONE),
 ]

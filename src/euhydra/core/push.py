@@ -18,6 +18,7 @@ from euhydra.core.library import Library
 from euhydra.core.units import head_m, pressure_kpa
 
 LAST_WATER_M = 0.05  # water above the outlet at the lowest level reckoned
+HALF_BLOCKED = 0.5  # of a filter's mesh shut, when a person first sees the flow fall
 HALF = 0.5
 
 
@@ -111,6 +112,12 @@ def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float) -
         flow_l_h=solution.flow_l_h[e.id], head_m=solution.head_m[e.node] - levels[e.node],
         least_head_m=e.kind.least_head_m, cv=e.kind.cv, each=e.count) for e in network.emitters)
     return ZoneFlow(zone.id, water_z_m, network, solution, outlets)
+
+
+def with_dirt(garden: Garden, library: Library, zone: Zone) -> ZoneFlow:
+    """The zone with its last water and half its filter's mesh shut, or as much as is shut now."""
+    dirty = zone.model_copy(update={"filter_blocked": max(HALF_BLOCKED, zone.filter_blocked)})
+    return solve_zone(garden, library, dirty, zone_levels(garden, zone)["low"])
 
 
 def zone_levels(garden: Garden, zone: Zone) -> dict[str, float]:

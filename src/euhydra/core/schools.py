@@ -114,7 +114,11 @@ def _energy(r: Reckoning, lift: Lift, zones: list[Zone]) -> Energy:
 def _fails(r: Reckoning, lift: Lift | None, zones: list[Zone]) -> list[Phrase]:
     if lift is None:
         halves = [r.flows[z.id]["half"] for z in zones]
-        found = [Phrase("the filter: a little dirt costs more head than there is to spare")]
+        dirty = [push.with_dirt(r.garden, r.library, z).worst for z in zones]
+        spare = min((o.head_m - o.least_head_m for o in dirty), default=0.0)
+        found = [say("the filter: half blocked it leaves {h} to spare" if spare >= 0 else
+                     "the filter: half blocked it leaves the worst outlet {h} short",
+                     h=Amount(abs(spare), "head", 2))]
         drop = min((r.flows[z.id]["low"].flow_l_h / f.flow_l_h for z, f in zip(
             zones, halves, strict=True) if f.flow_l_h > 0), default=1.0)
         if drop < 0.8:

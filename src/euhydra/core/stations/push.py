@@ -19,7 +19,6 @@ from euhydra.core.units import head_m
 HIGH_STAND_M = 0.6  # common practice: up to 60 cm on the flat
 GOOD_EVENNESS = 0.80
 MOST_HEAD_M = 35.0  # barbed drip fittings hold this without clamps, from memory
-HALF_BLOCKED = 0.5
 TOLD_M = 0.005
 AIR_M, RUNS_L_H = 0.05, 0.01  # a pipe so high over the line that runs gathers air
 
@@ -114,19 +113,13 @@ def _zone_figures(r: Reckoning, zone: Zone) -> list[Figure]:
 def _half_blocked(r: Reckoning, zone: Zone) -> Figure:
     """The worst outlet's head once the zone's filter is half blocked."""
     low = r.flows[zone.id]["low"]
-    dirty = _with_dirt(r, zone)
+    dirty = push.with_dirt(r.garden, r.library, zone)
     return Figure("half_blocked", "The same, filter half blocked",
                   Amount(dirty.worst.head_m, "head"), Working(
                       "a filter with half its mesh shut loses four times the head at a flow",
                       (Term("clean", Amount(low.worst.head_m, "head")),
                        Term("outlet needs", Amount(dirty.worst.least_head_m, "head"))),
                       "loss goes with the square of the speed through what is open", "physics"))
-
-
-def _with_dirt(r: Reckoning, zone: Zone) -> push.ZoneFlow:
-    blocked = max(HALF_BLOCKED, zone.filter_blocked)
-    dirty = zone.model_copy(update={"filter_blocked": blocked})
-    return push.solve_zone(r.garden, r.library, dirty, push.zone_levels(r.garden, zone)["low"])
 
 
 def losses(r: Reckoning, flow: push.ZoneFlow, emitter: str = "") -> list[Term]:
@@ -313,7 +306,7 @@ def _dirt(r: Reckoning) -> list[Finding]:
     for zone in r.garden.zones:
         if zone.filter_blocked > 0 or r.flows[zone.id]["low"].short_m > 0:
             continue
-        dirty = _with_dirt(r, zone)
+        dirty = push.with_dirt(r.garden, r.library, zone)
         if dirty.short_m > TOLD_M:
             edit = SetValue(f"zones/{zone.id}/filter", "filter-large")
             return [Finding(
