@@ -57,6 +57,16 @@ def test_a_weekday_timer_splits_a_run_it_cannot_hold(library):
     assert setting.fits
 
 
+def test_a_tap_opened_by_hand_is_set_in_fives_and_seldom(library):
+    setting = settings(library.timers["hand"], need(33, 6), 2.0, 30)[0]
+    assert (setting.starts_a_day, setting.minutes) == (2, 20)  # 33 ÷ 2 + 2 = 18.5
+    assert not settings(library.timers["hand"], need(600, 6), 2.0, 30)[0].fits
+
+
+def test_a_timer_set_by_phone_waters_as_often_as_roots_ask(library):
+    assert settings(library.timers["multi-ball"], need(48, 3.9), 1.0, 30)[0].starts_a_day == 7
+
+
 def test_a_plot_without_flow_is_not_given_a_time(library):
     setting = settings(library.timers["dial-ball"], need(math.inf, 24), math.inf, 0.0)[0]
     assert not setting.fits

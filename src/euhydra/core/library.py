@@ -162,7 +162,11 @@ class FittingKind(Row):
 
 @dataclass(frozen=True, kw_only=True)
 class Timer(Row):
-    """A hose timer: how it is set, and what its valve needs to open."""
+    """A hose timer: how it is set, and what its valve needs to open.
+
+    ``minutes`` are a dial's marks, or the least and the most in steps of ``step_min``;
+    ``most_starts`` is how often a day it can open.
+    """
 
     style: str
     valve: str
@@ -171,6 +175,8 @@ class Timer(Row):
     every_hours: tuple[int, ...]
     minutes: tuple[int, ...]
     weekdays: bool
+    step_min: int
+    most_starts: int
 
 
 @dataclass(frozen=True, kw_only=True)

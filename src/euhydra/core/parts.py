@@ -162,7 +162,9 @@ def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
             count.add("spigot-adapter")
         if len(alike) > 1:
             count.add("splitter", len(alike) - 1)
-    if zone.timed:
+    if zone.timed and timer.style == "hand":
+        count.add("valve", reason="Opened and shut by hand; a kitchen timer in the pocket helps.")
+    elif zone.timed:
         count.add("timer", detail=timer.name)
         count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as "
                                     "it stood.")

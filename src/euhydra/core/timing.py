@@ -129,19 +129,21 @@ def _dial(timer: Timer, need: MonthNeed, fill_min: float, flow_l_h: float) -> Se
 def _weekday(timer: Timer, need: MonthNeed, fill_min: float, flow_l_h: float) -> Setting:
     """Fewest weekdays whose longest gap the roots bridge; two starts when one run is too long."""
     days = next((n for n in (3, 4, 7) if 24 * DAYS_BETWEEN[n] <= need.longest_gap_h), 7)
-    starts = max(1, math.ceil(24 / need.longest_gap_h - 1e-9)) if days == 7 else 1
+    starts = (min(timer.most_starts, max(1, math.ceil(24 / need.longest_gap_h - 1e-9)))
+              if days == 7 else 1)
     longest = max(timer.minutes)
     while True:
         exact = need.minutes_a_day * 7 / days / starts + fill_min
-        if exact <= longest or (days == 7 and starts >= 4):
+        if exact <= longest or (days == 7 and starts >= timer.most_starts):
             break
         if days < 7:
             days = {3: 4, 4: 7}[days]
         else:
             starts += 1
-    mark = int(min(max(round(exact), min(timer.minutes)), longest)) if math.isfinite(
+    step = timer.step_min
+    mark = int(min(max(step * round(exact / step), min(timer.minutes)), longest)) if math.isfinite(
         exact) else longest
-    return _setting(need, mark, exact, fill_min, flow_l_h, exact <= longest + 0.5,
+    return _setting(need, mark, exact, fill_min, flow_l_h, exact <= longest + 0.5 * step,
                     weekdays=WEEKDAY_PATTERNS[days], starts=starts)
 
 

@@ -30,7 +30,7 @@ def season(sheet: Sheet) -> list[Pane]:
     other = library.timer_like(
         own, style="weekday" if library.timers[own].style == "dial" else "dial")
     panes = []
-    for key in (own, other):
+    for key in dict.fromkeys((own, other)):
         timer, rows = library.timers[key], []
         for zone in sheet.assessment.timed_zones:
             for s in sheet.assessment.settings_on(key)[zone.id]:
