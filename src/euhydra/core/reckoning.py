@@ -17,6 +17,8 @@ from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.build import pipe_litres
 from euhydra.core.library import Library
+from euhydra.core.season import Season, run_season
+from euhydra.core.season.build import world_of
 from euhydra.core.weather.eto import day_length
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
@@ -380,6 +382,11 @@ class Reckoning:
     def settings(self) -> dict[str, tuple[timing.Setting, ...]]:
         """Each zone's settings on the garden's own timer."""
         return self.settings_on(self.garden.timer)
+
+    @cached_property
+    def season(self) -> Season:
+        """Every day of every year with the timer as it is really set."""
+        return run_season(world_of(self))
 
     @cached_property
     def parts(self) -> tuple[parts.PartLine, ...]:

@@ -34,7 +34,8 @@ STAGES = ("first growth", "growing", "full grown", "ripening")
 class PlotThirst:
     """One plot's water. Arrays by day have shape (years, 365), by month (12,).
 
-    ``net_l`` is what has to be given on watering days after rain; ``use_l`` is what the crop uses.
+    ``net_l`` is what has to be given on watering days after rain; ``use_l`` is what the crop uses,
+    ``rain_l`` what falls on its roots; they hold ``total_l``, of which ``raw_l`` is easily drawn.
     A plot that is ``always_on`` takes what it uses from its own reservoir.
     """
 
@@ -47,6 +48,8 @@ class PlotThirst:
     raw_l: float
     interval_days: int
     peak_use_l: float
+    total_l: float
+    rain_l: Array
     always_on: bool = False
 
     @cached_property
@@ -186,7 +189,7 @@ def plot_thirst(plot: AnyPlot, library: Library, weather: DailyWeather,
     rain = weather.rain_mm * area if rained else np.zeros_like(use)
     net = use if always_on else refills(use, rain, kc > 0, interval, total)
     return PlotThirst(plot.id, potted, area, np.asarray(kc), use, net, raw, interval, peak,
-                      always_on)
+                      total, rain, always_on)
 
 
 def refills(use_l: Array, rain_l: Array, in_season: NDArray[np.bool_], interval_days: int,

@@ -12,7 +12,8 @@ from euhydra.core.push import ZoneFlow
 from euhydra.core.thirst import PlotThirst
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
-WEEKDAY_PATTERNS = {7: ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"),
+WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+WEEKDAY_PATTERNS = {7: WEEK,
                     4: ("Mon", "Wed", "Fri", "Sun"), 3: ("Mon", "Wed", "Fri")}
 DAYS_BETWEEN = {7: 1, 4: 2, 3: 3}
 LEAST_EFFICIENCY = 0.5

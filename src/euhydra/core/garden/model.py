@@ -85,6 +85,7 @@ class Garden(Part):
     plots: tuple[Plot, ...] = Field(min_length=1, max_length=100)
     timer: str = pick("timer", "timers", "dial-ball")
     window_h: float = measure("hours a day allowed", "hours", 0.5, 24, 8.0)
+    rain_hold_mm: float = measure("held after rain of (0: never)", "rain", 0, 100, 0.0)
     nodes: tuple[Node, ...] = ()
     lines: tuple[Line, ...] = ()
     fittings: tuple[Fitting, ...] = ()

@@ -64,8 +64,9 @@ def _row(row: tuple[HeadPart, ...], first: int, y: float) -> list[Markup]:
     parts: list[Markup] = []
     for i, part in enumerate(row):
         x = 20 + i * CELL
+        glyph = GLYPHS.get(part.role, GLYPHS["adapter"])
         parts += [svg.rect(x + 14, y + 10, 78, 72, "d-white"),
-                  svg.el("g", svg.path(GLYPHS.get(part.role, GLYPHS["adapter"]), "d-ink", stroke_width=2),
+                  svg.el("g", svg.path(glyph, "d-ink", stroke_width=2),
                          transform=f"translate({x + 29:.1f} {y + 24:.1f})"),
                   svg.text(x + 18, y + 24, str(first + i + 1), "d-dim"),
                   *_wrapped(part.name, x + 53, y + 102)]

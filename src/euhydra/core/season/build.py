@@ -1,0 +1,74 @@
+"""A garden's reckoning as the arrays that its season runs on."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from euhydra.core import timing
+from euhydra.core.backups import feeding, well_day_l
+from euhydra.core.garden.model import Wicking, Zone
+from euhydra.core.push import valve_gets_kpa
+from euhydra.core.season.programme import FIRST_START_H, wetting_minutes
+from euhydra.core.season.world import Array, World
+from euhydra.core.wicking import free_water_l
+
+if TYPE_CHECKING:
+    from euhydra.core.reckoning import Reckoning
+
+LEVELS = ("low", "half", "full")
+
+
+def world_of(r: Reckoning) -> World:
+    """Everything of the garden that its days run on, the timer set as ``r.settings`` says."""
+    garden, banks = r.garden, r.banks
+    zones = {plot: zone for zone in garden.zones for plot in zone.plots}
+    plots = [plot for plot in garden.plots if plot.id in zones]
+    thirsts = [r.thirsts[plot.id] for plot in plots]
+    number = {zone.id: i for i, zone in enumerate(garden.zones)}
+    shape = r.weather.rain_mm.shape
+    rows = [plot if isinstance(plot, Wicking) else None for plot in plots]
+    stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
+              for i in range(len(banks.banks))]
+    return World(
+        plots=tuple(plot.id for plot in plots),
+        bank=np.array([banks.of_store.get(zones[p.id].source, -1) for p in plots], dtype=np.intp),
+        zone=np.array([number[zones[p.id].id] for p in plots], dtype=np.intp),
+        flow_l_h=np.array([[r.flows[zones[p.id].id][level].plot_flow_l_h(p.id)
+                            for level in LEVELS] for p in plots]).reshape(len(plots), 3),
+        works=np.array([timing.efficiency(r.flows[zones[p.id].id]["half"]) if zones[p.id].timed
+                        else 1.0 for p in plots]),
+        minutes=_minutes(r, garden.zones),
+        always_on=np.array([row is not None for row in rows], dtype=bool),
+        reservoir=np.array([free_water_l(row) + row.tank_l if row else 0.0 for row in rows]),
+        total=np.array([t.total_l for t in thirsts]), ready=np.array([t.raw_l for t in thirsts]),
+        use=np.array([t.use_l for t in thirsts]).reshape(len(plots), *shape),
+        rain=np.array([t.rain_l for t in thirsts]).reshape(len(plots), *shape),
+        size=np.array([bank.usable_l for bank in banks.banks] or [0.0]), inflow=r.bank_inflow_l,
+        over_to=banks.over_to or (-1,), feeds=banks.feeds,
+        well=np.array([sum(well_day_l(w) for w in garden.wells if w.tops_up in near)
+                       for near in stores] or [0.0], dtype=float),
+        tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
+                        or [False], dtype=bool))
+
+
+def _minutes(r: Reckoning, zones: tuple[Zone, ...]) -> Array:
+    """Wetting of each zone by year, day and part; zones of a source open one after another.
+
+    A pilot valve without the pressure to lift it stays shut.
+    """
+    timer = r.library.timers[r.garden.timer]
+    stuck = {source for source in {zone.source for zone in zones}
+             if valve_gets_kpa(r.garden, r.library, source) < timer.opens_kpa}
+    found, begun = [], {(z.source, m): FIRST_START_H for z in zones for m in range(12)}
+    for zone in zones:
+        settings = r.settings[zone.id] if zone.timed and zone.source not in stuck else ()
+        first = []
+        for setting in settings:
+            first.append(begun[zone.source, setting.month] % 24)
+            begun[zone.source, setting.month] += setting.minutes / 60
+        found.append(wetting_minutes(
+            settings, first, min(r.fill_minutes(zone), 1e4) if zone.timed else 0.0, r.weather,
+            adjusts=timer.style == "weather", hold_mm=r.garden.rain_hold_mm))
+    return np.array(found).reshape(len(zones), *r.weather.rain_mm.shape, 4)

@@ -1,0 +1,80 @@
+"""What the timer does through the year as it is set: minutes of wetting by day and part of the day.
+
+A day has four parts of six hours. Minutes are those after the pipes are full.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core.timing import WEEK, Setting
+from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
+
+Array = NDArray[np.float64]
+PARTS, PART_H = 4, 6.0
+FIRST_START_H = 5.0  # morning is the default against leaf disease
+ADJUSTS_OVER_DAYS, MOST_ADJUSTED = 3, 1.5  # a weather-adjusting timer, from memory
+RAIN_DAYS = 2  # days back over which rain is counted for a hold
+
+
+def start_hours(setting: Setting, first_h: float = FIRST_START_H, days: int = 7) -> list[float]:
+    """Hours from Monday midnight at which the valve opens, in so many days."""
+    if setting.weekdays:
+        gap = 24 / setting.starts_a_day
+        return [day * 24 + (first_h + i * gap) % 24 for day in range(days)
+                if WEEK[day % 7] in setting.weekdays for i in range(setting.starts_a_day)]
+    return [float(h) for h in np.arange(first_h, days * 24, setting.every_h)]
+
+
+def runs(settings: Sequence[Setting], first_h: Sequence[float], years: int) -> Array:
+    """Runs of a zone by year, day and part of the day, (years, 365, 4).
+
+    One setting a month, each with the hour of its first start. Years of 365 days run on from a
+    Monday, so that a week's pattern falls on other days in each.
+    """
+    found = np.zeros((years, 365, PARTS))
+    for setting, start in zip(settings, first_h, strict=True):
+        whole = years * 365 if setting.weekdays else 365
+        hours = np.array(start_hours(setting, start, whole))
+        day, part = (hours // 24).astype(int), (hours % 24 // PART_H).astype(int)
+        opened = np.zeros((whole, PARTS))
+        np.add.at(opened, (day, part), 1.0)
+        month = setting.month == MONTH_OF_DAY
+        found[:, month] = opened.reshape(-1, 365, PARTS)[:, month]
+    return found
+
+
+def wetting_minutes(settings: Sequence[Setting], first_h: Sequence[float], fill_min: float,
+                    weather: DailyWeather, *, adjusts: bool = False, hold_mm: float = 0.0
+                    ) -> Array:
+    """Minutes of wetting of a zone, (years, 365, 4).
+
+    A timer that ``adjusts`` follows the thirst of the air of the last days against the month's
+    mean. With ``hold_mm`` above 0 it stays shut after so much rain in the last two days.
+    """
+    minutes = np.zeros(365)
+    for setting in settings:
+        minutes[setting.month == MONTH_OF_DAY] = max(setting.minutes - fill_min, 0.0)
+    wet = runs(settings, first_h, weather.years) * minutes[:, None]
+    if adjusts:
+        wet *= _adjusted(weather)[..., None]
+    if hold_mm > 0:
+        wet *= (_before(weather.rain_mm, RAIN_DAYS) * RAIN_DAYS < hold_mm)[..., None]
+    return wet
+
+
+def _adjusted(weather: DailyWeather) -> Array:
+    month = np.array([weather.eto_mm[:, MONTH_OF_DAY == m].mean() for m in range(12)])
+    share = _before(weather.eto_mm, ADJUSTS_OVER_DAYS) / np.maximum(month[MONTH_OF_DAY], 1e-9)
+    return np.asarray(np.clip(share, 0, MOST_ADJUSTED))
+
+
+def _before(daily: Array, days: int) -> Array:
+    """Mean of the days before each day; what came before the first is taken from the last."""
+    flat = daily.reshape(-1)
+    total = np.cumsum(np.concatenate([flat[-days:], flat]))
+    total = np.concatenate([[0.0], total])
+    return np.asarray(((total[days:-1] - total[:-days - 1]) / days).reshape(daily.shape))
