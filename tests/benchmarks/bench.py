@@ -21,6 +21,8 @@ from euhydra.core.garden.file import from_json
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.push import solve_zone, zone_levels
+from euhydra.core.season.build import world_of
+from euhydra.core.season.run import run_season, some_years
 from euhydra.core.storage import balance
 from euhydra.data import garden_text, library
 from euhydra.exports.inp import as_inp
@@ -147,6 +149,12 @@ def main() -> None:
     follow = drag_over_http()
     print(f"a bed of Kiln Yard dragged, to new litres and lengths over HTTP: {follow:.0f} ms "
           "(bound 150)")
+    ready = assess(kiln, tables)
+    world = (ready.settings, world_of(ready))[1]
+    one = some_years(world, np.array([0]))
+    season = best(lambda: run_season(one), 3)
+    print(f"a season of Kiln Yard by day: {season:.0f} ms (bound 300); "
+          f"{ready.years} years: {best(lambda: run_season(world), 3):.0f} ms (bound 6000)")
     cold = best(lambda: [assess(kiln, tables).station(s) for s in STATIONS], 3)
     first = best(lambda: assess(poured(tables), tables).station("push"), 3)
     print(f"every station of Kiln Yard from nothing: {cold:.0f} ms; Push alone: {first:.0f} ms")

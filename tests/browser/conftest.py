@@ -95,19 +95,6 @@ class Watched:
         assert not faults, "\n".join(faults)
 
 
-def box_of(locator) -> dict[str, float]:
-    """Where a thing stands once nothing moves it any more: px from the top left."""
-    locator.page.evaluate("document.fonts.ready.then(() => true)")
-    locator.element_handle().wait_for_element_state("stable")
-    return locator.bounding_box()
-
-
-def middle_of(locator) -> tuple[float, float]:
-    """The middle of a thing once it stands still."""
-    box = box_of(locator)
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-
-
 @pytest.fixture
 def watched(browser) -> Iterator[Watched]:
     context = browser.new_context(viewport={"width": 1280, "height": 800},

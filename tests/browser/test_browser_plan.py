@@ -6,7 +6,7 @@ import time
 import pytest
 from playwright.sync_api import expect
 
-from conftest import box_of, middle_of
+from standing import box_of, middle_of
 
 PLAN = "/g/kiln-yard/lay"
 

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from conftest import middle_of
+from standing import middle_of
 
 PUSH = "/g/kiln-yard/push"
 

@@ -7,8 +7,8 @@ import pytest
 import vega_datasets
 from playwright.sync_api import expect
 
-from conftest import middle_of
 from euhydra.web.panes import VIEWS
+from standing import middle_of
 
 
 def test_the_seattle_record_comes_in_through_the_upload(site, watched, tmp_path):

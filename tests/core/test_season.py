@@ -217,3 +217,18 @@ def test_days_over_new_year_and_a_garden_without_stores(library, kiln):
     season = run_days(w, np.full((1, 4), w.size[0]), np.zeros((1, 4)), np.zeros((1, 4)),
                       np.array([364, 0]))
     assert season.given[:, :, 1:364].sum() == 0
+
+
+def test_2550_gallons_last_about_six_summer_weeks_in_a_garden_of_60_a_day():
+    """Common practice: 9,650 L carried one small-house garden on drip through six summer weeks."""
+    import numpy as np
+    from test_season import world
+
+    use = np.full((1, 365), 60 * 3.785)
+    minutes = np.zeros((1, 365, 4))
+    minutes[..., 0] = 60.0
+    w = world(use, np.zeros((1, 365)), minutes, size=2550 * 3.785, total=600.0, ready=400.0,
+              flow=(60 * 3.785,) * 3)
+    season = run_days(w, w.size[:, None], np.zeros((1, 1)), np.zeros((1, 1)), np.arange(60))
+    weeks = int((season.lacking[0, 0, :60] < 1).sum()) / 7
+    assert 5.5 < weeks < 6.5

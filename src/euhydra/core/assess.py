@@ -6,10 +6,11 @@ from euhydra.core.advice import StationReport
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.stations import REPORTS
+from euhydra.core.stations import REPORTS, season
 from euhydra.core.weather.record import Record
 
 STATIONS = tuple(REPORTS)
+IN_FULL = {"prove": season.in_full}
 
 
 class Assessment(Reckoning):
@@ -25,6 +26,13 @@ class Assessment(Reckoning):
         if key not in self._reports:
             self._reports[key] = REPORTS[key](self)
         return self._reports[key]
+
+    def in_full(self, key: str) -> StationReport:
+        """The same with what takes longer to work out, for whoever looks at the station itself."""
+        full = f"{key} in full"
+        if full not in self._reports:
+            self._reports[full] = IN_FULL.get(key, REPORTS[key])(self)
+        return self._reports[full]
 
 
 def assess(garden: Garden, library: Library, record: Record | None = None) -> Assessment:

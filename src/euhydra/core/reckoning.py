@@ -51,6 +51,7 @@ class Reckoning:
         self._after: dict[Edit, Self] = {}
         self._storms: dict[tuple[str, float], storm.Filling] = {}
         self._thirsts: dict[str, thirst.PlotThirst] = {}
+        self._yields: dict[str, catch.RoofYield] = {}
         self._flows: dict[str, dict[str, push.ZoneFlow]] = {}
         self._shares: dict[tuple[str, float], push.ZoneFlow] = {}
         if like is not None:
@@ -75,6 +76,10 @@ class Reckoning:
             plots = {plot.id: plot for plot in like.garden.plots}
             self._thirsts = {plot.id: like.thirsts[plot.id] for plot in self.garden.plots
                              if "thirsts" in like.__dict__ and plots.get(plot.id) == plot}
+        if sky(like) == sky(self) and "yields" in like.__dict__:
+            roofs = {roof.id: roof for roof in like.garden.roofs}
+            self._yields = {roof.id: like.yields[roof.id] for roof in self.garden.roofs
+                            if roofs.get(roof.id) == roof}
         if "flows" in like.__dict__:
             same = {zone.id: zone_pipes(like.garden, zone) for zone in like.garden.zones}
             self._flows = {zone.id: like.flows[zone.id] for zone in self.garden.zones
@@ -106,8 +111,8 @@ class Reckoning:
     @cached_property
     def yields(self) -> dict[str, catch.RoofYield]:
         """Litres by day from each roof, by roof id."""
-        return {roof.id: catch.roof_yield(self.weather.rain_mm, roof, self.library)
-                for roof in self.garden.roofs}
+        return {roof.id: self._yields.get(roof.id) or catch.roof_yield(
+            self.weather.rain_mm, roof, self.library) for roof in self.garden.roofs}
 
     @cached_property
     def inflow_l(self) -> NDArray[np.float64]:
@@ -369,7 +374,8 @@ class Reckoning:
     def needs(self) -> dict[str, tuple[timing.MonthNeed, ...]]:
         """Twelve months of running time for each zone."""
         return {zone.id: timing.month_needs(self.flows[zone.id]["half"],
-                                            [self.thirsts[p] for p in zone.plots])
+                                            [self.thirsts[p] for p in zone.plots],
+                                            self.garden.longer)
                 for zone in self.timed_zones}
 
     def settings_on(self, timer: str) -> dict[str, tuple[timing.Setting, ...]]:

@@ -73,15 +73,20 @@ def fill_minutes(flow: ZoneFlow, pipe_l: float) -> float:
     return 60 * pipe_l / flow.flow_l_h if flow.flow_l_h > 1e-6 else math.inf
 
 
-def month_needs(flow: ZoneFlow, plots: list[PlotThirst]) -> tuple[MonthNeed, ...]:
-    """Twelve months of what a zone must run, from the plots' net need and the solved flow."""
+def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0
+                ) -> tuple[MonthNeed, ...]:
+    """Twelve months of what a zone must run, from the plots' net need and the solved flow.
+
+    ``longer`` is the share that its gardener adds to every run.
+    """
     share = efficiency(flow)
     needs = []
     for month in range(12):
         in_season = np.stack([p.kc > 0 for p in plots])[:, MONTH_OF_DAY == month]
         here = [(p, float(row.mean())) for p, row in zip(plots, in_season, strict=True)
                 if row.sum() >= LEAST_DAYS]
-        wanted = [(p, float(p.net_by_month[month]) / part / share) for p, part in here]
+        wanted = [(p, float(p.net_by_month[month]) / part / share * (1 + longer))
+                  for p, part in here]
         minutes = [_minutes(litres, flow.plot_flow_l_h(p.plot)) for p, litres in wanted]
         gap = min((_gap_hours(p, month, part) for p, part in here), default=24.0)
         needs.append(MonthNeed(month, sum(litres for _, litres in wanted),

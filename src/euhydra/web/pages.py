@@ -52,6 +52,7 @@ class Look:
     plot: str | None = None
     today: int = 0
     asked_day: bool = False
+    away: int = 14
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -59,7 +60,8 @@ class Look:
                 "level": self.level if self.level != "half" else None,
                 "month": self.month + 1 if self.month is not None else None, "since": since,
                 "sel": ",".join(self.picked), "hide": ",".join(self.hidden), "plot": self.plot,
-                "day": month_day(self.today) if self.asked_day else None}
+                "day": month_day(self.today) if self.asked_day else None,
+                "away": self.away if self.away != 14 else None}
         kept = {key: value for key, value in keep.items() if value}
         return f"?{urlencode(kept)}" if kept else ""
 
@@ -102,16 +104,16 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     assessment, before, trying = _tried(standing, station, look, before)
     garden = assessment.garden
     system: System = garden.units
-    report = assessment.station(station)
+    report = assessment.in_full(station)
     reading = (reading_of(request.app.state.shelf, standing, look.read)
                if look.view == "file" else None)
     sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
                   before if trying else None, look.month, look.zone, look.level, reading,
                   look.store, standing_there(garden, look.picked), frozenset(look.hidden),
-                  look.plot, look.today, look.asked_day)
+                  look.plot, look.today, look.asked_day, look.away)
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
-    was = before.station(station) if before else None
+    was = before.in_full(station) if before else None
     listed = measures.listed(station, sheet.fields)
     context = {
         "garden": garden, "kept": standing.kept,
@@ -135,7 +137,7 @@ def _tried(standing: Standing, station: str, look: Look, before: Assessment | No
            ) -> tuple[Assessment, Assessment | None, dict[str, Any] | None]:
     """The reckoning to show: as kept, or with a remedy tried on."""
     now = standing.assessment
-    found = find_remedy(now.station(station), look.trying) if look.trying else None
+    found = find_remedy(now.in_full(station), look.trying) if look.trying else None
     if found is None:
         return now, before, None
     finding, remedy = found

@@ -53,22 +53,35 @@ def world_of(r: Reckoning) -> World:
                         or [False], dtype=bool))
 
 
+def first_hours(r: Reckoning) -> dict[tuple[str, int], float]:
+    """The hour of each zone's first start in a day, by zone and month.
+
+    Zones of a source open one after another from early morning, so that no two fight for it.
+    """
+    begun: dict[tuple[str, int], float] = {}
+    found = {}
+    for zone in r.timed_zones:
+        for setting in r.settings[zone.id]:
+            turn = (zone.source, setting.month)
+            hour = begun.get(turn, FIRST_START_H)
+            found[zone.id, setting.month] = hour % 24
+            begun[turn] = hour + setting.minutes / 60
+    return found
+
+
 def _minutes(r: Reckoning, zones: tuple[Zone, ...]) -> Array:
-    """Wetting of each zone by year, day and part; zones of a source open one after another.
+    """Wetting of each zone by year, day and part.
 
     A pilot valve without the pressure to lift it stays shut.
     """
     timer = r.library.timers[r.garden.timer]
     stuck = {source for source in {zone.source for zone in zones}
              if valve_gets_kpa(r.garden, r.library, source) < timer.opens_kpa}
-    found, begun = [], {(z.source, m): FIRST_START_H for z in zones for m in range(12)}
+    found, starts = [], first_hours(r)
     for zone in zones:
         settings = r.settings[zone.id] if zone.timed and zone.source not in stuck else ()
-        first = []
-        for setting in settings:
-            first.append(begun[zone.source, setting.month] % 24)
-            begun[zone.source, setting.month] += setting.minutes / 60
+        fill = min(r.fill_minutes(zone), 1e4) if zone.timed else 0.0
         found.append(wetting_minutes(
-            settings, first, min(r.fill_minutes(zone), 1e4) if zone.timed else 0.0, r.weather,
+            settings, [starts[zone.id, s.month] for s in settings], fill, r.weather,
             adjusts=timer.style == "weather", hold_mm=r.garden.rain_hold_mm))
     return np.array(found).reshape(len(zones), *r.weather.rain_mm.shape, 4)

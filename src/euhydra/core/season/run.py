@@ -37,7 +37,7 @@ def run_season(world: World, start_share: float = 0.5) -> Season:
         if not again.size:
             break
         begin = after
-        part, ended = _pass(_some(world, again), begin.some(again))
+        part, ended = _pass(some_years(world, again), begin.some(again))
         _put(season, part, again)
         end.put(ended, again)
     return season
@@ -76,7 +76,8 @@ class _State:
         return np.asarray(np.max(gaps, axis=0))
 
 
-def _some(world: World, years: NDArray[np.intp]) -> World:
+def some_years(world: World, years: NDArray[np.intp]) -> World:
+    """The same garden in some of its years."""
     return replace(world, minutes=world.minutes[:, years], use=world.use[:, years],
                    rain=world.rain[:, years], inflow=world.inflow[:, years])
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
-from euhydra.core.garden.edits import Add
+from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
@@ -62,7 +62,9 @@ def months_of_water(r: Reckoning) -> tuple[MonthOfWater, ...]:
 def report(r: Reckoning) -> StationReport:
     """What Prove says."""
     days = float(np.median(r.short_days))
-    if not r.garden.stores:
+    if not r.valve.opens:
+        verdict = Phrase("As it is set, the timer never opens: plots get rain, no more.")
+    elif not r.garden.stores:
         verdict = Phrase("No store to run dry: the tap meets every watering.")
     elif days == 0:
         verdict = Phrase("In a typical year the barrels meet every watering.")
@@ -74,7 +76,8 @@ def report(r: Reckoning) -> StationReport:
                       d=Amount(days, "days"))
     return StationReport("prove", "Prove", verdict,
                          say("{d} short", d=Amount(days, "days")),
-                         _figures(r, days), worst_first([*_thirst(r, days), *_tap(r)]))
+                         _figures(r, days), worst_first(
+                             [*_never_opens(r), *_thirst(r, days), *_tap(r)]))
 
 
 def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
@@ -111,6 +114,17 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
 def _lasts(r: Reckoning) -> float:
     peak = float(r.demand_by_month.max())
     return r.usable_l / peak if peak > 0 else 365.0
+
+
+def _never_opens(r: Reckoning) -> list[Finding]:
+    if r.valve.opens:
+        return []
+    return [Finding(
+        "prove.never-opens", "stop", Phrase("The timer's valve stays shut"),
+        say("It needs {a} and gets {b}: plots get rain and what float valves let in, no more.",
+            a=Amount(r.valve.needs_kpa, "pressure"), b=Amount(r.valve.gets_kpa, "pressure")),
+        (Remedy("ball-valve", Phrase("Use a ball-valve timer"), Phrase("opens on a barrel"),
+                SetValue("timer", r.library.timer_like(r.garden.timer, valve="ball"))),))]
 
 
 def _thirst(r: Reckoning, days: float) -> list[Finding]:

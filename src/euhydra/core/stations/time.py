@@ -190,7 +190,7 @@ def _always_on(r: Reckoning) -> list[Finding]:
     return [Finding(
         "time.always-on", "note",
         Phrase(f"{quoted(', '.join(z.name for z in wet))}: always on, no run to set"),
-        say("Float valves let in {l} a day at the height of summer. Leave their valve open.",
+        say("Float valves let in {l} at the height of summer. Leave their valve open.",
             l=Amount(sum(r.thirsts[p].hottest_week_l for z in wet for p in z.plots), "daily")))]
 
 

@@ -30,6 +30,7 @@ class Sheet:
     plot: str | None = None
     today: int = 0
     asked_day: bool = False
+    away: int = 14
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -7,14 +7,13 @@ import math
 from markupsafe import Markup
 
 from euhydra.core.garden.model import Zone
+from euhydra.core.season.build import first_hours
+from euhydra.core.season.programme import start_hours
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time import peak_month, rhythm, setting_in
-from euhydra.core.timing import Setting
+from euhydra.core.timing import WEEK, Setting
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
-
-WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
-FIRST_START_H = 5.0  # morning is the default against leaf disease
 
 
 def week(sheet: Sheet) -> Markup:
@@ -29,7 +28,7 @@ def week(sheet: Sheet) -> Markup:
         x = left + i * day
         parts += [svg.text(x + day / 2, top - 8, name, "d-lab", "middle"),
                   svg.path(f"M{x:.1f} {top}V{bottom}", "d-rule")]
-    start = FIRST_START_H
+    starts = first_hours(a)
     for i, (zone, setting) in enumerate(rows):
         y = top + i * tall
         parts += [svg.text(20, y + 21, _clipped(zone.name), "d-name"),
@@ -38,12 +37,18 @@ def week(sheet: Sheet) -> Markup:
             parts.append(svg.text(left + 8, y + 21, "no water this month", "d-mute"))
             continue
         parts += [svg.rect(left + at / 24 * day, y + 7, max(setting.minutes / 1440 * day, 1.6),
-                           tall - 14, "d-rain") for at in _starts(setting, start)]
-        start += setting.minutes / 60
+                           tall - 14, "d-rain")
+                  for at in start_hours(setting, starts[zone.id, month])]
     parts += _faces(sheet, rows, bottom + 44)
     height = bottom + 44 + 178 * math.ceil(len(rows) / 2)
     return svg.svg(850, height, f"The week's runs in {MONTHS[month]} and the timer's settings",
                    parts)
+
+
+def card(sheet: Sheet, zones: list[tuple[Zone, Setting | None]]) -> Markup:
+    """The faces of the timer as they are set on one card."""
+    height = 30 + 178 * math.ceil(len(zones) / 2)
+    return svg.svg(850, height, "The timer's settings", _faces(sheet, zones, 24))
 
 
 def shown_month(sheet: Sheet) -> int:
@@ -53,16 +58,6 @@ def shown_month(sheet: Sheet) -> int:
 
 def _clipped(name: str, most: int = 21) -> str:
     return name if len(name) <= most else name[:most - 1] + "…"
-
-
-def _starts(setting: Setting, first_h: float) -> list[float]:
-    """Hours from Monday midnight at which the valve opens."""
-    if setting.weekdays:
-        gap = 24 / setting.starts_a_day
-        return [WEEK.index(d) * 24 + (first_h + i * gap) % 24
-                for d in setting.weekdays for i in range(setting.starts_a_day)]
-    return [first_h + i * setting.every_h for i in range(int((168 - first_h) / setting.every_h) + 1)
-            if first_h + i * setting.every_h < 168]
 
 
 def _faces(sheet: Sheet, rows: list[tuple[Zone, Setting | None]], top: float) -> list[Markup]:

@@ -1,6 +1,6 @@
 """What stands on the left of each station: its ways of looking, each a list of panes."""
 
-from euhydra.web.panes import catch, garden, grow, lay, place, push, store
+from euhydra.web.panes import catch, garden, grow, lay, place, prove, push, store
 from euhydra.web.panes.base import Links, Pane, Table, View
 
 __all__ = ["VIEWS", "Links", "Pane", "Table", "View"]
@@ -32,8 +32,12 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("balance", "Balance", push.balance),
              View("day", "Through a watering", push.through_the_day)),
     "time": (View("week", "The week", garden.week),
-             View("season", "Month by month", garden.season)),
-    "prove": (View("tank", "The barrels through the year", garden.tank),),
+             View("season", "Month by month", garden.season),
+             View("cards", "Cards and calendar", garden.timer_cards)),
+    "prove": (View("tank", "The barrels through the year", prove.tank),
+              View("thirst", "Thirst by plot", prove.thirst),
+              View("ledger", "Every litre", prove.ledger),
+              View("away", "Days away", prove.away)),
     "build": (View("parts", "Heads and parts", garden.build),
               View("cuts", "Cut list", garden.cuts)),
 }

@@ -4,15 +4,28 @@ from __future__ import annotations
 
 import math
 
+from euhydra.core import units
+from euhydra.core.calendar import cards, clock, due
 from euhydra.core.parts import PartLine, cut_list
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.prove import months_of_water
 from euhydra.core.stations.time import rhythm
-from euhydra.web import charts
+from euhydra.core.timing import Setting
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
+
+STAND_THERE = {
+    "dial": "The dial has no clock: it opens in the moment it is set. Stand there at each zone's "
+            "first start and turn both knobs then. It goes on by itself; a delay after rain ends "
+            "by itself too.",
+    "weekday": "Set the clock first, then one program for each start. Set it on any day; check "
+               "it on the next morning.",
+    "multi": "Set it by phone from where the timer can be reached; write the starts down here.",
+    "weather": "Set these as the full run; it takes off or adds by the weather of the last days. "
+               "Look at it weekly in a hot spell.",
+    "hand": "Open the tap at the hour, set a kitchen timer, shut it again. Nobody does it while "
+            "you are away."}
 
 
 def week(sheet: Sheet) -> list[Pane]:
@@ -20,7 +33,7 @@ def week(sheet: Sheet) -> list[Pane]:
     base, month = f"/g/{sheet.garden.id}/time?view=week", draw_time.shown_month(sheet)
     months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
                                   for m in range(12)))
-    return [bar(sheet, *((key, "Time") for key in ("timer", "window_h", "rain_hold_mm"))),
+    return [bar(sheet, *((key, "Time") for key in ("timer", "window_h", "longer", "rain_hold_mm"))),
             Pane(links=months),
             Pane(drawing=draw_time.week(sheet))]
 
@@ -50,23 +63,33 @@ def season(sheet: Sheet) -> list[Pane]:
     return panes
 
 
-def tank(sheet: Sheet) -> list[Pane]:
-    """The stores through the year."""
-    a = sheet.assessment
-    usable = sheet.show(a.usable_l, "volume")
-    rows = tuple((MONTHS[m], sheet.show(month.level_l, "volume"),
-                  sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
-                  sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")
-                 for m, month in enumerate(months_of_water(a)))
-    fields = [sheet.fields.at(f"stores/{s.id}/{key}", s.name, f"{s.name}: {word}")
-              for s in sheet.garden.stores[:2] for key, word in (("count", "how many"),
-                                                                 ("volume_l", "volume"))]
-    fields += [sheet.fields.at(f"roofs/{roof.id}/{key}", roof.name)
-               for roof in sheet.garden.roofs[:1] for key in ("width_m", "depth_m")]
-    return [Pane(bar=tuple(fields)), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
-        f"Month by month, mean of {a.years} years, {usable} usable",
-        ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
-         else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
+def timer_cards(sheet: Sheet) -> list[Pane]:
+    """A card to print for every stretch of months, and the calendar."""
+    zones = {zone.id: zone for zone in sheet.garden.zones}
+    timer = sheet.assessment.library.timers[sheet.garden.timer]
+    shown = []
+    for each in cards(sheet.assessment):
+        months = MONTHS[each.first] + ("" if each.first == each.last else
+                                       f" to {MONTHS[each.last]}")
+        rows = tuple((zones[zone].name, rhythm(s) if s else "off",
+                      f"{s.minutes} min" if s else "–", clock(at) if s else "–",
+                      _too_much(sheet, s) if s else "–") for zone, s, at in each.zones)
+        shown.append({"months": months, "face": draw_time.card(sheet, [
+            (zones[zone], s) for zone, s, _ in each.zones if s]), "table": Table(
+                f"{timer.name}, {months}", ("Zone", "Opens", "For", "First start",
+                                            "Rounding leaves, a week"), rows,
+                frozenset({2, 3, 4}))})
+    return [bar(sheet, ("timer", "Time"), ("longer", "Time")), Pane(form="_cards.html", data={
+        "cards": shown, "stand": STAND_THERE[timer.style],
+        "due": [(units.show_month_day(d.day), d.title, d.words) for d in due(
+            sheet.assessment)]})]
+
+
+def _too_much(sheet: Sheet, setting: Setting) -> str:
+    if not math.isfinite(setting.left_over_l_week):
+        return "no flow"
+    over = setting.left_over_l_week
+    return f"{sheet.show(abs(over), 'drop')} {'over' if over >= 0 else 'short'}"
 
 
 def build(sheet: Sheet) -> list[Pane]:

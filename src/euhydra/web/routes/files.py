@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import datetime as dt
+
 from fastapi import APIRouter, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from euhydra.core.assess import Assessment
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.exports.ics import calendar_ics
 from euhydra.exports.plan_dxf import plan_dxf
 from euhydra.exports.tables import TABLES, as_csv
 from euhydra.web.drawings.standalone import plan_svg
@@ -36,6 +39,14 @@ def plan_as_dxf(request: Request, garden_id: str) -> Response:
     return saved(plan_dxf(a.garden), "image/vnd.dxf", f"{garden_id}-plan.dxf")
 
 
+@router.get("/g/{garden_id}/export/calendar.ics")
+def calendar(request: Request, garden_id: str) -> Response:
+    """What falls due through the year, for calendar programs."""
+    a = _assessment(request, garden_id)
+    return saved(calendar_ics(a, dt.date.today()), "text/calendar; charset=utf-8",
+                 f"{garden_id}.ics")
+
+
 @router.get("/g/{garden_id}/export/{table}.csv")
 def table_as_csv(request: Request, garden_id: str, table: str) -> Response:
     """One of the garden's tables."""
@@ -50,7 +61,7 @@ def _assessment(request: Request, garden_id: str) -> Assessment:
     return shelf.take(garden_id).assessment
 
 
-def saved(text: str, kind: str, name: str) -> Response:
+def saved(text: str | bytes, kind: str, name: str) -> Response:
     """Text as a file to keep. A garden's id holds nothing that a header minds."""
     return Response(text, media_type=kind, headers={
         "Content-Disposition": f'attachment; filename="{name}"'})

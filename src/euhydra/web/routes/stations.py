@@ -22,6 +22,7 @@ from euhydra.core.garden.edits import (
 )
 from euhydra.core.garden.measures import measure_at, parse_for, with_choices
 from euhydra.core.garden.things import MAKERS
+from euhydra.core.holiday import MOST_DAYS
 from euhydra.core.units import BadEntry
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
@@ -53,13 +54,20 @@ def look_of(request: Request) -> Look:
         trying=query.get("try") if request.method == "GET" else None,
         since=int(since) if since.isdecimal() and len(since) < 10 else None,
         picked=_few(query.get("sel", "")), hidden=_few(query.get("hide", ""))[:4],
-        plot=query.get("plot"), today=day, asked_day=asked)
+        plot=query.get("plot"), today=day, asked_day=asked,
+        away=_days(query.get("away", "")))
 
 
 def _few(listed: str) -> tuple[str, ...]:
     """Paths from an address, each once; what is too long or too many is left out."""
     paths = [path for path in listed[:6000].split(",") if path and len(path) <= 150]
     return tuple(dict.fromkeys(paths))[:100]
+
+
+def _days(typed: str) -> int:
+    """How many days one is away; two weeks where none or nonsense is asked for."""
+    days = int(typed) if typed.isdecimal() and len(typed) < 4 else 14
+    return days if 1 <= days <= MOST_DAYS else 14
 
 
 def _day(typed: str) -> tuple[int, bool]:
@@ -115,7 +123,7 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
         raise HTTPException(404)
 
     def make(standing: Standing) -> tuple[Edit, str]:
-        found = pages.find_remedy(standing.assessment.station(station), remedy)
+        found = pages.find_remedy(standing.assessment.in_full(station), remedy)
         if found is None:
             raise EditRefused("This remedy no longer applies: the garden has changed since it was "
                               "offered. Look at the findings again.")

@@ -1,4 +1,5 @@
 // What every page has: fields that keep themselves, the go-to box, keys, charts.
+import { startAway } from "./away.js";
 import { drawCharts } from "./charts.js";
 import { startDrag } from "./drag.js";
 import { startFields } from "./fields.js";
@@ -17,6 +18,7 @@ function refresh() {
   startDrag(document);
   startPlan();
   startWater();
+  startAway();
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;

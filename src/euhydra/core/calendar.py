@@ -1,0 +1,104 @@
+"""What falls due in a year: the timer's changes, its moves with the frost, the filters."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from euhydra.core.garden.base import day_of_year, month_day
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.season.build import first_hours
+from euhydra.core.stations.time import rhythm
+from euhydra.core.timing import Setting
+
+BEFORE_FROST_DAYS, AFTER_FROST_DAYS = 7, 3  # common practice: before the first hard one
+
+
+@dataclass(frozen=True)
+class Due:
+    """Something to do on a day of the year (``MM-DD``), every year."""
+
+    key: str
+    day: str
+    title: str
+    words: str
+
+
+@dataclass(frozen=True)
+class Card:
+    """What stands on the timer from one month to another: (zone, setting, first start's hour)."""
+
+    first: int
+    last: int
+    zones: tuple[tuple[str, Setting | None, float], ...]
+
+
+def cards(r: Reckoning) -> tuple[Card, ...]:
+    """A card for every stretch of months in which nothing on the timer changes."""
+    starts = first_hours(r)
+
+    def standing(month: int) -> tuple[tuple[str, Setting | None, float], ...]:
+        return tuple((z.id, next((s for s in r.settings[z.id] if s.month == month), None),
+                      starts.get((z.id, month), 0.0)) for z in r.timed_zones)
+
+    def face(month: int) -> list[object]:
+        return [s and (s.every_h, s.weekdays, s.starts_a_day, s.minutes, round(at, 2))
+                for _, s, at in standing(month)]
+
+    found: list[Card] = []
+    for month in range(12):
+        if found and face(month) == face(found[-1].first):
+            found[-1] = Card(found[-1].first, month, found[-1].zones)
+        else:
+            found.append(Card(month, month, standing(month)))
+    return tuple(card for card in found if any(s for _, s, _ in card.zones))
+
+
+def clock(hour: float) -> str:
+    """``5:00`` for 5.0."""
+    minutes = round(hour * 60)
+    return f"{minutes // 60 % 24}:{minutes % 60:02d}"
+
+
+def due(r: Reckoning) -> tuple[Due, ...]:
+    """Everything that falls due, through the year."""
+    return tuple(sorted([*_timer(r), *_frost(r), *_filters(r)], key=lambda d: d.day))
+
+
+def _timer(r: Reckoning) -> list[Due]:
+    found, shown = [], cards(r)
+    names = {zone.id: zone.name for zone in r.garden.zones}
+    for card in shown:
+        lines = [f"{names[zone]}: " + (
+            f"{rhythm(s)}, {s.minutes} min, from {clock(at)}" if s else "off")
+            for zone, s, at in card.zones]
+        found.append(Due(f"timer-{card.first + 1:02d}", f"{card.first + 1:02d}-01",
+                         "Set the timer anew", "\n".join(lines)))
+    if shown and shown[-1].last < 11:
+        found.append(Due("timer-off", f"{shown[-1].last + 2:02d}-01", "Timer off",
+                         "No plot needs water now."))
+    return found
+
+
+def _frost(r: Reckoning) -> list[Due]:
+    site, found = r.garden.site, []
+    if site.first_frost:
+        found.append(Due("timer-in", _days_from(site.first_frost, -BEFORE_FROST_DAYS),
+                         "Timer indoors, barrels and lines drained",
+                         "Before the first hard frost: take the timer in, open the flush ends, "
+                         "drain filter and barrels, cap the diverter."))
+    if site.last_frost:
+        found.append(Due("timer-out", _days_from(site.last_frost, AFTER_FROST_DAYS),
+                         "Timer out, with fresh batteries",
+                         "After the last frost: rinse the lines before their ends are shut, look "
+                         "at screens and gutters, put fresh batteries in."))
+    return found
+
+
+def _filters(r: Reckoning) -> list[Due]:
+    months = sorted({s.month for z in r.timed_zones for s in r.settings[z.id]})
+    return [Due(f"filter-{m + 1:02d}", f"{m + 1:02d}-15", "Rinse the filters",
+                "One a zone. Open the flush ends at the same time.") for m in months]
+
+
+def _days_from(day: str, by: int) -> str:
+    return month_day(day_of_year(day) + by)

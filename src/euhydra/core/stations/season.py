@@ -1,0 +1,138 @@
+"""Prove, as the timer is really set: thirst by plot, where each litre came from and went."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.garden.edits import Add, Edit, SetValue
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.season.world import THIRSTY
+from euhydra.core.stations import prove
+
+CAN_L = 10.0  # common practice
+PRICE_M3 = 2.5  # of tap water, made-up price book
+LONGER = 0.2
+MANY_DAYS = 7
+FEW_LITRES = 0.02  # of all the timer opened for
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A line of the ledger: litres a year, into the garden's water or out of it."""
+
+    name: str
+    litres: float
+    comes: bool
+
+
+def ledger(r: Reckoning) -> list[Entry]:
+    """Every litre of a mean year, by where it came from and where it went; both sides agree."""
+    season, n = r.season, r.years
+    came = [Entry(f"rain from {roof.name}", float(r.yields[roof.id].caught_l.sum()) / n, True)
+            for roof in r.garden.roofs]
+    came += [Entry("wells", float(season.well.sum()) / n, True),
+             Entry("tap", float(season.tap.sum()) / n, True),
+             Entry("left from the year before", float(season.start.sum()) / n, True)]
+    went = []
+    for i, plot in enumerate(season.world.plots):
+        name = r.garden.plot(plot).name
+        given, past = float(season.given[i].sum()) / n, float(season.wasted[i].sum()) / n
+        went += [Entry(f"{name}, to its roots", given - past, False),
+                 Entry(f"{name}, past its roots", past, False)]
+    went += [Entry("spilled", float(season.spilled.sum()) / n, False),
+             Entry("left at the year's end", float(season.end.sum()) / n, False)]
+    return [e for e in came + went if abs(e.litres) > 0.05]
+
+
+def thirst_of(r: Reckoning) -> list[tuple[str, float]]:
+    """Each plot's thirsty days in the middle year, the thirstiest first."""
+    days = np.median(r.season.thirsty_days, axis=1)
+    return sorted(zip(r.season.world.plots, days.tolist(), strict=True), key=lambda p: -p[1])
+
+
+def in_full(r: Reckoning) -> StationReport:
+    """What Prove says once the season has been run day by day."""
+    short = prove.report(r)
+    return replace(short, verdict=_verdict(r, short), figures=(*_figures(r), *short.figures),
+                   findings=tuple(worst_first([*_thirsty(r), *short.findings])))
+
+
+def _verdict(r: Reckoning, short: StationReport) -> Phrase:
+    plot, days = next(iter(thirst_of(r)), ("", 0.0))
+    if not r.valve.opens or not plot:
+        return short.verdict
+    if days < 1:
+        return Phrase("In a typical year nothing goes thirsty, the timer set as it is.")
+    return say(f"In a typical year {quoted(r.garden.plot(plot).name)} goes thirsty on " + "{d}, "
+               "the timer set as it is.", d=Amount(days, "days"))
+
+
+def _figures(r: Reckoning) -> list[Figure]:
+    season, book = r.season, r.season.ledger
+    n = r.years
+    closes = Working(
+        f"start + rain + wells + tap = given + spilled + end, over {n} years of days",
+        tuple(Term(name, Amount(book[name], "volume")) for name in (
+            "start", "rain", "well", "tap", "given", "spilled", "end")),
+        "FAO-56 eq. 84 and 85 by day, recalled; yield after spillage", "published")
+    rain = max(book["given"] - book["well"] - book["tap"], 0.0) / n
+    found = [Figure("given_year", "Given to the plots in a year",
+                    Amount(book["given"] / n, "yearly"), closes)]
+    plot, days = next(iter(thirst_of(r)), ("", 0.0))
+    if plot:
+        found.append(Figure(
+            "thirsty", f"Thirsty days, {r.garden.plot(plot).name}", Amount(days, "days"), Working(
+                "days on which a crop gets less than four fifths of what it would drink",
+                tuple(Term(r.garden.plot(p).name, Amount(d, "days", 0)) for p, d in thirst_of(r)),
+                "middle of the years, timer as set; four fifths from memory", "from memory")))
+    found += [
+        Figure("past_roots", "Past the roots in a year",
+               Amount(float(season.wasted.sum()) / n, "yearly"), closes),
+        Figure("cans", "Cans not carried in a year", Amount(rain / CAN_L, "count"), Working(
+            "rain given ÷ a can", (Term("rain given", Amount(rain, "yearly")),
+                                   Term("a can", Amount(CAN_L, "volume"))),
+            "a full can, common practice", "common practice")),
+        Figure("saved", "Tap water not bought in a year", Amount(rain / 1000 * PRICE_M3, "money"),
+               Working("rain given × the price of water", (
+                   Term("rain given", Amount(rain, "yearly")),
+                   Term("1 m³ of tap water", Amount(PRICE_M3, "money"))),
+                   "made-up price book", "from memory"))]
+    return found
+
+
+def _thirsty(r: Reckoning) -> list[Finding]:
+    plot, days = next(iter(thirst_of(r)), ("", 0.0))
+    if days <= MANY_DAYS or not r.valve.opens:
+        return []
+    lacking = float(r.season.lacking.sum()) / max(float(
+        r.season.lacking.sum() + r.season.given.sum()), 1e-9)
+    return [Finding(
+        "prove.thirsty", "care",
+        say(f"{quoted(r.garden.plot(plot).name)} is thirsty on " + "{d} of a typical year",
+            d=Amount(days, "days")),
+        say("On those it gets less than {s} of what it would drink. " + (
+            "The stores had not enough for {l} of what the timer opened for."
+            if lacking > FEW_LITRES else
+            "Runs set by a month's mean are short in its hottest days."),
+            s=Amount(THIRSTY, "share"), l=Amount(lacking, "share")),
+        tuple(_if_less(r, plot, days, lacking)))]
+
+
+def _if_less(r: Reckoning, plot: str, days: float, lacking: float) -> Iterator[Remedy]:
+    """A longer run, or a tap where water lacks; offered where the plot is thirsty less often."""
+    edit: Edit = SetValue("longer", round(r.garden.longer + LONGER, 2))
+    key, label = "longer", "Run everything a fifth longer"
+    if lacking > FEW_LITRES:
+        if r.garden.taps:
+            return
+        key, label, edit = "tap", "Top up from a tap", Add("tap")
+    elif r.garden.longer + LONGER > 1:
+        return
+    then = dict(thirst_of(r.after(edit)))[plot]
+    if then < days:
+        yield Remedy(key, Phrase(label), say("{d} thirsty", d=Amount(then, "days")), edit)

@@ -1,0 +1,108 @@
+"""Panes of Prove: the stores, thirst by plot, the ledger, days away."""
+
+from __future__ import annotations
+
+from euhydra.core import holiday, units
+from euhydra.core.advice import Remedy
+from euhydra.core.garden.base import month_day
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.measures import measure_at
+from euhydra.core.stations import season as as_set
+from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.prove import months_of_water
+from euhydra.web import charts
+from euhydra.web.drawings import prove as draw
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import shown
+from euhydra.web.panes.base import Links, Pane, Table, bar
+
+LENGTHS = (3, 7, 14, 21, 28)
+
+
+def tank(sheet: Sheet) -> list[Pane]:
+    """The stores through the year."""
+    a = sheet.assessment
+    usable = sheet.show(a.usable_l, "volume")
+    rows = tuple((MONTHS[m], sheet.show(month.level_l, "volume"),
+                  sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
+                  sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")
+                 for m, month in enumerate(months_of_water(a)))
+    fields = [sheet.fields.at(f"stores/{s.id}/{key}", s.name, f"{s.name}: {word}")
+              for s in sheet.garden.stores[:2] for key, word in (("count", "how many"),
+                                                                 ("volume_l", "volume"))]
+    fields += [sheet.fields.at(f"roofs/{roof.id}/{key}", roof.name)
+               for roof in sheet.garden.roofs[:1] for key in ("width_m", "depth_m")]
+    return [Pane(bar=tuple(fields)), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
+        f"Month by month, mean of {a.years} years, {usable} usable, every plot given just what "
+        "it needs", ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
+                     else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
+
+
+def thirst(sheet: Sheet) -> list[Pane]:
+    """A strip for each plot."""
+    s = sheet.assessment.season
+    rows = []
+    for i, plot in enumerate(s.world.plots):
+        days = s.thirsty_days[i]
+        rows.append((sheet.garden.plot(plot).name, f"{sorted(days)[len(days) // 2]:.0f}",
+                     f"{days.max():.0f}",
+                     sheet.show(float(s.given[i].sum()) / s.years, "yearly"),
+                     sheet.show(float(s.wasted[i].sum()) / s.years, "yearly")))
+    return [bar(sheet, ("timer", "Time"), ("longer", "Time"), ("rain_hold_mm", "Time")),
+            Pane(drawing=draw.strips(sheet)),
+            Pane(table=Table(f"Thirsty days in {s.years} years, the timer as it is set",
+                             ("Plot", "Middle year", "Worst year", "Given a year",
+                              "Past its roots"), tuple(rows), frozenset(range(1, 5))))]
+
+
+def ledger(sheet: Sheet) -> list[Pane]:
+    """Where the litres came from and where they went."""
+    entries = as_set.ledger(sheet.assessment)
+
+    def table(caption: str, *, comes: bool) -> Pane:
+        mine = [e for e in entries if e.comes == comes]
+        total = sum(e.litres for e in mine)
+        rows = [(e.name[0].upper() + e.name[1:], sheet.show(e.litres, "yearly"),
+                 f"{100 * e.litres / max(total, 1e-9):.0f} %") for e in mine]
+        return Pane(table=Table(caption, ("What", "A year", "Share"), (
+            *rows, ("In all", sheet.show(total, "yearly"), "100 %")), frozenset({1, 2})))
+
+    return [table("Where it comes from, mean year", comes=True),
+            table("Where it goes", comes=False)]
+
+
+def away(sheet: Sheet) -> list[Pane]:
+    """Days away: who holds, what fails first, what helps, the neighbour's note."""
+    a = sheet.assessment
+    first = sheet.today if sheet.asked_day else 212
+    told = holiday.away(a, first, sheet.away)
+    base = f"/g/{sheet.garden.id}/prove?view=away&day={month_day(first)}"
+    links = Links("Away for", tuple((f"{base}&away={n}", f"{n} days", n == sheet.away)
+                                    for n in LENGTHS))
+    rows = tuple((sheet.garden.plot(p.plot).name, f"{100 * p.holds:.0f} %",
+                  f"day {p.fails_on}" if p.fails_on else "–",
+                  sheet.show(p.litres_day, "daily")) for p in told.plots)
+    worst = told.first_to_fail
+    says = ("Nothing grows then." if not told.plots else
+            "Every plot holds in every year." if worst is None else
+            f"{sheet.garden.plot(worst.plot).name} fails first, on day {worst.fails_on}, in "
+            f"{100 * (1 - worst.holds):.0f} % of the years.")
+    return [Pane(links=links), Pane(drawing=draw.away_strip(sheet, told)),
+            Pane(words=says + " Every plot is watered the evening before; half of what it would "
+                 "drink is the least it may get."),
+            Pane(table=Table(f"Chance to hold, {a.years} years", (
+                "Plot", "Holds in", "Fails about", "Drinks"), rows, frozenset({1, 2, 3}))),
+            Pane(form="_away.html", data={
+                "helps": [_help(sheet, remedy) for remedy in holiday.helps(a, told)],
+                "failing": worst is not None,
+                "note": [p.show(sheet.system) for p in holiday.neighbour_note(a, told)],
+                "when": units.show_date(first), "days": told.days})]
+
+
+def _help(sheet: Sheet, remedy: Remedy) -> dict[str, str]:
+    edit, words = remedy.edit, {"label": remedy.label.show(sheet.system),
+                                "effect": remedy.effect.show(sheet.system)}
+    if not isinstance(edit, SetValue):
+        return words | {"path": "", "typed": ""}
+    after = measure_at(edit.apply(sheet.garden, sheet.assessment.tables), edit.path)
+    return words | {"path": edit.path, "typed": shown(after, sheet.system)}

@@ -1,0 +1,65 @@
+"""Time and Prove as a person uses them: every timer, its cards on paper, days away brushed."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from standing import middle_of
+
+A4_PX = 1047  # 297 mm less two margins of 10 mm, at 96 to the inch
+
+
+@pytest.mark.parametrize(("timer", "words"), [
+    ("weekday-ball", "Weekday timer"), ("multi-ball", "set by phone"),
+    ("weather-ball", "Weather-adjusting"), ("hand", "opened by hand"), ("dial-ball", "dial")])
+def test_each_kind_of_timer_is_set_and_its_cards_print_on_a_page_each(site, watched, timer, words):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/time?view=cards")
+    page.locator("#f-timer").select_option(timer)
+    expect(page.locator(".card").first).to_contain_text(words)
+    watched.axe()
+    page.emulate_media(media="print")
+    page.set_viewport_size({"width": 720, "height": 1000})
+    for card in page.locator(".card:has(svg)").all():
+        assert card.bounding_box()["height"] < A4_PX
+    expect(page.locator(".reck")).to_be_hidden()
+
+
+def test_days_away_are_brushed_and_moved_by_keys(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/prove?view=away&day=07-10")
+    strip = page.locator("[data-away][data-started]")
+    expect(page.get_by_text("fails first, on day")).to_be_visible()
+    x, y = middle_of(strip)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 50, y, steps=4)
+    page.mouse.up()
+    page.wait_for_url(re.compile(r"away=\d+"))
+    expect(strip).not_to_have_attribute("data-days", "14")
+    days = int(strip.get_attribute("data-days"))
+    assert 10 < days < 50
+    first = int(strip.get_attribute("aria-valuenow"))
+    strip.focus()
+    page.keyboard.press("ArrowRight")
+    expect(strip).to_have_attribute("aria-valuenow", str(first + 1))
+    page.keyboard.press("Shift+ArrowLeft")
+    expect(strip).to_have_attribute("data-days", str(days - 1))
+    expect(strip).to_be_focused()
+    watched.axe()
+
+
+def test_what_helps_is_taken_and_every_plot_then_holds(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/prove?view=away&day=07-10")
+    expect(page.get_by_role("heading", name=re.compile("For the neighbour"))).to_be_visible()
+    with page.expect_navigation():
+        page.get_by_role("button", name="A ball-valve timer, which opens").click()
+    expect(page.get_by_text("Every plot holds in every year.")).to_be_visible()
+    page.get_by_role("link", name="Thirst by plot").click()
+    expect(page.get_by_role("img", name="Thirst of each plot through a typical year")
+           ).to_be_visible()
+    page.locator("#f-longer").fill("30 %")
+    page.locator("#f-longer").press("Enter")
+    expect(page.locator("[data-figure=past_roots] .was")).to_be_visible()

@@ -1,0 +1,68 @@
+"""The year's calendar: cards that cover every run, dates with the frost, a file others read."""
+
+import datetime as dt
+from itertools import pairwise
+
+from icalendar import Calendar
+
+from euhydra.core.assess import assess
+from euhydra.core.calendar import cards, clock, due
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.season.build import first_hours
+from euhydra.exports.ics import calendar_ics
+
+
+def test_every_month_s_setting_stands_on_one_card(kiln):
+    shown = cards(kiln)
+    for zone in kiln.timed_zones:
+        for setting in kiln.settings[zone.id]:
+            holding = [c for c in shown if c.first <= setting.month <= c.last]
+            assert len(holding) == 1
+            told = next(s for z, s, _ in holding[0].zones if z == zone.id)
+            assert (told.every_h, told.weekdays, told.minutes) == (
+                setting.every_h, setting.weekdays, setting.minutes)
+
+
+def test_no_two_zones_of_a_source_start_while_another_runs(kiln):
+    starts = first_hours(kiln)
+    for month in range(12):
+        for source in {z.source for z in kiln.timed_zones}:
+            turns = sorted((starts[z.id, month], s.minutes / 60) for z in kiln.timed_zones
+                           for s in kiln.settings[z.id] if z.source == source
+                           and s.month == month)
+            for (at, hours), (after, _) in pairwise(turns):
+                assert after >= at + hours - 1e-9
+    assert clock(5.5) == "5:30"
+    assert clock(29 + 2 / 3) == "5:40"
+
+
+def test_the_file_is_read_back_with_the_right_dates(kiln):
+    book = Calendar.from_ical(calendar_ics(kiln, dt.date(2026, 6, 10)))
+    events = {str(e["uid"]).split("@")[0]: e for e in book.walk("VEVENT")}
+    assert len(events) == len(due(kiln))
+    site = kiln.garden.site
+    first = dt.date.fromisoformat(f"2026-{site.first_frost}")
+    assert events["timer-in"].decoded("dtstart") == first - dt.timedelta(days=7)
+    last = dt.date.fromisoformat(f"2027-{site.last_frost}")
+    assert events["timer-out"].decoded("dtstart") == last + dt.timedelta(days=3)
+    assert all(e["rrule"]["FREQ"] == ["YEARLY"] for e in events.values())
+    for card in cards(kiln):
+        event = events[f"timer-{card.first + 1:02d}"]
+        when = event.decoded("dtstart")
+        assert (when.month, when.day) == (card.first + 1, 1)
+        assert when >= dt.date(2026, 6, 10)
+        for zone, setting, at in card.zones:
+            name = next(z.name for z in kiln.garden.zones if z.id == zone)
+            line = next(x for x in str(event["description"]).splitlines() if x.startswith(name))
+            assert (f"{setting.minutes} min, from {clock(at)}" in line) if setting else (
+                line.endswith("off"))
+
+
+def test_a_garden_without_frost_and_one_by_hand_have_a_calendar_too(kiln):
+    edits = [("site/first_frost", ""), ("site/last_frost", ""), ("timer", "hand")]
+    garden = kiln.garden
+    for path, value in edits:
+        garden = SetValue(path, value).apply(garden, kiln.tables)
+    keys = {d.key for d in due(assess(garden, kiln.tables))}
+    assert not keys & {"timer-in", "timer-out"}
+    assert any(k.startswith("timer-") for k in keys)

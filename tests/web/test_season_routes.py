@@ -1,0 +1,55 @@
+"""Prove and Time over HTTP: days away in any words, helps that work, the calendar, the cards."""
+
+import re
+
+import pytest
+from icalendar import Calendar
+
+KILN = "/g/kiln-yard"
+
+
+@pytest.mark.parametrize("query", ["", "day=07-10&away=7", "day=12-30&away=28", "day=99-99",
+                                   "away=-3", "away=x", "away=4000"])
+def test_any_days_away_are_answered(client, query):
+    said = client.get(f"{KILN}/prove?view=away&{query}")
+    assert said.status_code == 200
+    assert "Chance to hold" in said.text
+
+
+def test_what_helps_is_one_press_and_ends_the_failing(client, gardens):
+    page = client.get(f"{KILN}/prove?view=away&day=07-10").text
+    assert "fails first, on day" in page
+    form = re.search(r'name="path" value="(timer)"><input type="hidden" name="typed" '
+                     r'value="(dial-ball)"', page)
+    client.post(f"{KILN}/edit", data={"path": form[1], "typed": form[2], "station": "prove"})
+    assert gardens.load("kiln-yard").garden.timer == "dial-ball"
+    assert "Every plot holds in every year." in client.get(
+        f"{KILN}/prove?view=away&day=07-10").text
+
+
+def test_the_neighbour_s_note_names_plots_days_and_litres(client):
+    page = client.get(f"{KILN}/prove?view=away&day=07-10&away=7").text
+    assert "For the neighbour: 7 days from 10" in page.replace("\u00a0", " ")
+    assert re.search(r"Two tower planters: from day \d+ on, [\d.]+.L every", page)
+
+
+def test_the_ledger_shows_both_sides_alike(client):
+    page = client.get(f"{KILN}/prove?view=ledger").text
+    totals = re.findall(r'In all</th><td class="r">([^<]+)<', page)
+    assert len(totals) == 2
+    assert totals[0] == totals[1]
+
+
+@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "multi-ball", "weather-ball",
+                                   "hand"])
+def test_every_kind_of_timer_has_its_cards(client, timer):
+    client.post(f"{KILN}/edit", data={"path": "timer", "typed": timer, "station": "time"})
+    for view in ("week", "season", "cards"):
+        assert client.get(f"{KILN}/time?view={view}").status_code == 200
+    assert 'class="card"' in client.get(f"{KILN}/time?view=cards").text
+
+
+def test_the_calendar_is_saved(client):
+    said = client.get(f"{KILN}/export/calendar.ics")
+    assert said.headers["content-type"].startswith("text/calendar")
+    assert len(Calendar.from_ical(said.content).walk("VEVENT")) > 5
