@@ -63,3 +63,26 @@ def test_what_helps_is_taken_and_every_plot_then_holds(site, watched):
     page.locator("#f-longer").fill("30 %")
     page.locator("#f-longer").press("Enter")
     expect(page.locator("[data-figure=past_roots] .was")).to_be_visible()
+
+
+def test_a_plot_is_dragged_to_another_zone_and_to_free_ground(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/time?view=zones")
+    zones = page.locator("[data-figure=zones] [data-value]")
+    assert zones.inner_text() == "2"
+
+    def drag(plot, to):
+        page.mouse.move(*middle_of(page.locator(f"[data-zone-plot='{plot}'] circle")))
+        page.mouse.down()
+        page.mouse.move(*to, steps=5)
+        page.mouse.up()
+
+    for plot in ("bed-4", "bed-5", "bed-6"):
+        drag(plot, middle_of(page.locator("[data-zone-plot='bed-1'] circle")))
+        expect(page.locator(f"#f-plots-{plot}-opens_with")).to_have_value("bed-1")
+    expect(zones).to_have_text("1")
+    svg = page.get_by_role("group", name="Zones on the plan").bounding_box()
+    drag("bed-4", (svg["x"] + 6, svg["y"] + 6))
+    expect(page.locator("#f-plots-bed-4-opens_with")).to_have_value("")
+    expect(zones).to_have_text("2")
+    watched.axe()

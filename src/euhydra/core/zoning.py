@@ -13,13 +13,15 @@ LEVEL_BAND_M = 0.3  # outlets farther apart in level than this part under gravit
 def zones_for(garden: Garden, library: Library) -> tuple[Zone, ...]:
     """Plots that share store, kind, method, thirst and level band, in the order of the plots.
 
+    One that is put with another by hand opens with it, where one source feeds both.
     A zone that stands already keeps its pipe and filter; ids follow a zone's first plot, so they
     last while plots are added.
     """
     before = {zone.id: zone for zone in garden.zones}
     zones = []
     place = {plot.id: i for i, plot in enumerate(garden.plots)}
-    for group in sorted(_groups(garden, library), key=lambda g: place[g[0].id]):
+    groups = _by_hand(garden, list(_groups(garden, library)))
+    for group in sorted(groups, key=lambda g: place[g[0].id]):
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
         fresh = Zone(id=zone_id, name=_joined(group), source=garden.source_of(group[0]),
@@ -57,12 +59,57 @@ def family(plot: AnyPlot) -> str:
     return {Tree: "tree", Pots: "pots", Tower: "tower"}[type(plot)]
 
 
+def stands_with(garden: Garden, plot: AnyPlot) -> AnyPlot:
+    """The plot whose zone this one opens in by hand; itself where it is not put with another.
+
+    What names itself, a plot that is gone, or one that another source feeds, counts for nothing;
+    so does a ring of plots that name each other.
+    """
+    plots = {p.id: p for p in garden.plots}
+    at, seen = plot, {plot.id}
+    while at.opens_with in plots and not plot.own_valve:
+        at = plots[at.opens_with]
+        if at.id in seen:
+            return plot
+        seen.add(at.id)
+    alike = (garden.source_of(at) == garden.source_of(plot)
+             and isinstance(at, Wicking) == isinstance(plot, Wicking))
+    return at if alike else plot
+
+
+def _by_hand(garden: Garden, groups: list[list[AnyPlot]]) -> list[list[AnyPlot]]:
+    """The groups with each plot that was put with another moved to that one's."""
+    for plot in garden.plots:
+        other = stands_with(garden, plot)
+        if other.id == plot.id:
+            continue
+        home, there = (next(g for g in groups if any(p.id == x.id for p in g))
+                       for x in (plot, other))
+        if home is not there:
+            home.remove(plot)
+            there.append(plot)
+    return [group for group in groups if group]
+
+
+def key_of(garden: Garden, library: Library, plot: AnyPlot) -> dict[str, str]:
+    """What decides a plot's zone, by what it is called; the level band comes after."""
+    thirst = "" if isinstance(plot, Wicking) else thirst_group(plot, library)
+    return {"source": garden.source_of(plot), "kind of plot": family(plot),
+            "outlets": plot.method, "thirst": thirst,
+            "a valve of its own": plot.id if plot.own_valve else ""}
+
+
+def parted_by(garden: Garden, library: Library, one: AnyPlot, other: AnyPlot) -> tuple[str, ...]:
+    """What keeps two plots in zones of their own; a level band where nothing else does."""
+    a, b = key_of(garden, library, one), key_of(garden, library, other)
+    return tuple(word for word in a if a[word] != b[word]) or (
+        ("level",) if abs(outlet_z_m(one) - outlet_z_m(other)) > LEVEL_BAND_M else ())
+
+
 def _groups(garden: Garden, library: Library) -> Iterable[list[AnyPlot]]:
     alike: dict[tuple[str, ...], list[AnyPlot]] = {}
     for plot in garden.plots:
-        thirst = "" if isinstance(plot, Wicking) else thirst_group(plot, library)
-        own = plot.id if plot.own_valve else ""
-        key = (garden.source_of(plot), family(plot), plot.method, thirst, own)
+        key = tuple(key_of(garden, library, plot).values())
         alike.setdefault(key, []).append(plot)
     for plots in alike.values():
         for band in _bands(sorted({outlet_z_m(p) for p in plots})):

@@ -43,7 +43,8 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 
 
-EMPTY = {"to": "elsewhere", "fed_by": "the first source", "tops_up": "the lines themselves"}
+EMPTY = {"to": "elsewhere", "fed_by": "the first source", "opens_with": "what is like it",
+         "tops_up": "the lines themselves"}
 
 
 @dataclass(frozen=True)

@@ -98,7 +98,8 @@ OWN_KEYS: dict[type, tuple[str, ...]] = {
 
 
 def _plot_keys(plot: AnyPlot, station: str) -> list[str]:
-    keys = ["name", *OWN_KEYS[type(plot)], "level_from", "ground_m", "fed_by", "own_valve", "soil"]
+    keys = ["name", *OWN_KEYS[type(plot)], "level_from", "ground_m", "fed_by", "own_valve",
+            "opens_with", "soil"]
     if isinstance(plot, (Bed, Tree)):
         keys.append("method")
     if station == "grow":

@@ -179,6 +179,9 @@ class Remove:
             owner[kind] = _with_shares(owner[kind], whole / sum(t["share"] for t in owner[kind]))
         if kind in ("stores", "taps"):
             tree = without_source(tree, thing)
+        if kind == "plots":
+            owner[kind] = tuple(t | {"opens_with": ""} if t["opens_with"] == thing else t
+                                for t in owner[kind])
         return relaid(checked(tree), library, garden)
 
 

@@ -64,7 +64,8 @@ class Dripper(Part):
 class PlotBase(Thing):
     """Anything watered. Its box, ``length_m`` by ``breadth_m``, is turned about its middle.
 
-    ``corner`` is the south-west corner of the box before it is turned.
+    ``corner`` is the south-west corner of the box before it is turned. ``opens_with`` names a plot
+    whose zone it was put in by hand.
     """
 
     corner: Point
@@ -73,6 +74,7 @@ class PlotBase(Thing):
     ground_m: float = measure("ground level", "length", -30, 30, 0.0)
     fed_by: OptionalId = refer("fed by", "sources", "")
     own_valve: bool = Field(False, title="on a valve of its own")
+    opens_with: OptionalId = refer("opens with", "plots", "")
     soil: str = pick("mix", "soils", "raised-mix")
     method: str = Field("dripline", title="watered by")
     mulch: Literal["none", "straw", "chips", "plastic"] = Field("none", title="mulch")

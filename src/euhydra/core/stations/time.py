@@ -15,6 +15,7 @@ from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.place import MONTHS
 
 FADES = 0.2  # a run that loses more than this share as the barrels empty is told
+UNLIKE = 0.25  # more than its wish by this share is told, from memory
 ROUGH = 0.15  # a rounding left over of more than this share is told
 
 
@@ -51,7 +52,8 @@ def report(r: Reckoning) -> StationReport:
     return StationReport("time", "Time", verdict,
                          say("{z}", z=Amount(len(r.timed_zones), "zones")), _figures(r, month),
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
-                                      *_rounding(r, month), *_falling_level(r),
+                                      *_rounding(r, month), *_unlike(r, month),
+                                      *_falling_level(r),
                                       *_always_on(r), _first_weeks(r, month)]))
 
 
@@ -136,6 +138,41 @@ def _window(r: Reckoning, month: int, hours: float) -> list[Finding]:
         (Remedy("longer-window", say("Allow {h}", h=Amount(float(math.ceil(hours)), "hours", 0)),
                 Phrase("all zones fit"), SetValue("window_h", float(min(24, math.ceil(hours))))),)
         if hours <= 24 else ())]
+
+
+def shares(r: Reckoning, zone: Zone, month: int) -> dict[str, float]:
+    """What each plot of a zone gets of what it wants, run as long as the thirstiest asks."""
+    flow, minutes = r.flows[zone.id]["half"], r.needs[zone.id][month].minutes_a_day
+    found = {}
+    for plot in zone.plots:
+        wants = float(r.thirsts[plot].net_by_month[month])
+        if wants > timing.LEAST_NEED_L_DAY and math.isfinite(minutes):
+            gets = flow.plot_flow_l_h(plot) * minutes / 60 * timing.efficiency(flow)
+            found[plot] = gets / wants
+    return found
+
+
+def _unlike(r: Reckoning, month: int) -> list[Finding]:
+    """A plot put with others by hand that gets far more than it wants."""
+    found = []
+    for zone in r.timed_zones:
+        given = shares(r, zone, month)
+        for plot in zone.plots:
+            if not r.garden.plot(plot).opens_with or given.get(plot, 1.0) <= 1 + UNLIKE:
+                continue
+            edit = SetValue(f"plots/{plot}/opens_with", "")
+            then = r.after(edit)
+            home = next(z for z in then.garden.zones if plot in z.plots)
+            found.append(Finding(
+                "time.unlike", "care",
+                say(f"{quoted(r.garden.plot(plot).name)} gets " + "{x} of what it wants with "
+                    + quoted(zone.name), x=Amount(given[plot], "share")),
+                Phrase("One run serves the thirstiest. What the others do not want sinks past "
+                       "their roots."),
+                (Remedy(f"apart-{plot}", Phrase("Let it open with what is like it"),
+                        say("{x} of what it wants", x=Amount(
+                            shares(then, home, month).get(plot, 1.0), "share")), edit),)))
+    return found
 
 
 def _rounding(r: Reckoning, month: int) -> list[Finding]:

@@ -32,6 +32,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("balance", "Balance", push.balance),
              View("day", "Through a watering", push.through_the_day)),
     "time": (View("week", "The week", garden.week),
+             View("zones", "Zones", garden.zones),
              View("season", "Month by month", garden.season),
              View("cards", "Cards and calendar", garden.timer_cards)),
     "prove": (View("tank", "The barrels through the year", prove.tank),

@@ -6,12 +6,15 @@ import math
 
 from euhydra.core import units
 from euhydra.core.calendar import cards, clock, due
+from euhydra.core.garden.model import Zone
 from euhydra.core.parts import PartLine, cut_list
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time import rhythm
+from euhydra.core.stations.time import rhythm, shares
 from euhydra.core.timing import Setting
+from euhydra.core.zoning import parted_by
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import time as draw_time
+from euhydra.web.drawings import zones as draw_zones
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
 
@@ -36,6 +39,40 @@ def week(sheet: Sheet) -> list[Pane]:
     return [bar(sheet, *((key, "Time") for key in ("timer", "window_h", "longer", "rain_hold_mm"))),
             Pane(links=months),
             Pane(drawing=draw_time.week(sheet))]
+
+
+def zones(sheet: Sheet) -> list[Pane]:
+    """Zones on the plan, why each stands apart, and what each plot gets of its wish."""
+    a, garden = sheet.assessment, sheet.garden
+    month = draw_time.shown_month(sheet)
+    rows, given = [], []
+    for i, zone in enumerate(garden.zones, start=1):
+        flow = sheet.show(a.flows[zone.id]["half"].flow_l_h, "flow")
+        rows.append((str(i), zone.name, flow, _apart(sheet, zone)))
+        of_wish = shares(a, zone, month) if zone.timed else {}
+        given += [(garden.plot(p).name, str(i), f"{100 * of_wish[p]:.0f} %" if p in of_wish
+                   else "–") for p in zone.plots]
+    return [Pane(drawing=draw_zones.plan(sheet)),
+            Pane(words="Drag a plot to another to open with it; what that costs shows beside. Drag "
+                 "it to free ground and it opens with what is like it."),
+            Pane(bar=tuple(sheet.fields.at(f"plots/{p.id}/opens_with", "", f"{p.name} with")
+                           for p in garden.plots[:24])),
+            Pane(table=Table("Why each zone opens by itself", (
+                "Zone", "Plots", "Flow", "Parted by"), tuple(rows), frozenset({2}))),
+            Pane(table=Table(f"What each plot gets of its wish, {MONTHS[month]}", (
+                "Plot", "Zone", "Gets"), tuple(given), frozenset({1, 2})))]
+
+
+def _apart(sheet: Sheet, zone: Zone) -> str:
+    """What parts a zone from each other one, the like together."""
+    garden, library = sheet.garden, sheet.assessment.library
+    first = garden.plot(zone.plots[0])
+    found: dict[str, list[str]] = {}
+    for i, other in enumerate(garden.zones, start=1):
+        if other.id != zone.id:
+            why = parted_by(garden, library, first, garden.plot(other.plots[0]))
+            found.setdefault(" and ".join(why) or "by hand", []).append(str(i))
+    return "; ".join(f"{why} (from {', '.join(others)})" for why, others in found.items()) or "–"
 
 
 def season(sheet: Sheet) -> list[Pane]:

@@ -9,6 +9,7 @@ import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
 import { startWater } from "./water.js";
 import { startWeather } from "./weather.js";
+import { startZones } from "./zones.js";
 import { startZoom } from "./zoom.js";
 
 function refresh() {
@@ -19,6 +20,7 @@ function refresh() {
   startPlan();
   startWater();
   startAway();
+  startZones();
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;
