@@ -86,3 +86,18 @@ def test_a_plot_is_dragged_to_another_zone_and_to_free_ground(site, watched):
     expect(page.locator("#f-plots-bed-4-opens_with")).to_have_value("")
     expect(zones).to_have_text("2")
     watched.axe()
+
+
+def test_a_copy_is_compared_with_where_it_came_from(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/balcony/prove?view=variants")
+    with page.expect_navigation():
+        page.get_by_role("button", name="Copy this garden").click()
+    expect(page.get_by_role("link", name=re.compile("another way")).first).to_be_visible()
+    expect(page.locator("figure.chart svg").first).to_be_visible()
+    row = page.locator("table.data tr", has_text="Past the roots a year")
+    expect(row).to_contain_text("the same")
+    page.locator("#f-longer").fill("40 %")
+    page.locator("#f-longer").press("Enter")
+    expect(row).to_contain_text("more")
+    watched.axe()

@@ -53,3 +53,21 @@ def test_the_calendar_is_saved(client):
     said = client.get(f"{KILN}/export/calendar.ics")
     assert said.headers["content-type"].startswith("text/calendar")
     assert len(Calendar.from_ical(said.content).walk("VEVENT")) > 5
+
+
+def test_a_copy_is_changed_and_both_stand_side_by_side(client, gardens):
+    said = client.post(f"{KILN}/copy")
+    made = "kiln-yard-another-way"
+    assert said.status_code == 200
+    assert gardens.load(made).garden.stores == gardens.load("kiln-yard").garden.stores
+    alike = client.get(f"/g/{made}/prove?view=variants&other=kiln-yard").text
+    told = re.findall(r'<td class="r">([^<]+)</td></tr>', alike)
+    assert told
+    assert set(told) == {"the same"}
+    client.post(f"/g/{made}/edit", data={"path": "timer", "typed": "dial-ball"})
+    page = client.get(f"/g/{made}/prove?view=variants&other=kiln-yard").text
+    thirst = re.search(r"the thirstiest plot</th>.*?</tr>", page, re.S).group()
+    assert "less ●" in thirst
+    assert gardens.load("kiln-yard").garden.timer == "dial-pilot"
+    for other in ("moon", made, ""):
+        assert client.get(f"/g/{made}/prove?view=variants&other={other}").status_code == 200

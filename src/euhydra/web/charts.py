@@ -104,6 +104,19 @@ def tank_year(sheet: Sheet) -> Spec:
             "tap": bool(sheet.garden.taps), "years": a.years}
 
 
+def two_tanks(sheet: Sheet, other: Reckoning) -> Spec:
+    """The stores of two gardens through a middle year, and the days on which a plot is thirsty."""
+    def one(r: Reckoning) -> dict[str, Any]:
+        level = np.median(r.season.level.sum(axis=0), axis=0)
+        thirsty = r.season.thirsty.any(axis=0).mean(axis=0)
+        return {"name": r.garden.name, "level": _series(sheet, level),
+                "thirsty": [round(float(x), 3) for x in thirsty]}
+
+    return {"kind": "two-tanks", "title": "Usable water in the stores, middle of the years; under "
+            "it how often a plot is thirsty on that day", "unit": units.unit_label(
+                "volume", sheet.system), "gardens": [one(sheet.assessment), one(other)]}
+
+
 def pump_duty(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
     """A pump's curve against what the lines of each zone ask, last water."""
     zones = [z for z in after.garden.zones if z.source == store.id]

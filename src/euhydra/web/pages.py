@@ -17,6 +17,7 @@ from euhydra.core.assess import STATIONS, Assessment
 from euhydra.core.figures import Figure
 from euhydra.core.garden.base import month_day
 from euhydra.core.garden.edits import at_path
+from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.model import Garden
 from euhydra.core.units import System
 from euhydra.web import measures, svg
@@ -24,7 +25,7 @@ from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.panes import VIEWS
 from euhydra.web.readings import reading_of
-from euhydra.web.shelf import Standing
+from euhydra.web.shelf import Shelf, Standing
 
 templates = Jinja2Templates(env=Environment(
     loader=FileSystemLoader(Path(__file__).parent / "templates"), autoescape=True,
@@ -53,6 +54,7 @@ class Look:
     today: int = 0
     asked_day: bool = False
     away: int = 14
+    other: str | None = None
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -61,7 +63,7 @@ class Look:
                 "month": self.month + 1 if self.month is not None else None, "since": since,
                 "sel": ",".join(self.picked), "hide": ",".join(self.hidden), "plot": self.plot,
                 "day": month_day(self.today) if self.asked_day else None,
-                "away": self.away if self.away != 14 else None}
+                "away": self.away if self.away != 14 else None, "other": self.other}
         kept = {key: value for key, value in keep.items() if value}
         return f"?{urlencode(kept)}" if kept else ""
 
@@ -110,7 +112,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
                   before if trying else None, look.month, look.zone, look.level, reading,
                   look.store, standing_there(garden, look.picked), frozenset(look.hidden),
-                  look.plot, look.today, look.asked_day, look.away)
+                  look.plot, look.today, look.asked_day, look.away,
+                  *_beside(request.app.state.shelf, garden.id, look))
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
     was = before.in_full(station) if before else None
@@ -131,6 +134,21 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         "here": look.query(), "show": lambda phrase: phrase.show(system)}
     name = "_page.html" if request.headers.get("x-fragment") else "station.html"
     return templates.TemplateResponse(request, name, context, status_code=status)
+
+
+def _beside(shelf: Shelf, garden_id: str, look: Look
+            ) -> tuple[Assessment | None, tuple[tuple[str, str], ...]]:
+    """The garden to compare with, where one is asked for that opens; and those there are."""
+    if look.view != "variants":
+        return None, ()
+    others = tuple((g.id, g.name) for g in shelf.gardens.listed() if g.id != garden_id)
+    wanted = look.other if look.other in dict(others) else None
+    if wanted is None:
+        return None, others
+    try:
+        return shelf.take(wanted).assessment, others
+    except BadFile:
+        return None, others
 
 
 def _tried(standing: Standing, station: str, look: Look, before: Assessment | None

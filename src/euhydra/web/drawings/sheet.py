@@ -31,6 +31,8 @@ class Sheet:
     today: int = 0
     asked_day: bool = False
     away: int = 14
+    other: Assessment | None = None
+    gardens: tuple[tuple[str, str], ...] = ()
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -38,7 +38,8 @@ VIEWS: dict[str, tuple[View, ...]] = {
     "prove": (View("tank", "The barrels through the year", prove.tank),
               View("thirst", "Thirst by plot", prove.thirst),
               View("ledger", "Every litre", prove.ledger),
-              View("away", "Days away", prove.away)),
+              View("away", "Days away", prove.away),
+              View("variants", "Another way", prove.variants)),
     "build": (View("parts", "Heads and parts", garden.build),
               View("cuts", "Cut list", garden.cuts)),
 }

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from euhydra.core import holiday, units
 from euhydra.core.advice import Remedy
+from euhydra.core.assess import Assessment
+from euhydra.core.figures import Amount
 from euhydra.core.garden.base import month_day
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.measures import measure_at
 from euhydra.core.stations import season as as_set
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import months_of_water
+from euhydra.core.variants import measured
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
 from euhydra.web.drawings.sheet import Sheet
@@ -69,6 +72,38 @@ def ledger(sheet: Sheet) -> list[Pane]:
 
     return [table("Where it comes from, mean year", comes=True),
             table("Where it goes", comes=False)]
+
+
+def variants(sheet: Sheet) -> list[Pane]:
+    """The garden beside another: a copy of it with something changed, or any other."""
+    base = f"/g/{sheet.garden.id}/prove?view=variants"
+    picked = sheet.other.garden.id if sheet.other else ""
+    panes = [Pane(form="_copy.html")]
+    if sheet.gardens:
+        panes.append(Pane(links=Links("Beside", tuple(
+            (f"{base}&other={key}", name, key == picked) for key, name in sheet.gardens))))
+    if sheet.other is None:
+        return [*panes, Pane(words="Copy the garden, change the copy, and see both here. Or pick "
+                             "another garden.")]
+    fields = [sheet.fields.at(f"stores/{s.id}/count", s.name, f"{s.name}: how many")
+              for s in sheet.garden.stores[:2]]
+    fields += [sheet.fields.at(path, "Time") for path in ("timer", "longer")]
+    return [*panes, Pane(bar=tuple(fields)), Pane(chart=charts.two_tanks(sheet, sheet.other)),
+            Pane(table=Table("Side by side, mean of the years, each timer as it is set (● better)", (
+                "What", sheet.garden.name, sheet.other.garden.name, "This one has"),
+                _compared(sheet, sheet.other), frozenset({1, 2, 3})))]
+
+
+def _compared(sheet: Sheet, other: Assessment) -> tuple[tuple[str, ...], ...]:
+    rows = []
+    for mine, theirs in zip(measured(sheet.assessment), measured(other), strict=True):
+        gap = mine.amount.value - theirs.amount.value
+        small = abs(gap) < 0.005 * max(abs(mine.amount.value), abs(theirs.amount.value), 1e-9)
+        told = Amount(abs(gap), mine.amount.kind).show(sheet.system)
+        better = " ●" if not small and (gap < 0) == mine.less else ""
+        rows.append((mine.label, mine.amount.show(sheet.system), theirs.amount.show(sheet.system),
+                     "the same" if small else f"{told} {'more' if gap > 0 else 'less'}{better}"))
+    return tuple(rows)
 
 
 def away(sheet: Sheet) -> list[Pane]:

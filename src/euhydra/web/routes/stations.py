@@ -55,7 +55,7 @@ def look_of(request: Request) -> Look:
         since=int(since) if since.isdecimal() and len(since) < 10 else None,
         picked=_few(query.get("sel", "")), hidden=_few(query.get("hide", ""))[:4],
         plot=query.get("plot"), today=day, asked_day=asked,
-        away=_days(query.get("away", "")))
+        away=_days(query.get("away", "")), other=query.get("other"))
 
 
 def _few(listed: str) -> tuple[str, ...]:

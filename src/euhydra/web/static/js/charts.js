@@ -196,4 +196,17 @@ function watering(s) {
   return box;
 }
 
-const KINDS = { pump, watering, supply, years, "rain-and-thirst": rainAndThirst, sizing, thirst, tank };
+function twoTanks(s) {
+  const days = s.gardens[0].level.map((_, i) => i);
+  const looks = [["var(--rain)", ""], ["var(--ink)", "6 3"]];
+  const shared = { width: WIDTH, marginLeft: 52, marginRight: 20, style: FONT };
+  const x = { domain: [0, 364], ticks: STARTS.map((d) => d + 15), tickFormat: (d) => NAMES[STARTS.indexOf(d - 15)], label: null, tickSize: 0 };
+  const lines = (key) => s.gardens.map((g, i) => Plot.lineY(days, { x: (d) => d, y: (d) => g[key][d], stroke: looks[i][0], strokeDasharray: looks[i][1], strokeWidth: 2.2 }));
+  const box = document.createElement("div");
+  box.append(key(s.gardens.map((g, i) => [g.name, LINE(...looks[i])])),
+    Plot.plot({ ...shared, height: 220, marginTop: 26, marginBottom: 26, x, y: { ...NUMBERS, label: s.unit, grid: true, nice: true }, marks: [...lines("level"), Plot.ruleY([0], { stroke: "var(--ink)" })] }),
+    Plot.plot({ ...shared, height: 140, marginTop: 26, marginBottom: 26, x, y: { domain: [0, 1], ticks: [0, 0.5, 1], tickFormat: (v) => `${Math.round(v * 100)} %`, label: "years with a thirsty plot", grid: true }, marks: [...lines("thirsty"), Plot.ruleY([0], { stroke: "var(--ink)" })] }));
+  return box;
+}
+
+const KINDS = { "two-tanks": twoTanks, pump, watering, supply, years, "rain-and-thirst": rainAndThirst, sizing, thirst, tank };
