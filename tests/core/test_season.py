@@ -98,7 +98,7 @@ def test_years_side_by_side_are_those_of_a_plain_loop(seed):
         assert found[0] == pytest.approx(told[..., i], abs=0.2 if i else 0.3)
 
 
-@settings(deadline=None, max_examples=25)
+@settings(deadline=None, max_examples=10)
 @given(hnp.arrays(float, (2, 2, 365), elements=st.floats(0, 40)), st.floats(0, 300),
        st.floats(0, 300), st.booleans(), st.floats(0, 30), st.booleans())
 def test_the_books_close_for_any_banks(come, one, two, tapped, well, over):

@@ -4,6 +4,8 @@ import math
 
 import pytest
 
+from euhydra.core.assess import assess
+from euhydra.core.garden.edits import SetValue
 from euhydra.core.timing import MonthNeed, settings
 
 
@@ -82,3 +84,47 @@ def test_minutes_give_the_litres_that_are_wanted(kiln):
             wet = setting.exact_min - kiln.fill_minutes(zone)
             given = wet / 60 * flow.flow_l_h * setting.runs_a_week / 7
             assert given >= month.wanted_l_day - 1e-6  # the thirstiest plot sets the time
+
+
+def read(a, zone, litres, library, at=0.5):
+    garden = SetValue(f"zones/{zone}/read_at", at).apply(a.garden, library)
+    return assess(SetValue(f"zones/{zone}/read_l_h", litres).apply(garden, library), library)
+
+
+def told(a):
+    return {f.rule: f for f in a.station("time").findings}
+
+
+def test_a_reading_takes_the_solved_flow_s_place(kiln, library):
+    zone = kiln.garden.zones[0]
+    solved = kiln.flows[zone.id]["half"].flow_l_h
+    half = read(kiln, zone.id, solved / 2, library)
+    after_zone = half.garden.zones[0]
+    assert half.run_flow_l_h(after_zone) == pytest.approx(solved / 2)
+    for before, after in zip(kiln.needs[zone.id], half.needs[zone.id], strict=True):
+        assert after.minutes_a_day == pytest.approx(2 * before.minutes_a_day)
+    assert half.fill_minutes(after_zone) == pytest.approx(2 * kiln.fill_minutes(zone))
+    other = kiln.garden.zones[1].id
+    assert half.needs[other] == kiln.needs[other]
+    # A reading taken from full barrels is held against the flow from full barrels.
+    full = kiln.flows[zone.id]["full"].flow_l_h
+    assert read(kiln, zone.id, full, library, at=1.0).read_share(
+        zone.model_copy(update={"read_l_h": full, "read_at": 1.0})) == pytest.approx(1)
+
+
+def test_a_low_reading_names_the_filter_that_would_explain_it(kiln, library):
+    zone = kiln.garden.zones[0]
+    dirty = SetValue(f"zones/{zone.id}/filter_blocked", 0.9).apply(kiln.garden, library)
+    flow = assess(dirty, library).flows[zone.id]["half"].flow_l_h
+    clean = kiln.flows[zone.id]["half"].flow_l_h
+    if flow < 0.9 * clean:
+        finding = told(read(kiln, zone.id, flow, library))["time.read-apart"]
+        assert "90" in finding.why.show("metric")
+    little = told(read(kiln, zone.id, clean / 50, library))["time.read-apart"]
+    assert "More than a blocked filter" in little.why.show("metric")
+    much = told(read(kiln, zone.id, clean * 1.5, library))["time.read-apart"]
+    assert "split hose" in much.why.show("metric")
+    near = told(read(kiln, zone.id, clean * 1.03, library))
+    assert "time.read-agrees" in near
+    assert "time.read-apart" not in near
+    assert "time.read-apart" not in told(kiln)

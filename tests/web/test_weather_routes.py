@@ -142,7 +142,7 @@ def everything(library, tmp_path_factory):
     return client, paths
 
 
-@settings(deadline=None, max_examples=70, suppress_health_check=list(HealthCheck))
+@settings(deadline=None, max_examples=40, suppress_health_check=list(HealthCheck))
 @given(st.data())
 def test_anything_typed_in_any_field_is_kept_or_refused_in_words(everything, data):
     client, paths = everything

@@ -175,6 +175,15 @@ class Reckoning:
             self._shares[key] = push.solve_zone(self.garden, self.library, zone, level)
         return self._shares[key]
 
+    def read_share(self, zone: Zone) -> float:
+        """The zone's flow as it was read off over the one solved; 1 where none was read."""
+        solved = self.flow_with(zone, round(zone.read_at, 2)).flow_l_h
+        return zone.read_l_h / solved if zone.read_l_h > 0 and solved > 1e-6 else 1.0
+
+    def run_flow_l_h(self, zone: Zone) -> float:
+        """What runs are set by: the zone's flow with half the water, put right by its reading."""
+        return self.flows[zone.id]["half"].flow_l_h * self.read_share(zone)
+
     @property
     def timed_zones(self) -> list[Zone]:
         """The zones that the timer opens; the others are always open."""
@@ -367,7 +376,7 @@ class Reckoning:
 
     def fill_minutes(self, zone: Zone) -> float:
         """Minutes to fill the zone's pipes at its flow with the barrels half full."""
-        return timing.fill_minutes(self.flows[zone.id]["half"],
+        return timing.fill_minutes(self.run_flow_l_h(zone),
                                    pipe_litres(self.garden, self.library, zone))
 
     @cached_property
@@ -375,14 +384,14 @@ class Reckoning:
         """Twelve months of running time for each zone."""
         return {zone.id: timing.month_needs(self.flows[zone.id]["half"],
                                             [self.thirsts[p] for p in zone.plots],
-                                            self.garden.longer)
+                                            self.garden.longer, self.read_share(zone))
                 for zone in self.timed_zones}
 
     def settings_on(self, timer: str) -> dict[str, tuple[timing.Setting, ...]]:
         """Each zone's settings on a timer of the library."""
         return {zone.id: timing.settings(
             self.library.timers[timer], self.needs[zone.id], self.fill_minutes(zone),
-            self.flows[zone.id]["half"].flow_l_h) for zone in self.timed_zones}
+            self.run_flow_l_h(zone)) for zone in self.timed_zones}
 
     @cached_property
     def settings(self) -> dict[str, tuple[timing.Setting, ...]]:

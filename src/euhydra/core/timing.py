@@ -68,16 +68,17 @@ def efficiency(flow: ZoneFlow) -> float:
     return max(LEAST_EFFICIENCY, flow.low_quarter)
 
 
-def fill_minutes(flow: ZoneFlow, pipe_l: float) -> float:
-    """Time to fill the zone's empty pipes at its solved flow; infinite when nothing flows."""
-    return 60 * pipe_l / flow.flow_l_h if flow.flow_l_h > 1e-6 else math.inf
+def fill_minutes(flow_l_h: float, pipe_l: float) -> float:
+    """Time to fill the zone's empty pipes at its flow; infinite when nothing flows."""
+    return 60 * pipe_l / flow_l_h if flow_l_h > 1e-6 else math.inf
 
 
-def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0
-                ) -> tuple[MonthNeed, ...]:
+def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
+                read_share: float = 1.0) -> tuple[MonthNeed, ...]:
     """Twelve months of what a zone must run, from the plots' net need and the solved flow.
 
-    ``longer`` is the share that its gardener adds to every run.
+    ``longer`` is the share that its gardener adds to every run, ``read_share`` what was read off
+    over what is solved.
     """
     share = efficiency(flow)
     needs = []
@@ -87,7 +88,8 @@ def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0
                 if row.sum() >= LEAST_DAYS]
         wanted = [(p, float(p.net_by_month[month]) / part / share * (1 + longer))
                   for p, part in here]
-        minutes = [_minutes(litres, flow.plot_flow_l_h(p.plot)) for p, litres in wanted]
+        minutes = [_minutes(litres, flow.plot_flow_l_h(p.plot) * read_share)
+                   for p, litres in wanted]
         gap = min((_gap_hours(p, month, part) for p, part in here), default=24.0)
         needs.append(MonthNeed(month, sum(litres for _, litres in wanted),
                                max(minutes, default=0.0), gap))

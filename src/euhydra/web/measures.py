@@ -86,6 +86,8 @@ def _paths(station: str, garden: Garden) -> Iterable[Paths]:
                 ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
     elif station == "time":
         yield "Timer", "", ["timer", "window_h", "longer", "rain_hold_mm"]
+        for zone in garden.zones:
+            yield _of(zone, f"zones/{zone.id}", ("read_l_h", "read_at"))
 
 
 OWN_KEYS: dict[type, tuple[str, ...]] = {

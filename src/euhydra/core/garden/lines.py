@@ -74,7 +74,8 @@ class Zone(Thing):
     """What opens together: its plots, the store or tap that feeds them, and the pipe there.
 
     One that is not ``timed`` is always open: its float valves shut it. Where there is
-    ``more_to_come`` its pipe ends in a plugged tee.
+    ``more_to_come`` its pipe ends in a plugged tee. ``read_l_h`` is what all its outlets gave
+    together by jug or meter (0: never read), with the source's usable water at ``read_at``.
     """
 
     source: Id
@@ -83,5 +84,7 @@ class Zone(Thing):
     filter: str = pick("filter", "fittings", "filter-screen", only="filter-")
     filter_blocked: float = measure("filter blocked", "share", 0, 0.95, 0.0)
     timed: bool = Field(True, title="opens by the timer")
+    read_l_h: float = measure("flow read off", "flow", 0, 20000, 0.0)
+    read_at: float = measure("barrels full when read", "share", 0, 1, 0.5)
     more_to_come: bool = Field(False, title="more will come here")
     vias: tuple[Via, ...] = Field((), max_length=20)

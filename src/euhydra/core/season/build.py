@@ -36,7 +36,8 @@ def world_of(r: Reckoning) -> World:
         bank=np.array([banks.of_store.get(zones[p.id].source, -1) for p in plots], dtype=np.intp),
         zone=np.array([number[zones[p.id].id] for p in plots], dtype=np.intp),
         flow_l_h=np.array([[r.flows[zones[p.id].id][level].plot_flow_l_h(p.id)
-                            for level in LEVELS] for p in plots]).reshape(len(plots), 3),
+                            * r.read_share(zones[p.id]) for level in LEVELS]
+                           for p in plots]).reshape(len(plots), 3),
         works=np.array([timing.efficiency(r.flows[zones[p.id].id]["half"]) if zones[p.id].timed
                         else 1.0 for p in plots]),
         minutes=_minutes(r, garden.zones),

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from euhydra.core import timing
+from euhydra.core import push, spells, timing
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
@@ -15,6 +15,8 @@ from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.place import MONTHS
 
 FADES = 0.2  # a run that loses more than this share as the barrels empty is told
+READ_APART = 0.1  # a reading by jug is no better, from memory
+MOST_BLOCKED = 0.95
 UNLIKE = 0.25  # more than its wish by this share is told, from memory
 ROUGH = 0.15  # a rounding left over of more than this share is told
 
@@ -52,7 +54,8 @@ def report(r: Reckoning) -> StationReport:
     return StationReport("time", "Time", verdict,
                          say("{z}", z=Amount(len(r.timed_zones), "zones")), _figures(r, month),
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
-                                      *_rounding(r, month), *_unlike(r, month),
+                                      *_rounding(r, month), *_unlike(r, month), *_read(r),
+                                      *_soaks(r, month),
                                       *_falling_level(r),
                                       *_always_on(r), _first_weeks(r, month)]))
 
@@ -147,7 +150,8 @@ def shares(r: Reckoning, zone: Zone, month: int) -> dict[str, float]:
     for plot in zone.plots:
         wants = float(r.thirsts[plot].net_by_month[month])
         if wants > timing.LEAST_NEED_L_DAY and math.isfinite(minutes):
-            gets = flow.plot_flow_l_h(plot) * minutes / 60 * timing.efficiency(flow)
+            gets = (flow.plot_flow_l_h(plot) * r.read_share(zone) * minutes / 60
+                    * timing.efficiency(flow))
             found[plot] = gets / wants
     return found
 
@@ -173,6 +177,73 @@ def _unlike(r: Reckoning, month: int) -> list[Finding]:
                         say("{x} of what it wants", x=Amount(
                             shares(then, home, month).get(plot, 1.0), "share")), edit),)))
     return found
+
+
+def _soaks(r: Reckoning, month: int) -> list[Finding]:
+    """Water that comes faster than the soil takes it runs off: a run in parts, with pauses."""
+    found = []
+    for zone in r.timed_zones:
+        rate, takes = spells.wetting_mm_h(r, zone)
+        parts = spells.cycles(rate, takes)
+        setting = setting_in(r, zone.id, month)
+        if parts < 2 or setting is None or not math.isfinite(setting.exact_min):
+            continue
+        found.append(Finding(
+            "time.soak", "note",
+            say(f"{quoted(zone.name)}: in " + "{n} parts of {m}, with pauses as long",
+                n=Amount(parts, "count"), m=Amount(setting.minutes / parts, "minutes")),
+            say("{a} an hour come on the wetted ground and the soil takes {b}. In one run the "
+                "rest would run off.", a=Amount(rate, "depth"), b=Amount(takes, "depth"))))
+    return found
+
+
+def _read(r: Reckoning) -> list[Finding]:
+    """A flow read off by jug or meter: how far from the solved one, and what may be why."""
+    found = []
+    for zone in r.garden.zones:
+        if zone.read_l_h <= 0:
+            continue
+        share = r.read_share(zone)
+        solved = zone.read_l_h / share
+        if abs(share - 1) <= READ_APART:
+            found.append(Finding(
+                "time.read-agrees", "note",
+                say(f"{quoted(zone.name)}: " + "{q} read off, as solved", q=Amount(
+                    zone.read_l_h, "flow")),
+                say("The reckoning has {s}. Runs go by the reading.", s=Amount(solved, "flow"))))
+            continue
+        clogged = _blocked_to(r, zone) if share < 1 else None
+        why = (say("A filter {b} blocked would give just that: rinse it and read again. Else an "
+                   "outlet line is clogged, or a valve stands half shut.",
+                   b=Amount(clogged, "share")) if clogged is not None else
+               Phrase("More than a blocked filter explains: look for a valve half shut, a kink, "
+                      "air in a high place, or clogged outlets.") if share < 1 else
+               Phrase("A split hose, a missing end plug or wider outlets give more: walk along "
+                      "the line while it runs."))
+        found.append(Finding(
+            "time.read-apart", "care",
+            say(f"{quoted(zone.name)}: " + "{q} read off, {x} " + ("less" if share < 1 else "more")
+                + " than solved", q=Amount(zone.read_l_h, "flow"),
+                x=Amount(abs(share - 1), "share")), why))
+    return found
+
+
+def _blocked_to(r: Reckoning, zone: Zone) -> float | None:
+    """How far the filter would be blocked to give what was read; None where no filter would."""
+    level = (push.zone_levels(r.garden, zone)["half"] if r.garden.tap_of(zone.source)
+             else push.level_at(r.garden, zone.source, zone.read_at))
+
+    def flow(blocked: float) -> float:
+        dirty = zone.model_copy(update={"filter_blocked": blocked})
+        return push.solve_zone(r.garden, r.library, dirty, level).flow_l_h
+
+    low, high = zone.filter_blocked, MOST_BLOCKED
+    if flow(high) > zone.read_l_h:
+        return None
+    for _ in range(12):
+        middle = (low + high) / 2
+        low, high = (middle, high) if flow(middle) > zone.read_l_h else (low, middle)
+    return high
 
 
 def _rounding(r: Reckoning, month: int) -> list[Finding]:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import units
+from euhydra.core import spells, units
 from euhydra.core.calendar import cards, clock, due
 from euhydra.core.garden.model import Zone
 from euhydra.core.parts import PartLine, cut_list
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time import rhythm, shares
+from euhydra.core.stations.time import rhythm, setting_in, shares
 from euhydra.core.timing import Setting
 from euhydra.core.zoning import parted_by
 from euhydra.web.drawings import build as draw_build
@@ -18,6 +18,7 @@ from euhydra.web.drawings import zones as draw_zones
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
 
+RAINS_MM = (5.0, 10.0, 20.0)
 STAND_THERE = {
     "dial": "The dial has no clock: it opens in the moment it is set. Stand there at each zone's "
             "first start and turn both knobs then. It goes on by itself; a delay after rain ends "
@@ -57,6 +58,10 @@ def zones(sheet: Sheet) -> list[Pane]:
                  "it to free ground and it opens with what is like it."),
             Pane(bar=tuple(sheet.fields.at(f"plots/{p.id}/opens_with", "", f"{p.name} with")
                            for p in garden.plots[:24])),
+            Pane(words="Catch what an outlet gives, or read the meter, and type each zone's flow: "
+                 "runs then go by it, and Time says how far off the reckoning was. 0 is not read."),
+            Pane(bar=tuple(sheet.fields.at(f"zones/{z.id}/read_l_h", "", f"{i} gives")
+                           for i, z in enumerate(garden.zones[:24], start=1))),
             Pane(table=Table("Why each zone opens by itself", (
                 "Zone", "Plots", "Flow", "Parted by"), tuple(rows), frozenset({2}))),
             Pane(table=Table(f"What each plot gets of its wish, {MONTHS[month]}", (
@@ -80,7 +85,7 @@ def season(sheet: Sheet) -> list[Pane]:
     own, library = sheet.garden.timer, sheet.assessment.library
     other = library.timer_like(
         own, style="weekday" if library.timers[own].style == "dial" else "dial")
-    panes = []
+    panes = [_spells(sheet)] if sheet.assessment.timed_zones else []
     for key in dict.fromkeys((own, other)):
         timer, rows = library.timers[key], []
         for zone in sheet.assessment.timed_zones:
@@ -98,6 +103,26 @@ def season(sheet: Sheet) -> list[Pane]:
             f"{timer.name} ({yours})", ("Month", "Zone", "Rhythm", "Wanted", "Set to",
                                         "Left over a week"), tuple(rows), frozenset({3, 4, 5}))))
     return panes
+
+
+def _spells(sheet: Sheet) -> Pane:
+    """What to do when it is not the month's mean."""
+    a, month = sheet.assessment, draw_time.shown_month(sheet)
+    rows = []
+    for zone in a.timed_zones:
+        setting = setting_in(a, zone.id, month)
+        first = spells.first_weeks_min(a, zone, month)
+        held = [spells.hold_after_rain_h(a, zone, mm, month) for mm in RAINS_MM]
+        rows.append((zone.name, rhythm(setting) if setting else "off",
+                     sheet.show(first, "minutes") if math.isfinite(first) else "no flow",
+                     sheet.show(spells.heat_wave(a, zone, month) * setting.minutes, "minutes")
+                     if setting else "–",
+                     *(f"{spells.delay_h(h)} h" if spells.delay_h(h) else "no hold"
+                       for h in held)))
+    return Pane(table=Table(f"When it is not the mean, {MONTHS[month]}", (
+        "Zone", "Rhythm", "First two weeks, daily", "Heat wave, a run",
+        *(f"Hold after {sheet.show(mm, 'rain')}" for mm in RAINS_MM)), tuple(rows),
+        frozenset(range(2, 7))))
 
 
 def timer_cards(sheet: Sheet) -> list[Pane]:

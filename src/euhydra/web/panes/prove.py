@@ -89,7 +89,7 @@ def variants(sheet: Sheet) -> list[Pane]:
               for s in sheet.garden.stores[:2]]
     fields += [sheet.fields.at(path, "Time") for path in ("timer", "longer")]
     return [*panes, Pane(bar=tuple(fields)), Pane(chart=charts.two_tanks(sheet, sheet.other)),
-            Pane(table=Table("Side by side, mean of the years, each timer as it is set (● better)", (
+            Pane(table=Table("Side by side, each timer as it is set (● better)", (
                 "What", sheet.garden.name, sheet.other.garden.name, "This one has"),
                 _compared(sheet, sheet.other), frozenset({1, 2, 3})))]
 

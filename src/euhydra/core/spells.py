@@ -1,0 +1,81 @@
+"""When it is not the month's mean: after rain, in a heat wave, after planting, on slow soil."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from euhydra.core.garden.model import Zone
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.timing import LEAST_NEED_L_DAY
+from euhydra.core.weather.generator import MONTH_OF_DAY
+
+LONGEST_HOLD_H = 168.0
+DELAYS_H = (24, 48, 72)  # what a dial's delay can be set to, common practice
+
+
+def hold_after_rain_h(r: Reckoning, zone: Zone, rain_mm: float, month: int) -> float:
+    """Hours that a zone may stay shut after so much rain falls on roots that want water.
+
+    What of it the roots hold ÷ what their crop uses in an hour of the month; the plot that wants
+    water first decides. 0 where leaves or a roof keep the rain off.
+    """
+    found = []
+    for plot in zone.plots:
+        thirst = r.thirsts[plot]
+        use = float(thirst.use_by_month[month])
+        if use <= LEAST_NEED_L_DAY:
+            continue
+        catches = thirst.rain_l.any()
+        held = min(rain_mm * thirst.area_m2, thirst.raw_l) if catches else 0.0
+        found.append(24 * held / use)
+    return min(min(found, default=0.0), LONGEST_HOLD_H)
+
+
+def delay_h(hours: float) -> int:
+    """The longest delay that a dial has within so many hours; 0 where none is so short."""
+    return max((h for h in DELAYS_H if h <= hours + 1e-6), default=0)
+
+
+def heat_wave(r: Reckoning, zone: Zone, month: int) -> float:
+    """How many times the month's mean need a zone has in the hottest tenth of its weeks."""
+    found = []
+    for plot in zone.plots:
+        weeks = r.thirsts[plot].net_by_week[:, month == MONTH_OF_DAY]
+        mean = float(r.thirsts[plot].net_by_month[month])
+        if mean > LEAST_NEED_L_DAY:
+            found.append(float(np.percentile(weeks, 90)) / mean)
+    return max(found, default=1.0)
+
+
+def wetting_mm_h(r: Reckoning, zone: Zone) -> tuple[float, float]:
+    """How fast the zone's water comes on the ground that it wets, and what that soil takes, mm/h.
+
+    Of the plot where it exceeds that most; (0, inf) where no plot stands in the ground.
+    """
+    worst = (0.0, math.inf)
+    flow = r.flows[zone.id]["half"]
+    for plot in zone.plots:
+        ground = r.wetted.get(plot)
+        if ground is None or ground.ground.area < 1e-6:
+            continue
+        rate = flow.plot_flow_l_h(plot) * r.read_share(zone) / ground.ground.area
+        takes = r.library.soils[r.garden.plot(plot).soil].soaks_mm_h
+        if rate / takes > worst[0] / worst[1]:
+            worst = rate, takes
+    return worst
+
+
+def cycles(rate_mm_h: float, takes_mm_h: float) -> int:
+    """Into how many parts a run is split, with pauses as long as the parts, so that it soaks in.
+
+    Water that comes n times as fast as the soil takes it wants n parts, from memory.
+    """
+    return max(1, math.ceil(rate_mm_h / takes_mm_h - 1e-9))
+
+
+def first_weeks_min(r: Reckoning, zone: Zone, month: int) -> float:
+    """Minutes a day in the first two weeks after planting: the day's need, every day."""
+    need = r.needs[zone.id][month].minutes_a_day
+    return need + r.fill_minutes(zone) if need > 0 else 0.0
