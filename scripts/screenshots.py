@@ -14,16 +14,17 @@ BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
 SHOTS = [
     ("home", "/", BENCH), ("first-pour", "/first-pour", BENCH), ("place", f"{KILN}/place", BENCH),
-    ("place-levels", f"{PLOT}/place?view=levels", BENCH),
     ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
     ("store", f"{PLOT}/store", BENCH), ("store-marking", f"{KILN}/store?view=marking", BENCH),
-    ("store-sizing", f"{KILN}/store?view=sizing", BENCH), ("grow", f"{KILN}/grow", BENCH),
+    ("grow", f"{KILN}/grow", BENCH),
     ("grow-wicking", f"{KILN}/grow?view=wicking", BENCH),
     ("lay", f"{KILN}/lay?sel=plots/bed-3", BENCH),
     ("lay-layings", f"{KILN}/lay?view=layings&plot=border", BENCH),
     ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
     ("push-schools", f"{PLOT}/push?view=schools", BENCH),
-    ("time", f"{KILN}/time", BENCH), ("prove", f"{KILN}/prove", BENCH),
+    ("time", f"{KILN}/time", BENCH), ("time-watch", f"{PLOT}/time?view=watch", BENCH),
+    ("prove", f"{PLOT}/prove?view=thirst", BENCH),
+    ("prove-away", f"{KILN}/prove?view=away&day=07-10", BENCH),
     ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build", PHONE),
 ]
 
@@ -45,6 +46,10 @@ def main(out: Path) -> None:
                     page.goto(f"http://localhost:{port}{path}")
                     page.wait_for_load_state("networkidle")
                     page.evaluate("document.fonts.ready")
+                    for step in page.locator("[data-step='1440']").all():
+                        for _ in range(2):
+                            step.click()
+                            page.wait_for_load_state("networkidle")
                     page.screenshot(path=out / f"{name}.png")
                     page.close()
                 browser.close()

@@ -101,3 +101,20 @@ def test_a_copy_is_compared_with_where_it_came_from(site, watched):
     page.locator("#f-longer").press("Enter")
     expect(row).to_contain_text("more")
     watched.axe()
+
+
+def test_a_run_is_watched_at_speed_and_each_fault_is_named(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/time?view=watch")
+    page.get_by_role("button", name="Run at speed").click()
+    expect(page.get_by_text("The last runs that were due")).to_be_visible()
+    page.get_by_role("button", name="Stop").click()
+    for fault, words in (("split hose", "gives too much"), ("blocked filter", "gives too little"),
+                         ("flat battery", "did not open")):
+        page.get_by_role("button", name="From the start").click()
+        expect(page.get_by_text("No run is over yet.")).to_be_visible()
+        page.get_by_role("button", name=fault).click()
+        expect(page.get_by_role("button", name=fault)).to_have_attribute("aria-pressed", "true")
+        page.get_by_role("button", name="1 day", exact=True).click()
+        expect(page.locator(".watched")).to_contain_text(words)
+    watched.axe()

@@ -16,8 +16,9 @@ from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.measures import NoSuchValue
 from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken
 from euhydra.web import pages
+from euhydra.web.benches import Benches
 from euhydra.web.guard import Guard
-from euhydra.web.routes import files, first_pour, home, live, plan, push, stations, weather
+from euhydra.web.routes import devices, files, first_pour, home, live, plan, push, stations, weather
 from euhydra.web.shelf import Shelf
 
 STATIC = Path(__file__).parent / "static"
@@ -27,8 +28,9 @@ def create_app(gardens: Gardens) -> FastAPI:
     """The app over the gardens in one database."""
     app = FastAPI(title="Euhydra", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.shelf = Shelf(gardens)
+    app.state.benches = Benches()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for room in (home, first_pour, files, weather, live, plan, push, stations):
+    for room in (home, first_pour, files, weather, live, plan, push, devices, stations):
         app.include_router(room.router)
     app.add_middleware(Guard)
     app.add_exception_handler(NoSuchGarden, _no_garden)

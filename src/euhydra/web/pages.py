@@ -113,7 +113,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                   before if trying else None, look.month, look.zone, look.level, reading,
                   look.store, standing_there(garden, look.picked), frozenset(look.hidden),
                   look.plot, look.today, look.asked_day, look.away,
-                  *_beside(request.app.state.shelf, garden.id, look))
+                  *_beside(request.app.state.shelf, garden.id, look),
+                  request.app.state.benches.of(standing) if look.view == "watch" else None)
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
     was = before.in_full(station) if before else None

@@ -10,6 +10,7 @@ from euhydra.core import units
 from euhydra.core.assess import Assessment
 from euhydra.core.garden.model import Bed, Garden, Store, Zone
 from euhydra.core.units import System
+from euhydra.standins import Bench
 from euhydra.web.fields import Fields
 
 
@@ -33,6 +34,7 @@ class Sheet:
     away: int = 14
     other: Assessment | None = None
     gardens: tuple[tuple[str, str], ...] = ()
+    bench: Bench | None = None
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -1,6 +1,6 @@
 """What stands on the left of each station: its ways of looking, each a list of panes."""
 
-from euhydra.web.panes import catch, garden, grow, lay, place, prove, push, store
+from euhydra.web.panes import catch, garden, grow, lay, place, prove, push, store, watch
 from euhydra.web.panes.base import Links, Pane, Table, View
 
 __all__ = ["VIEWS", "Links", "Pane", "Table", "View"]
@@ -34,7 +34,8 @@ VIEWS: dict[str, tuple[View, ...]] = {
     "time": (View("week", "The week", garden.week),
              View("zones", "Zones", garden.zones),
              View("season", "Month by month", garden.season),
-             View("cards", "Cards and calendar", garden.timer_cards)),
+             View("cards", "Cards and calendar", garden.timer_cards),
+             View("watch", "Watch a run", watch.watch)),
     "prove": (View("tank", "The barrels through the year", prove.tank),
               View("thirst", "Thirst by plot", prove.thirst),
               View("ledger", "Every litre", prove.ledger),

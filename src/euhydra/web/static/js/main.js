@@ -1,5 +1,6 @@
 // What every page has: fields that keep themselves, the go-to box, keys, charts.
 import { startAway } from "./away.js";
+import { startBench } from "./bench.js";
 import { drawCharts } from "./charts.js";
 import { startDrag } from "./drag.js";
 import { startFields } from "./fields.js";
@@ -21,6 +22,7 @@ function refresh() {
   startWater();
   startAway();
   startZones();
+  startBench();
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;

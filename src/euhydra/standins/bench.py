@@ -1,0 +1,167 @@
+"""A hose timer, a flow meter behind it, a level gauge in its store and a weather feed.
+
+Minute by minute from a Monday midnight. The timer here knows only how it was set and its own
+clock; it shares no code with the season that foretells it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from euhydra.core import push
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH
+from euhydra.core.garden.model import Zone
+from euhydra.core.library import Timer
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.season.build import first_hours
+from euhydra.core.season.programme import ADJUSTS_OVER_DAYS, MOST_ADJUSTED
+from euhydra.core.timing import WEEK, Setting
+from euhydra.core.watching import GAUGE_STEP_L, Reading
+from euhydra.core.weather.generator import MONTH_LENGTHS
+
+DAY_MIN, RAINS_AT_H = 1440, 15
+FAULTS = {"flat-battery": "flat battery", "blocked-filter": "blocked filter",
+          "stuck-float": "gauge's float stuck", "split-hose": "split hose"}
+BLOCKED, SPLIT = 0.985, 1.6  # mesh all but shut; flow over that of a whole hose
+MOST_DAYS = 28
+
+
+@dataclass
+class ZoneValve:
+    """One zone on the timer: its setting, when it first opens in the day, when it shuts."""
+
+    zone: Zone
+    setting: Setting
+    first_min: int
+    shuts_at: int = -1
+
+
+class Bench:
+    """All devices of one source. ``advance`` moves the clock; readings are kept by the minute."""
+
+    def __init__(self, r: Reckoning, source: str, month: int) -> None:
+        self.r, self.source, self.month = r, source, month
+        self.timer: Timer = r.library.timers[r.garden.timer]
+        self.faults: set[str] = set()
+        self.minute, self.meter_l, self.rain_l = 0, 0.0, 0.0
+        stored = source in r.banks.of_store
+        self.bank = r.banks.of_store[source] if stored else -1
+        self.usable_l = r.banks.banks[self.bank].usable_l if stored else 0.0
+        self.level_l = self.usable_l
+        year = r.typical_year
+        days = (DAYS_BEFORE_MONTH[month] + np.arange(-3, MOST_DAYS + 1)) % 365
+        self.rain_mm = r.weather.rain_mm[year, days]
+        self.eto_mm = r.weather.eto_mm[year, days]
+        self.come_l = r.bank_inflow_l[max(self.bank, 0), year, days]
+        of_month = slice(DAYS_BEFORE_MONTH[month], DAYS_BEFORE_MONTH[month] + MONTH_LENGTHS[month])
+        self.mean_eto = float(r.weather.eto_mm[:, of_month].mean())
+        starts = first_hours(r)
+        self.valves = [ZoneValve(z, s, round(starts[z.id, month] * 60)) for z in r.timed_zones
+                       for s in r.settings[z.id] if z.source == source and s.month == month]
+        self.always_l_min = sum(
+            float(r.thirsts[p].use_by_month[month]) for z in r.garden.zones
+            if not z.timed and z.source == source for p in z.plots) / DAY_MIN
+        self.flows = {v.zone.id: self._flows(v.zone) for v in self.valves}
+        self.dirty: dict[str, tuple[float, ...]] = {}
+        self.stuck_at = 0.0
+        self.readings: list[Reading] = [self.reading()]
+
+    def _flows(self, zone: Zone) -> tuple[float, ...]:
+        levels = push.zone_levels(self.r.garden, zone)
+        opens = push.valve_gets_kpa(self.r.garden, self.r.library, zone.source)
+        if opens < self.timer.opens_kpa:
+            return (0.0, 0.0, 0.0)
+        return tuple(push.solve_zone(self.r.garden, self.r.library, zone, levels[name]).flow_l_h
+                     for name in ("low", "half", "full"))
+
+    def give(self, fault: str) -> None:
+        """Give a fault, or mend all with an empty name. Raises KeyError for one that is none."""
+        if not fault:
+            self.faults.clear()
+            return
+        FAULTS[fault]
+        self.faults.add(fault)
+        self.stuck_at = self.level_l
+        for valve in self.valves if fault == "blocked-filter" and not self.dirty else ():
+            self.dirty[valve.zone.id] = self._flows(valve.zone.model_copy(
+                update={"filter_blocked": BLOCKED}))
+
+    @property
+    def open(self) -> list[ZoneValve]:
+        """The valves that stand open now."""
+        return [v for v in self.valves if v.shuts_at > self.minute]
+
+    @property
+    def day(self) -> int:
+        """Days gone by since the first Monday."""
+        return self.minute // DAY_MIN
+
+    @property
+    def ended(self) -> bool:
+        """Whether the weather feed has no further day."""
+        return self.day >= MOST_DAYS
+
+    def rained_mm(self) -> float:
+        """Rain of the last two days as the feed tells it."""
+        return float(self.rain_mm[self.day + 1:self.day + 3].sum())
+
+    def reading(self) -> Reading:
+        """What all devices tell now."""
+        level = self.stuck_at if "stuck-float" in self.faults else self.level_l
+        shown = round(level / GAUGE_STEP_L) * GAUGE_STEP_L
+        return Reading(self.minute, ",".join(v.zone.id for v in self.open),
+                       round(self.meter_l, 2), shown, self.rained_mm())
+
+    def advance(self, minutes: int) -> None:
+        """Move the clock on, as far as the weather feed goes."""
+        for _ in range(minutes):
+            if self.ended:
+                return
+            self._minute()
+
+    def _minute(self) -> None:
+        for valve in self.valves:
+            if self._opens(valve):
+                valve.shuts_at = self.minute + self._minutes_of(valve)
+        for valve in self.open:
+            flow = self._flow(valve.zone.id) / 60
+            had = min(flow, self.level_l) if self.usable_l > 0 else flow
+            self.meter_l += had
+            self.level_l -= had if self.usable_l > 0 else 0.0
+        self.level_l = max(self.level_l - self.always_l_min, 0.0) if self.usable_l > 0 else 0.0
+        if self.minute % DAY_MIN == RAINS_AT_H * 60:
+            self.level_l = min(self.level_l + float(self.come_l[self.day + 3]), self.usable_l)
+        self.minute += 1
+        self.readings.append(self.reading())
+
+    def _opens(self, valve: ZoneValve) -> bool:
+        """Whether a valve's timer opens it in this minute."""
+        if "flat-battery" in self.faults:
+            return False
+        hold = self.r.garden.rain_hold_mm
+        if 0 < hold <= self.rained_mm():
+            return False
+        s = valve.setting
+        if not s.weekdays:
+            since = self.minute - valve.first_min
+            return since >= 0 and since % (s.every_h * 60) == 0
+        if WEEK[self.day % 7] not in s.weekdays:
+            return False
+        gap = DAY_MIN / s.starts_a_day
+        at = self.minute % DAY_MIN
+        return any(round(valve.first_min + i * gap) % DAY_MIN == at for i in range(s.starts_a_day))
+
+    def _minutes_of(self, valve: ZoneValve) -> int:
+        if self.timer.style != "weather":
+            return int(valve.setting.minutes)
+        last = float(self.eto_mm[self.day + 3 - ADJUSTS_OVER_DAYS:self.day + 3].mean())
+        return round(valve.setting.minutes * min(last / self.mean_eto, MOST_ADJUSTED))
+
+    def _flow(self, zone: str) -> float:
+        low, half, full = (self.dirty if "blocked-filter" in self.faults else self.flows)[zone]
+        share = self.level_l / self.usable_l if self.usable_l > 0 else 1.0
+        flow = (low + (half - low) * 2 * share if share < 0.5
+                else half + (full - half) * (2 * share - 1))
+        return flow * (SPLIT if "split-hose" in self.faults else 1.0)

@@ -1,0 +1,45 @@
+"""A run watched: what the stand-in devices tell, and what the app makes of it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from euhydra.core import units, watching
+from euhydra.core.timing import WEEK
+from euhydra.core.units import System
+from euhydra.standins import FAULTS, Bench
+from euhydra.web.drawings import bench as draw
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.panes.base import Pane, bar
+
+RUNS_SHOWN = 8
+
+
+def watched(bench: Bench, system: System) -> dict[str, Any]:
+    """The bench as its panel shows it."""
+    r, now = bench.r, bench.reading()
+    names = {zone.id: zone.name for zone in r.garden.zones}
+    runs = watching.planned_runs(r, bench.source, bench.month, bench.day + 1)
+    over = [run for run in runs if run.end <= bench.minute]
+    at = {reading.minute: reading for reading in bench.readings}
+    log = []
+    for run in over[-RUNS_SHOWN:][::-1]:
+        day, minute = divmod(run.start, 1440)
+        brought = at[run.end].meter_l - at[run.start].meter_l
+        log.append((f"{WEEK[day % 7]} {minute // 60}:{minute % 60:02d}", names[run.zone],
+                    f"{run.end - run.start} min", units.show(brought, "drop", system)))
+    found = watching.suspicions(r, over, bench.readings, bench.usable_l)
+    return {"drawing": draw.devices(bench, system), "log": log, "ended": bench.ended,
+            "faults": [(key, words, key in bench.faults) for key, words in FAULTS.items()],
+            "found": [(f.level, f.title.show(system), f.why.show(system)) for f in found],
+            "open": [names[z] for z in now.open_zone.split(",") if z]}
+
+
+def watch(sheet: Sheet) -> list[Pane]:
+    """The devices, with buttons to let time run and to give them faults."""
+    if sheet.bench is None:
+        return [Pane(words="Nothing here waits for a timer.")]
+    return [bar(sheet, ("timer", "Time"), ("rain_hold_mm", "Time")),
+            Pane(words="Stand-ins for a timer, a meter, a gauge and a weather feed, on a clock of "
+                 "their own. Let it run, give a fault, and see what is made of the readings."),
+            Pane(form="_watch.html", data={"bench": watched(sheet.bench, sheet.system)})]

@@ -1,0 +1,114 @@
+"""Stand-ins and what is made of their readings: each fault named, and no fault where none is."""
+
+import pytest
+
+from euhydra.core import watching
+from euhydra.core.assess import assess
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.season.build import world_of
+from euhydra.standins import FAULTS, Bench
+from gardens import poured
+
+NAMED = {"flat-battery": "watch.not-opened", "blocked-filter": "watch.little",
+         "stuck-float": "watch.gauge-stuck", "split-hose": "watch.much"}
+JULY = 6
+
+
+def bench_of(library, *edits, **changes):
+    garden = poured(library, **{"barrels": 6, "pots": 0} | changes)
+    for path, value in edits:
+        garden = SetValue(path, value).apply(garden, library)
+    a = assess(garden, library)
+    return Bench(a, a.timed_zones[0].source, JULY)
+
+
+def found(bench):
+    runs = watching.planned_runs(bench.r, bench.source, bench.month, bench.day + 1)
+    over = [run for run in runs if run.end <= bench.minute]
+    return {f.rule for f in watching.suspicions(bench.r, over, bench.readings, bench.usable_l)}
+
+
+def filled(bench):
+    bench.level_l = bench.usable_l
+    return bench
+
+
+def test_whole_devices_raise_no_suspicion(library):
+    bench = bench_of(library)
+    for _ in range(6):
+        filled(bench).advance(1440)
+        assert found(bench) == set()
+    assert bench.meter_l > 0
+
+
+@pytest.mark.parametrize("fault", sorted(FAULTS))
+def test_each_fault_is_named_from_the_readings_and_forgotten_when_mended(library, fault):
+    bench = bench_of(library)
+    bench.advance(1440)
+    bench.give(fault)
+    for _ in range(3):
+        filled(bench).advance(1440)
+    assert found(bench) == {NAMED[fault]}
+    bench.give("")
+    for _ in range(3):
+        filled(bench).advance(1440)
+    assert found(bench) == set()
+
+
+def test_a_fault_that_is_none_is_refused(library):
+    with pytest.raises(KeyError):
+        bench_of(library).give("moon")
+
+
+def test_a_pilot_valve_on_a_barrel_counts_nothing_and_says_why(library):
+    bench = bench_of(library, ("timer", "dial-pilot"))
+    bench.advance(3 * 1440)
+    assert bench.meter_l == 0
+    runs = watching.planned_runs(bench.r, bench.source, JULY, 3)
+    finding = watching.suspicions(bench.r, [x for x in runs if x.end <= bench.minute],
+                                  bench.readings, bench.usable_l)[0]
+    assert "too little pressure" in finding.why.show("metric")
+
+
+@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "multi-ball", "hand"])
+def test_the_timer_minute_by_minute_opens_as_the_season_has_it(library, timer):
+    """Over four weeks, across midnights: open minutes of the device against the season's runs."""
+    bench = bench_of(library, ("timer", timer))
+    starts = watching.planned_runs(bench.r, bench.source, JULY, 28)
+    opened = 0
+    for _ in range(28 * 1440):
+        bench.level_l = bench.usable_l
+        bench.advance(1)
+        opened += bool(bench.readings[-1].open_zone)
+    due = sum(min(run.end, 28 * 1440) - run.start for run in starts)
+    several = len({run.zone for run in starts}) > 1
+    assert opened == pytest.approx(due, rel=0.02 if several else 0.001)
+    world = world_of(bench.r)
+    july = slice(182, 182 + 28)  # a day of the year on which a week of the season begins
+    for i, zone in enumerate(bench.r.garden.zones):
+        runs = (world.minutes[i, 0, july] > 0).sum()
+        mine = sum(run.zone == zone.id for run in starts)
+        assert runs == pytest.approx(mine, abs=2)
+
+
+def test_rain_holds_the_timer_and_is_told_as_a_hold(library):
+    bench = bench_of(library, ("rain_hold_mm", 5.0))
+    bench.rain_mm[:] = 9.0
+    bench.advance(3 * 1440)
+    assert bench.meter_l == 0
+    assert found(bench) == {"watch.held"}
+
+
+def test_the_books_of_the_bench_close(library):
+    bench = bench_of(library)
+    bench.come_l[:] = 0
+    bench.advance(4 * 1440)
+    assert bench.usable_l - bench.level_l == pytest.approx(bench.meter_l, abs=0.01)
+
+
+def test_the_feed_ends(library):
+    bench = bench_of(library)
+    bench.minute = 28 * 1440 - 5
+    bench.advance(100)
+    assert bench.ended
+    assert bench.minute == 28 * 1440
