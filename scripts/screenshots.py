@@ -47,9 +47,8 @@ def main(out: Path) -> None:
                     page.wait_for_load_state("networkidle")
                     page.evaluate("document.fonts.ready")
                     for step in page.locator("[data-step='1440']").all():
-                        for _ in range(2):
-                            step.click()
-                            page.wait_for_load_state("networkidle")
+                        step.click()
+                        page.get_by_text("The last runs that were due").wait_for()
                     page.screenshot(path=out / f"{name}.png")
                     page.close()
                 browser.close()

@@ -50,7 +50,7 @@ def _tank(bench: Bench, gauge_l: float, system: System) -> list[Markup]:
             svg.rect(151, top, 98, TANK_TOP + TANK_TALL - top - 1, "d-water", rx=4),
             svg.el("circle", cx=140, cy=top, r=6, class_="d-handle"),
             svg.text(128, top + 4, units.show(gauge_l, "volume", system), "d-dim", "end"),
-            svg.text(128, TANK_TOP - 8, "gauge", "d-mute", "end")]
+            svg.text(250, TANK_TOP - 10, "R  gauge", "d-mute", "end")]
 
 
 def _valve(*, open_: bool) -> Markup:
