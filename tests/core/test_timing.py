@@ -6,6 +6,7 @@ import pytest
 
 from euhydra.core.assess import assess
 from euhydra.core.garden.edits import SetValue
+from euhydra.core.season.build import first_hours
 from euhydra.core.timing import MonthNeed, settings
 
 
@@ -128,3 +129,13 @@ def test_a_low_reading_names_the_filter_that_would_explain_it(kiln, library):
     assert "time.read-agrees" in near
     assert "time.read-apart" not in near
     assert "time.read-apart" not in told(kiln)
+
+
+def test_an_evening_start_moves_every_run_and_is_weighed(kiln, library):
+    evening = assess(SetValue("opens", "evening").apply(kiln.garden, library), library)
+    assert min(first_hours(evening).values()) == 19.0
+    assert min(first_hours(kiln).values()) == 5.0
+    assert "time.evening" in told(evening)
+    assert "time.evening" not in told(kiln)
+    assert told(evening)["time.evening"].remedies[0].edit.apply(
+        evening.garden, library) == kiln.garden

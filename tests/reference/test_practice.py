@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from euhydra.core import spells
 from euhydra.core.assess import assess
 from euhydra.core.balancing import balanced
 from euhydra.core.first_pour import BedAnswer
@@ -14,6 +15,7 @@ from euhydra.core.laying import drippers_per_pot, rows_in
 from euhydra.core.laying.vessels import POTS_A_LINE, QUARTER_INCH_RUN_M
 from euhydra.core.schools import sides
 from euhydra.core.stations.push import worst_zone
+from euhydra.data import library as load_library
 from gardens import poured
 
 
@@ -121,3 +123,49 @@ def test_more_fall_gives_more_head(library):
         a = assess(poured(library, fall_m=fall), library)
         heads.append(a.flows[worst_zone(a).id]["low"].worst.head_m)
     assert heads == sorted(heads)
+
+
+@pytest.fixture(scope="module")
+def drip_from_a_tap():
+    """Shrubs and pots on half-gallon drippers from a regulated tap, as landscape drip is laid."""
+    tables = load_library()
+    garden = poured(tables, tap=True, pots=6)
+    for path, value in (("taps/tap/tops_up", ""), ("taps/tap/regulator_kpa", 170.0),
+                        ("plots/bed-1/fed_by", "tap"), ("plots/pots-1/fed_by", "tap"),
+                        ("plots/bed-1/plantings/p1/crop", "shrub"),
+                        ("plots/bed-1/method", "drippers"),
+                        ("plots/pots-1/plantings/p1/crop", "geranium")):
+        garden = SetValue(path, value).apply(garden, tables)
+    return assess(garden, tables)
+
+
+def setting(a, zone, month):
+    return next(s for s in a.settings[zone] if s.month == month)
+
+
+def test_containers_ten_to_fifteen_minutes_a_day_and_twice_in_the_heat(drip_from_a_tap):
+    spring, july = (setting(drip_from_a_tap, "zone-pots-1", m) for m in (4, 6))
+    assert (spring.every_h, july.every_h) == (24, 12)
+    assert 10 <= spring.minutes <= 15
+    assert 10 <= july.minutes <= 15
+
+
+def test_spring_every_72_hours_and_a_heat_wave_a_third_longer(drip_from_a_tap):
+    a = drip_from_a_tap
+    zone = next(z for z in a.garden.zones if z.id == "zone-bed-1")
+    assert setting(a, zone.id, 9).every_h == 72
+    assert 60 / 45 == pytest.approx(spells.heat_wave(a, zone, 6), rel=0.1)
+
+
+def test_summer_every_48_hours_for_45_minutes_differs_by_what_these_shrubs_drink(drip_from_a_tap):
+    """Ours is longer than 45 minutes every 48 h by the need, and by nothing else."""
+    a = drip_from_a_tap
+    flow = a.flows["zone-bed-1"]["half"]
+    practice_l_day = flow.plot_flow_l_h("bed-1") * 45 / 60 / 2
+    need = a.needs["zone-bed-1"][6]
+    ours = setting(a, "zone-bed-1", 6)
+    ours_l_day = flow.plot_flow_l_h("bed-1") * (ours.exact_min - a.fill_minutes(
+        a.garden.zones[0])) / 60 * ours.runs_a_week / 7
+    longer = need.wanted_l_day / practice_l_day
+    assert ours_l_day / practice_l_day == pytest.approx(longer, rel=0.01)
+    assert 0.7 < ours_l_day / practice_l_day < 2.0

@@ -8,7 +8,7 @@ import numpy as np
 
 from euhydra.core.garden.model import Zone
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.timing import LEAST_NEED_L_DAY
+from euhydra.core.timing import LEAST_DAYS, LEAST_NEED_L_DAY
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 LONGEST_HOLD_H = 168.0
@@ -39,13 +39,17 @@ def delay_h(hours: float) -> int:
 
 
 def heat_wave(r: Reckoning, zone: Zone, month: int) -> float:
-    """How many times the month's mean need a zone has in the hottest tenth of its weeks."""
+    """How many times the month's mean need a zone has in the hottest tenth of its weeks.
+
+    Only days on which the crop stands count; 1 where it stands for less than a week.
+    """
     found = []
     for plot in zone.plots:
-        weeks = r.thirsts[plot].net_by_week[:, month == MONTH_OF_DAY]
-        mean = float(r.thirsts[plot].net_by_month[month])
+        thirst = r.thirsts[plot]
+        stands = (month == MONTH_OF_DAY) & (thirst.kc > 0)
+        mean = float(thirst.net_l[:, stands].mean()) if stands.sum() >= LEAST_DAYS else 0.0
         if mean > LEAST_NEED_L_DAY:
-            found.append(float(np.percentile(weeks, 90)) / mean)
+            found.append(float(np.percentile(thirst.net_by_week[:, stands], 90)) / mean)
     return max(found, default=1.0)
 
 

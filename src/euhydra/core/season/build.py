@@ -10,7 +10,7 @@ from euhydra.core import timing
 from euhydra.core.backups import feeding, well_day_l
 from euhydra.core.garden.model import Wicking, Zone
 from euhydra.core.push import valve_gets_kpa
-from euhydra.core.season.programme import FIRST_START_H, wetting_minutes
+from euhydra.core.season.programme import STARTS_H, wetting_minutes
 from euhydra.core.season.world import Array, World
 from euhydra.core.wicking import free_water_l
 
@@ -57,14 +57,15 @@ def world_of(r: Reckoning) -> World:
 def first_hours(r: Reckoning) -> dict[tuple[str, int], float]:
     """The hour of each zone's first start in a day, by zone and month.
 
-    Zones of a source open one after another from early morning, so that no two fight for it.
+    Zones of a source open one after another from early morning or evening, so that no two fight
+    for it.
     """
     begun: dict[tuple[str, int], float] = {}
     found = {}
     for zone in r.timed_zones:
         for setting in r.settings[zone.id]:
             turn = (zone.source, setting.month)
-            hour = begun.get(turn, FIRST_START_H)
+            hour = begun.get(turn, STARTS_H[r.garden.opens])
             found[zone.id, setting.month] = hour % 24
             begun[turn] = hour + setting.minutes / 60
     return found

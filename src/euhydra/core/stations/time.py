@@ -56,7 +56,7 @@ def report(r: Reckoning) -> StationReport:
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
                                       *_rounding(r, month), *_unlike(r, month), *_read(r),
                                       *_soaks(r, month),
-                                      *_falling_level(r),
+                                      *_evening(r, month), *_falling_level(r),
                                       *_always_on(r), _first_weeks(r, month)]))
 
 
@@ -154,6 +154,25 @@ def shares(r: Reckoning, zone: Zone, month: int) -> dict[str, float]:
                     * timing.efficiency(flow))
             found[plot] = gets / wants
     return found
+
+
+def _evening(r: Reckoning, month: int) -> list[Finding]:
+    """What an evening start costs against a morning one."""
+    if r.garden.opens != "evening" or not r.timed_zones:
+        return []
+    roots = [(r.thirsts[p].use_by_month[month] / 2 / r.thirsts[p].raw_l, p)
+             for z in r.timed_zones for p in z.plots if r.thirsts[p].raw_l > 0]
+    share, plot = max(roots, default=(0.0, r.garden.plots[0].id))
+    wet = [p.name for p in r.garden.plots if p.method in ("soaker", "tape")]
+    return [Finding(
+        "time.evening", "note", Phrase("Opens in the evening"),
+        say("What is given then has to last through the next afternoon: by noon "
+            + quoted(r.garden.plot(plot).name) + " has drunk {x} of what its roots draw easily. "
+            "Ground that stays wet through the night feeds slugs" + (
+                ", and soakers keep low leaves wet: mildew." if wet else "."),
+            x=Amount(min(float(share), 1.0), "share")),
+        (Remedy("morning", Phrase("Open in the morning"), Phrase("leaves dry by day"),
+                SetValue("opens", "morning")),))]
 
 
 def _unlike(r: Reckoning, month: int) -> list[Finding]:
