@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 from typing import Self
 
@@ -24,16 +24,6 @@ from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
 
 BARRELS_SHOWN, MOST_SHOWN = 6, 14
-
-
-@dataclass(frozen=True)
-class SizingRule:
-    """A rule of thumb: the usable litres it asks for, and the share of the need they would give."""
-
-    key: str
-    size_l: float
-    barrels: float
-    reliability: float
 
 
 class Reckoning:
@@ -290,11 +280,11 @@ class Reckoning:
         return max(size_l - (2 * one - two), 0.0) / (two - one) if two > one else 0.0
 
     @cached_property
-    def rules(self) -> tuple[SizingRule, ...]:
+    def rules(self) -> tuple[storage.SizingRule, ...]:
         """What the rules of thumb would have one buy, and what each size gives over the years."""
         sizes = self.rule_sizes_l
         kept = storage.balance(self.inflow_l, self.demand_l, list(sizes.values()))
-        return tuple(SizingRule(key, size, self._barrels(size), float(kept.reliability[i]))
+        return tuple(storage.SizingRule(key, size, self._barrels(size), float(kept.reliability[i]))
                      for i, (key, size) in enumerate(sizes.items()))
 
     @cached_property
@@ -333,11 +323,6 @@ class Reckoning:
     def unmet_l(self) -> NDArray[np.float64]:
         """Litres by day that the stores did not give, (years, 365)."""
         return np.asarray(self.bank_unmet_l.sum(axis=0))
-
-    @cached_property
-    def unmet_year_l(self) -> float:
-        """Litres a year that the stores do not give."""
-        return float(self.unmet_l.sum()) / self.years
 
     @cached_property
     def short(self) -> NDArray[np.bool_]:

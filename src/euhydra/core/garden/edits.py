@@ -8,9 +8,10 @@ from typing import Any, Protocol
 from pydantic import ValidationError
 
 from euhydra.core.garden.base import EDGE_M
+from euhydra.core.garden.gone import without_plot, without_source
 from euhydra.core.garden.measures import measure_at
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
-from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, made, without_source
+from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, made
 from euhydra.core.ground import levelled
 from euhydra.core.laying import lay
 from euhydra.core.library import Climate as ClimateRow
@@ -180,8 +181,7 @@ class Remove:
         if kind in ("stores", "taps"):
             tree = without_source(tree, thing)
         if kind == "plots":
-            owner[kind] = tuple(t | {"opens_with": ""} if t["opens_with"] == thing else t
-                                for t in owner[kind])
+            owner[kind] = without_plot(owner[kind], thing)
         return relaid(checked(tree), library, garden)
 
 

@@ -9,7 +9,7 @@ from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.garden.model import Store
-from euhydra.core.reckoning import Reckoning, SizingRule
+from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import overflows, standing
 from euhydra.core.storage import Bank
 
@@ -119,10 +119,11 @@ def _reliability(r: Reckoning) -> list[Finding]:
             say("{v} a year", v=Amount(backups.a_year(backups.lacking_l), "yearly")), Add("tap")))
     days = Amount(int(r.sizing.longest_dry_run[r.own]), "days")
     covered = backups.a_year(backups.lacking_l) < 1
+    unmet = Amount(float(r.unmet_l.sum()) / r.years, "yearly")
     why = (say("The tap and the well give the rest, {v} a year.",
-               v=Amount(r.unmet_year_l, "yearly")) if covered and r.garden.wells else
+               v=unmet) if covered and r.garden.wells else
            say("The tap gives the rest, {v} a year.",
-               v=Amount(r.unmet_year_l, "yearly")) if covered else
+               v=unmet) if covered else
            say("{v} give out in summer; the longest stretch without was {days}.",
                v=Amount(r.usable_l, "volume"), days=days))
     return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
@@ -155,7 +156,7 @@ def last_that_pays(r: Reckoning) -> int:
     return best
 
 
-def rule_verdict(r: Reckoning, rule: SizingRule) -> Phrase:
+def rule_verdict(r: Reckoning, rule: storage.SizingRule) -> Phrase:
     """Whether a rule of thumb is too bold or too timid here, and why."""
     pays = float(r.sizing.size_l[:, last_that_pays(r)].sum())
     whole = float(r.sizing.reliability.max())

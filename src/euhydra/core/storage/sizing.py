@@ -2,10 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class SizingRule:
+    """A rule of thumb: the usable litres it asks for, and the share of the need they would give."""
+
+    key: str
+    size_l: float
+    barrels: float
+    reliability: float
 
 
 def sequent_peak_l(inflow_l: ArrayLike, demand_l: ArrayLike) -> float:

@@ -1,0 +1,34 @@
+"""What else changes in a garden's tree when a thing goes that others name."""
+
+from __future__ import annotations
+
+from typing import Any
+
+
+def without_source(tree: dict[str, Any], store: str) -> dict[str, Any]:
+    """The garden's tree with nothing left that names a store or tap about to go.
+
+    Taps and wells top up the first store that is left; with none left a tap feeds the lines.
+    """
+    for roof in tree["roofs"]:
+        for spout in roof["downspouts"]:
+            spout["to"] = "" if spout["to"] == store else spout["to"]
+    for plot in tree["plots"]:
+        plot["fed_by"] = "" if plot["fed_by"] == store else plot["fed_by"]
+    left = next((s["id"] for s in tree["stores"] if s["id"] != store), "")
+
+    def moved(sources: list[dict[str, Any]]) -> list[dict[str, Any]]:
+        return [s | {"tops_up": left if s["tops_up"] == store else s["tops_up"]} for s in sources]
+
+    return tree | {
+        "lifts": [lift for lift in tree["lifts"] if lift["draws_from"] != store],
+        "taps": moved(tree["taps"]),
+        "wells": [well for well in moved(tree["wells"]) if well["tops_up"]],
+        "joints": [j for j in tree["joints"] if store not in (j["a"], j["b"])],
+        "zones": [z for z in tree["zones"] if z["source"] != store]}
+
+
+def without_plot(plots: tuple[dict[str, Any], ...], gone: str) -> tuple[dict[str, Any], ...]:
+    """The plots left, none of them put with the one that went."""
+    return tuple(plot | {"opens_with": ""} if plot["opens_with"] == gone else plot
+                 for plot in plots)
