@@ -112,3 +112,27 @@ def test_the_feed_ends(library):
     bench.advance(100)
     assert bench.ended
     assert bench.minute == 28 * 1440
+
+
+@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "hand"])
+@pytest.mark.parametrize("hours", [1, -1])
+def test_when_clocks_change_a_dial_keeps_its_interval_and_a_clock_keeps_its_hour(
+        library, timer, hours):
+    def opened(changed):
+        bench = bench_of(library, ("timer", timer))
+        at, was = [], False
+        for minute in range(14 * 1440):
+            if changed and minute == 6 * 1440 + 120:  # Sunday at two
+                bench.change_clock(hours)
+            bench.level_l = bench.usable_l
+            bench.advance(1)
+            now = bool(bench.readings[-1].open_zone)
+            if now and not was:
+                at.append(minute)
+            was = now
+        return at, bench.meter_l
+
+    (before, litres), (after, then) = opened(False), opened(True)
+    late = [m - n for m, n in zip(after, before, strict=True)]
+    assert set(late) == ({0} if timer.startswith("dial") else {0, -60 * hours})
+    assert then == pytest.approx(litres, rel=0.05)

@@ -45,7 +45,7 @@ class Bench:
         self.r, self.source, self.month = r, source, month
         self.timer: Timer = r.library.timers[r.garden.timer]
         self.faults: set[str] = set()
-        self.minute, self.meter_l, self.rain_l = 0, 0.0, 0.0
+        self.minute, self.meter_l, self.shift_min = 0, 0.0, 0
         stored = source in r.banks.of_store
         self.bank = r.banks.of_store[source] if stored else -1
         self.usable_l = r.banks.banks[self.bank].usable_l if stored else 0.0
@@ -87,6 +87,10 @@ class Bench:
         for valve in self.valves if fault == "blocked-filter" and not self.dirty else ():
             self.dirty[valve.zone.id] = self._flows(valve.zone.model_copy(
                 update={"filter_blocked": BLOCKED}))
+
+    def change_clock(self, hours: int) -> None:
+        """The clocks on the wall change. A dial has none; a timer with a clock is set anew."""
+        self.shift_min += hours * 60
 
     @property
     def open(self) -> list[ZoneValve]:
@@ -147,10 +151,11 @@ class Bench:
         if not s.weekdays:
             since = self.minute - valve.first_min
             return since >= 0 and since % (s.every_h * 60) == 0
-        if WEEK[self.day % 7] not in s.weekdays:
+        wall = self.minute + self.shift_min
+        if WEEK[wall // DAY_MIN % 7] not in s.weekdays:
             return False
         gap = DAY_MIN / s.starts_a_day
-        at = self.minute % DAY_MIN
+        at = wall % DAY_MIN
         return any(round(valve.first_min + i * gap) % DAY_MIN == at for i in range(s.starts_a_day))
 
     def _minutes_of(self, valve: ZoneValve) -> int:

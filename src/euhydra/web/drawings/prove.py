@@ -26,12 +26,14 @@ def strips(sheet: Sheet) -> Markup:
     a, season = sheet.assessment, sheet.assessment.season
     year, rows = season.typical_year, season.world.plots
     parts = [svg.text(20, 22, "A typical year, the timer as it is set", "d-title"),
-             *_months(34, 34 + 96 + ROW * len(rows))]
+             *_months(34, 172 + ROW * len(rows) - 8)]
     parts += _bars(sheet, a.weather.rain_mm[year], 44, 34, "d-rain", "R rain", "rain")
     if sheet.garden.stores:
         parts += _bars(sheet, season.level[:, year].sum(axis=0), 88, 34, "d-pale", "R stored",
                        "volume")
-    top = 138.0
+    parts += _bars(sheet, season.world.use[:, year].sum(axis=0), 130, 30, "d-care-bar",
+                   "thirst of all", "daily")
+    top = 172.0
     for i, plot in enumerate(rows):
         grows = season.world.use[i, year] > 1e-6
         parts += _strip(sheet.garden.plot(plot).name, season.fed[i, year], grows, top + i * ROW)

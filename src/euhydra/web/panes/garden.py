@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import spells, units
+from euhydra.core import spells, turns, units
 from euhydra.core.calendar import cards, clock, due
 from euhydra.core.garden.model import Zone
 from euhydra.core.parts import PartLine, cut_list
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time import rhythm, setting_in, shares
-from euhydra.core.timing import Setting
+from euhydra.core.thirst import own_measure_l_day
+from euhydra.core.timing import WEEK, Setting
 from euhydra.core.zoning import parted_by
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import time as draw_time
@@ -52,7 +53,7 @@ def zones(sheet: Sheet) -> list[Pane]:
         rows.append((str(i), zone.name, flow, _apart(sheet, zone)))
         of_wish = shares(a, zone, month) if zone.timed else {}
         given += [(garden.plot(p).name, str(i), f"{100 * of_wish[p]:.0f} %" if p in of_wish
-                   else "–") for p in zone.plots]
+                   else "–", *_own(sheet, p, month)) for p in zone.plots]
     return [Pane(drawing=draw_zones.plan(sheet)),
             Pane(words="Drag a plot to another to open with it; what that costs shows beside. Drag "
                  "it to free ground and it opens with what is like it."),
@@ -65,7 +66,16 @@ def zones(sheet: Sheet) -> list[Pane]:
             Pane(table=Table("Why each zone opens by itself", (
                 "Zone", "Plots", "Flow", "Parted by"), tuple(rows), frozenset({2}))),
             Pane(table=Table(f"What each plot gets of its wish, {MONTHS[month]}", (
-                "Plot", "Zone", "Gets"), tuple(given), frozenset({1, 2})))]
+                "Plot", "Zone", "Gets", "Wants", "You say you give"), tuple(given),
+                frozenset({1, 2, 3, 4})))]
+
+
+def _own(sheet: Sheet, plot: str, month: int) -> tuple[str, str]:
+    """What a plot wants a day, and what its gardener says they give, as a check."""
+    need = sheet.assessment.thirsts[plot]
+    own = own_measure_l_day(sheet.garden.plot(plot), need.area_m2)
+    return (sheet.show(float(need.net_by_month[month]), "daily"),
+            sheet.show(own, "daily") if own > 0 else "–")
 
 
 def _apart(sheet: Sheet, zone: Zone) -> str:
@@ -141,10 +151,31 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
                 f"{timer.name}, {months}", ("Zone", "Opens", "For", "First start",
                                             "Rounding leaves, a week"), rows,
                 frozenset({2, 3, 4}))})
-    return [bar(sheet, ("timer", "Time"), ("longer", "Time")), Pane(form="_cards.html", data={
+    return [bar(sheet, ("timer", "Time"), ("longer", "Time")), *_turns(sheet),
+            Pane(form="_cards.html", data={
         "cards": shown, "stand": STAND_THERE[timer.style],
         "due": [(units.show_month_day(d.day), d.title, d.words) for d in due(
             sheet.assessment)]})]
+
+
+def _turns(sheet: Sheet) -> list[Pane]:
+    """Where one timer serves several hoses: which hangs on it on which day."""
+    a, month = sheet.assessment, draw_time.shown_month(sheet)
+    names = {zone.id: zone.name for zone in sheet.garden.zones}
+    panes = []
+    for source in dict.fromkeys(z.source for z in a.timed_zones):
+        plan = turns.turns(a, source, month)
+        if len(plan) < 2:
+            continue
+        whose = (sheet.garden.tap_of(source) or sheet.garden.store_of(source)).name
+        rows = [(names[t.zone], *("●" if d in t.days else "" for d in range(7)),
+                 sheet.show(t.minutes, "minutes"), "" if t.waits else "wants its own timer")
+                for t in plan]
+        rows.append(("Hoses to move", *(str(n) for n in turns.moves_on(plan)), "", ""))
+        panes.append(Pane(table=Table(
+            f"One timer on {whose}, its hoses moved in turn, {MONTHS[month]}",
+            ("Zone", *WEEK, "A run", "Note"), tuple(rows), frozenset(range(1, 9)))))
+    return panes
 
 
 def _too_much(sheet: Sheet, setting: Setting) -> str:

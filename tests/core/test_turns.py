@@ -1,0 +1,48 @@
+"""One timer moved in turn: every zone often enough, the moves spread over the week."""
+
+import pytest
+
+from euhydra.core.turns import PATTERNS, moves_on, turns
+
+JULY = 6
+
+
+def plan_of(a, source="barrels"):
+    return turns(a, source, JULY)
+
+
+def test_no_zone_waits_longer_than_its_roots_bridge(kiln):
+    for turn in plan_of(kiln):
+        need = kiln.needs[turn.zone][JULY]
+        gaps = [(b - a) % 7 or 7 for a, b in zip(turn.days, (*turn.days[1:], turn.days[0]),
+                                                 strict=True)]
+        assert turn.waits == (need.longest_gap_h >= 24)
+        if turn.waits:
+            assert max(gaps) * 24 <= need.longest_gap_h + 1e-6
+
+
+def test_runs_bring_the_week_s_need(kiln):
+    for turn in plan_of(kiln):
+        zone = next(z for z in kiln.garden.zones if z.id == turn.zone)
+        wet = (turn.minutes - kiln.fill_minutes(zone)) * len(turn.days)
+        assert wet == pytest.approx(7 * kiln.needs[turn.zone][JULY].minutes_a_day)
+
+
+def test_moves_are_spread(kiln):
+    plan = plan_of(kiln)
+    moves = moves_on(plan)
+    daily = sum(len(t.days) == 7 for t in plan)
+    assert sum(moves) == sum(len(t.days) for t in plan)
+    assert max(moves) - daily <= max(1, len(plan) - daily - 1) or len(plan) - daily <= 1
+
+
+def test_zones_out_of_season_and_unknown_sources_take_no_turn(kiln):
+    assert turns(kiln, "barrels", 0) == ()
+    assert turns(kiln, "moon", JULY) == ()
+
+
+@pytest.mark.parametrize("between", sorted(PATTERNS))
+def test_patterns_leave_no_longer_gap_than_they_say(between):
+    for days in PATTERNS[between]:
+        gaps = [(b - a) % 7 or 7 for a, b in zip(days, (*days[1:], days[0]), strict=True)]
+        assert max(gaps) <= between
