@@ -97,9 +97,13 @@ def test_a_copy_is_compared_with_where_it_came_from(site, watched):
     expect(page.locator("figure.chart svg").first).to_be_visible()
     row = page.locator("table.data tr", has_text="Past the roots a year")
     expect(row).to_contain_text("the same")
-    page.locator("#f-longer").fill("40 %")
-    page.locator("#f-longer").press("Enter")
+    slide = page.get_by_role("slider", name=re.compile("runs longer by"))
+    slide.fill("40")
     expect(row).to_contain_text("more")
+    expect(slide).to_have_attribute("aria-valuetext", re.compile("40"))
+    slide.focus()
+    page.keyboard.press("ArrowRight")
+    expect(slide).to_have_attribute("aria-valuetext", re.compile("45"))
     watched.axe()
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from markupsafe import Markup, escape
 
@@ -49,7 +49,10 @@ EMPTY = {"to": "elsewhere", "fed_by": "the first source", "opens_with": "what is
 
 @dataclass(frozen=True)
 class Field:
-    """A value with all that is needed to show it as an input. ``group`` heads it in the list."""
+    """A value with all that is needed to show it as an input. ``group`` heads it in the list.
+
+    One to ``slide`` has its least, its most, its step and where it stands, in the units shown.
+    """
 
     garden: str
     path: str
@@ -60,6 +63,7 @@ class Field:
     choices: tuple[tuple[str, str], ...] = ()
     error: str = ""
     in_list: bool = False
+    slide: tuple[float, float, float, float] | None = None
 
     @property
     def id(self) -> str:
@@ -73,7 +77,13 @@ class Field:
                   + (f'aria-label="{escape(name)}" ' if not self.in_list else "")
                   + (f'aria-invalid="true" aria-describedby="{escape(self.id)}-err" '
                      if self.error else ""))
-        if self.choices:
+        if self.slide:
+            low, high, step, at = self.slide
+            looks = common.replace('class="field"', 'class="field slide"')
+            control = (f'<input {looks} type="range" min="{low:g}" max="{high:g}" '
+                       f'step="{step:g}" value="{at:g}" '
+                       f'aria-valuetext="{escape(self.shown)}" autocomplete="off">')
+        elif self.choices:
             options = "".join(
                 f'<option value="{escape(key)}"{" selected" if key == self.shown else ""}>'
                 f"{escape(words)}</option>" for key, words in self.choices)
@@ -109,6 +119,17 @@ class Fields:
         return Field(self.garden.id, path, label or measure.label,
                      bad.typed if bad else shown(measure, self.garden.units), measure.kind, group,
                      self._choices(measure), bad.why if bad else "")
+
+    def slider(self, path: str, name: str, low: float, high: float, step: float) -> Field:
+        """A number to slide between bounds of the unit inside; its name says where it stands."""
+        measure, system = measure_at(self.garden, path), self.garden.units
+
+        def to(value: float) -> float:
+            return round(units.convert(value, measure.kind, system), 4)
+
+        field = self.at(path, "", "")
+        return replace(field, label=f"{name}: {field.shown}", slide=(
+            to(low), to(high), to(step), to(float(measure.value))))
 
     def _choices(self, measure: Measure) -> tuple[tuple[str, str], ...]:
         if measure.kind == "flag":

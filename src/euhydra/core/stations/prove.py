@@ -63,7 +63,7 @@ def report(r: Reckoning) -> StationReport:
     """What Prove says."""
     days = float(np.median(r.short_days))
     if not r.valve.opens:
-        verdict = Phrase("As it is set, the timer never opens: plots get rain, no more.")
+        verdict = Phrase("As it is set, the timer never opens.")
     elif not r.garden.stores:
         verdict = Phrase("No store to run dry: the tap meets every watering.")
     elif days == 0:
@@ -142,7 +142,7 @@ def _thirst(r: Reckoning, days: float) -> list[Finding]:
 
 def _tap(r: Reckoning) -> list[Finding]:
     tap = r.backups.a_year(r.backups.tap_l)
-    if tap <= 0:
+    if tap <= 0 or not r.valve.opens:
         return []
     return [Finding(
         "prove.tap", "note",

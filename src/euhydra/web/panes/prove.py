@@ -9,6 +9,7 @@ from euhydra.core.figures import Amount
 from euhydra.core.garden.base import month_day
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.measures import measure_at
+from euhydra.core.garden.model import Bed
 from euhydra.core.stations import season as as_set
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import months_of_water
@@ -16,7 +17,7 @@ from euhydra.core.variants import measured
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.fields import shown
+from euhydra.web.fields import Field, shown
 from euhydra.web.panes.base import Links, Pane, Table, bar
 
 LENGTHS = (3, 7, 14, 21, 28)
@@ -85,13 +86,26 @@ def variants(sheet: Sheet) -> list[Pane]:
     if sheet.other is None:
         return [*panes, Pane(words="Copy the garden, change the copy, and see both here. Or pick "
                              "another garden.")]
-    fields = [sheet.fields.at(f"stores/{s.id}/count", s.name, f"{s.name}: how many")
-              for s in sheet.garden.stores[:2]]
-    fields += [sheet.fields.at(path, "Time") for path in ("timer", "longer")]
-    return [*panes, Pane(bar=tuple(fields)), Pane(chart=charts.two_tanks(sheet, sheet.other)),
+    return [*panes, Pane(bar=tuple(_sliders(sheet))),
+            Pane(chart=charts.two_tanks(sheet, sheet.other)),
             Pane(table=Table("Side by side, each timer as it is set (● better)", (
                 "What", sheet.garden.name, sheet.other.garden.name, "This one has"),
                 _compared(sheet, sheet.other), frozenset({1, 2, 3})))]
+
+
+def _sliders(sheet: Sheet) -> list[Field]:
+    """What is most often asked: barrels, shares of roofs, longer runs, holds, mulch, the timer."""
+    garden, fields = sheet.garden, sheet.fields
+    found = [fields.slider(f"stores/{s.id}/count", s.name, 1, 10, 1) for s in garden.stores[:3]]
+    found += [fields.slider(f"roofs/{roof.id}/downspouts/{spout.id}/share",
+                            f"{roof.name} caught", 0, 1, 0.05)
+              for roof in garden.roofs[:2] for spout in roof.downspouts[:1] if spout.to]
+    found += [fields.slider("longer", "runs longer by", -0.5, 1, 0.05),
+              fields.slider("rain_hold_mm", "held after rain of", 0, 30, 1)]
+    beds = [p for p in garden.plots if isinstance(p, Bed)][:2]
+    return found + [fields.at(path, "", label) for path, label in (
+        ("timer", "timer"), *((f"plots/{b.id}/mulch", f"{b.name}: mulch") for b in beds),
+        *((f"lifts/{x.id}/kind", x.name) for x in garden.lifts[:1]))]
 
 
 def _compared(sheet: Sheet, other: Assessment) -> tuple[tuple[str, ...], ...]:
