@@ -59,6 +59,17 @@ def test_another_source_s_plot_stays_where_its_water_is(library):
     assert asked.zones == garden.zones
 
 
+def test_seedlings_open_by_themselves_twice_a_day(garden, library):
+    raised = SetValue("plots/bed-3/seedlings", True).apply(garden, library)
+    assert zone_with(raised, "bed-3").plots == ("bed-3",)
+    assert parted_by(raised, library, raised.plot("bed-1"), raised.plot("bed-3")) == ("thirst",)
+    a = assess(raised, library)
+    zone = zone_with(raised, "bed-3").id
+    assert a.settings[zone]
+    assert all(s.runs_a_week >= 14 for s in a.settings[zone])
+    assert any(s.runs_a_week < 14 for s in a.settings[zone_with(raised, "bed-1").id])
+
+
 def test_what_parts_two_plots_is_named(garden, library):
     one, two, three = (garden.plot(f"bed-{i}") for i in (1, 2, 3))
     assert parted_by(garden, library, one, two) == ("thirst",)

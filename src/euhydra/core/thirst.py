@@ -36,7 +36,8 @@ class PlotThirst:
 
     ``net_l`` is what has to be given on watering days after rain; ``use_l`` is what the crop uses,
     ``rain_l`` what falls on its roots; they hold ``total_l``, of which ``raw_l`` is easily drawn.
-    A plot that is ``always_on`` takes what it uses from its own reservoir.
+    A plot that is ``always_on`` takes what it uses from its own reservoir; one of ``seedlings`` has
+    no roots to bridge a day.
     """
 
     plot: str
@@ -51,6 +52,7 @@ class PlotThirst:
     total_l: float
     rain_l: Array
     always_on: bool = False
+    seedlings: bool = False
 
     @cached_property
     def net_by_month(self) -> Array:
@@ -189,7 +191,7 @@ def plot_thirst(plot: AnyPlot, library: Library, weather: DailyWeather,
     rain = weather.rain_mm * area if rained else np.zeros_like(use)
     net = use if always_on else refills(use, rain, kc > 0, interval, total)
     return PlotThirst(plot.id, potted, area, np.asarray(kc), use, net, raw, interval, peak,
-                      total, rain, always_on)
+                      total, rain, always_on, plot.seedlings)
 
 
 def refills(use_l: Array, rain_l: Array, in_season: NDArray[np.bool_], interval_days: int,

@@ -18,6 +18,7 @@ WEEKDAY_PATTERNS = {7: WEEK,
 DAYS_BETWEEN = {7: 1, 4: 2, 3: 3}
 LEAST_EFFICIENCY = 0.5
 MOST_DAYS_BETWEEN = 3
+SEEDLINGS_H = 12.0
 LEAST_NEED_L_DAY = 0.05
 LEAST_DAYS = 7  # a plot in season for less of a month keeps the neighbouring month's setting
 
@@ -103,8 +104,10 @@ def _minutes(wanted_l: float, flow_l_h: float) -> float:
 
 
 def _gap_hours(plot: PlotThirst, month: int, part: float) -> float:
-    """RAW over ETc in hours: at most three days in a bed, one day in pots (common practice)."""
-    longest = 24.0 * (1 if plot.potted else MOST_DAYS_BETWEEN)
+    """RAW over ETc in hours: at most three days in a bed, one day in pots, half a day where
+    seedlings are raised (common practice).
+    """
+    longest = SEEDLINGS_H if plot.seedlings else 24.0 * (1 if plot.potted else MOST_DAYS_BETWEEN)
     use = float(plot.use_by_month[month]) / part
     return longest if use <= 0 else min(24 * plot.raw_l / use, longest)
 

@@ -43,8 +43,8 @@ def outlet_z_m(plot: AnyPlot) -> float:
 
 
 def thirst_group(plot: AnyPlot, library: Library) -> str:
-    """Leafy, fruiting or woody: that of the planting with the largest share."""
-    return library.crops[plot.main.crop].thirst
+    """Seedling, leafy, fruiting or woody: that of the planting with the largest share."""
+    return "seedling" if plot.seedlings else library.crops[plot.main.crop].thirst
 
 
 def family(plot: AnyPlot) -> str:

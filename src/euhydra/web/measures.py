@@ -105,7 +105,8 @@ def _plot_keys(plot: AnyPlot, station: str) -> list[str]:
     if isinstance(plot, (Bed, Tree)):
         keys.append("method")
     if station == "grow":
-        keys += ["mulch", "shade", "shade_h", "exposure", "cover", "own_l_day", "own_mm_week"]
+        keys += ["seedlings", "mulch", "shade", "shade_h", "exposure", "cover", "own_l_day",
+                 "own_mm_week"]
         return keys + [f"plantings/{p.id}/{key}" for p in plot.plantings
                        for key in ("crop", "planted", "share", "count", "spacing_m")]
     keys += ["corner/x_m", "corner/y_m", "turn_deg"]

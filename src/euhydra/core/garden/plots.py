@@ -75,6 +75,7 @@ class PlotBase(Thing):
     fed_by: OptionalId = refer("fed by", "sources", "")
     own_valve: bool = Field(False, title="on a valve of its own")
     opens_with: OptionalId = refer("opens with", "plots", "")
+    seedlings: bool = Field(False, title="raising seedlings")
     soil: str = pick("mix", "soils", "raised-mix")
     method: str = Field("dripline", title="watered by")
     mulch: Literal["none", "straw", "chips", "plastic"] = Field("none", title="mulch")

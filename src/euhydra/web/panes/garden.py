@@ -145,7 +145,8 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
                                        f" to {MONTHS[each.last]}")
         rows = tuple((zones[zone].name, rhythm(s) if s else "off",
                       f"{s.minutes} min" if s else "–", clock(at) if s else "–",
-                      _too_much(sheet, s) if s else "–") for zone, s, at in each.zones)
+                      _too_much(sheet, s, zones[zone]) if s else "–")
+                     for zone, s, at in each.zones)
         shown.append({"months": months, "face": draw_time.card(sheet, [
             (zones[zone], s) for zone, s, _ in each.zones if s]), "table": Table(
                 f"{timer.name}, {months}", ("Zone", "Opens", "For", "First start",
@@ -178,11 +179,14 @@ def _turns(sheet: Sheet) -> list[Pane]:
     return panes
 
 
-def _too_much(sheet: Sheet, setting: Setting) -> str:
+def _too_much(sheet: Sheet, setting: Setting, zone: Zone) -> str:
+    """What rounding leaves in a week, as water and as a depth over the zone's ground."""
     if not math.isfinite(setting.left_over_l_week):
         return "no flow"
     over = setting.left_over_l_week
-    return f"{sheet.show(abs(over), 'drop')} {'over' if over >= 0 else 'short'}"
+    area = sum(sheet.assessment.thirsts[p].area_m2 for p in zone.plots)
+    depth = f", {sheet.show(abs(over) / area, 'depth')}" if area > 0 else ""
+    return f"{sheet.show(abs(over), 'drop')}{depth} {'over' if over >= 0 else 'short'}"
 
 
 def build(sheet: Sheet) -> list[Pane]:
