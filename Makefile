@@ -3,13 +3,17 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test screenshots css css-check bench loc lint browser-installed
+.PHONY: demo test fuzz screenshots css css-check bench loc lint browser-installed
 
 demo: $(VENV)/.app
 	$(BIN)/euhydra demo --port $(PORT)
 
 test: $(VENV)/.test browser-installed css-check lint
 	$(BIN)/python -m pytest -n 2 --dist loadfile
+
+# The property tests with new examples.
+fuzz: $(VENV)/.test
+	HYPOTHESIS_PROFILE=explore $(BIN)/python -m pytest -n 2 tests/core tests/reference tests/web
 
 lint: $(VENV)/.test
 	$(BIN)/ruff check src tests scripts

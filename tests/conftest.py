@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import os
+
 import pytest
+from hypothesis import settings
 
 from euhydra.core.assess import Assessment, assess
 from euhydra.core.garden.file import from_json
@@ -10,6 +13,12 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.data import garden_text
 from euhydra.data import library as load_library
+
+
+# The same examples on every machine, however slow it is; `make fuzz` looks for new ones.
+settings.register_profile("same", deadline=None, derandomize=True)
+settings.register_profile("explore", deadline=None)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "same"))
 
 
 @pytest.fixture(scope="session")

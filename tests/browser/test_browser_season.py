@@ -114,7 +114,8 @@ def test_a_run_is_watched_at_speed_and_each_fault_is_named(site, watched):
     expect(page.get_by_text("The last runs that were due")).to_be_visible()
     page.get_by_role("button", name="Stop").click()
     for fault, words in (("split hose", "gives too much"), ("blocked filter", "gives too little"),
-                         ("flat battery", "did not open")):
+                         ("flat battery", "did not open"),
+                         ("gauge's float stuck", "float is stuck")):
         page.get_by_role("button", name="From the start").click()
         expect(page.get_by_text("No run is over yet.")).to_be_visible()
         page.get_by_role("button", name=fault).click()
