@@ -14,7 +14,6 @@ from euhydra.core.library import Library
 from euhydra.data import garden_text
 from euhydra.data import library as load_library
 
-
 # The same examples on every machine, however slow it is; `make fuzz` looks for new ones.
 settings.register_profile("same", deadline=None, derandomize=True)
 settings.register_profile("explore", deadline=None)
