@@ -111,8 +111,8 @@ def test_the_list_twin_and_keys(site, watched):
 def test_beds_come_and_go_on_grow(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/grow")
-    page.get_by_role("button", name="Add a bed").click()
-    page.wait_for_url("**since=**")
+    with page.expect_navigation():
+        page.get_by_role("button", name="Add a bed").click()
     expect(page.locator("#f-plots-bed-5-length_m")).to_be_visible()
     page.locator("#f-plots-bed-5-plantings-p1-crop").select_option("lettuce")
     expect(page.locator("[data-figure='need_bed-5'] .was")).to_be_visible()
