@@ -71,3 +71,15 @@ def test_a_copy_is_changed_and_both_stand_side_by_side(client, gardens):
     assert gardens.load("kiln-yard").garden.timer == "dial-pilot"
     for other in ("moon", made, ""):
         assert client.get(f"/g/{made}/prove?view=variants&other={other}").status_code == 200
+
+
+def test_a_field_sent_without_a_script_leads_back_to_where_it_stands(client):
+    page = client.get(f"{KILN}/prove?view=thirst").text
+    form = next(f for f in re.findall(r"<form class=.field-form.*?</form>", page, re.S)
+                if 'id="f-longer"' in f)
+    action = re.search(r'action="([^"]+)"', form)[1]
+    sent = dict(re.findall(r'type="hidden" name="(\w+)" value="([^"]*)"', form))
+    said = client.post(action, data=sent | {"typed": "30 %"}, follow_redirects=False)
+    back = said.headers["location"]
+    assert back.startswith(f"{KILN}/prove?view=thirst")
+    assert 'data-figure="past_roots"' in client.get(back).text

@@ -11,7 +11,6 @@ from collections.abc import Iterable, Sequence
 from itertools import pairwise
 
 import numpy as np
-from shapely import affinity
 from shapely.geometry import LineString, MultiPolygon, Polygon, box
 
 from euhydra.core.garden.model import AnyPlot, Bed, Building, Garden, Path, Point, Roof, Tree
@@ -134,13 +133,6 @@ def chords(shape: Polygon, y: float) -> list[tuple[float, float]]:
     parts = getattr(cut, "geoms", [cut])
     spans = [(p.bounds[0], p.bounds[2]) for p in parts if p.length > 1e-6]
     return sorted(spans)
-
-
-def turned_box(plot: AnyPlot) -> Polygon:
-    """The box about a plot, turned with it."""
-    return affinity.rotate(box(plot.corner.x_m, plot.corner.y_m,
-                               plot.corner.x_m + plot.length_m,
-                               plot.corner.y_m + plot.breadth_m), plot.turn_deg, origin="center")
 
 
 def trunks(tree: Tree) -> list[XY]:

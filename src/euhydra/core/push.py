@@ -114,6 +114,12 @@ def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float) -
     return ZoneFlow(zone.id, water_z_m, network, solution, outlets)
 
 
+def between(low: float, half: float, full: float, share: float) -> float:
+    """A flow at a share of the usable water, on straight lines between the three solved."""
+    share = min(max(share, 0.0), 1.0)
+    return low + (half - low) * 2 * share if share < 0.5 else half + (full - half) * (2 * share - 1)
+
+
 def with_dirt(garden: Garden, library: Library, zone: Zone) -> ZoneFlow:
     """The zone with its last water and half its filter's mesh shut, or as much as is shut now."""
     dirty = zone.model_copy(update={"filter_blocked": max(HALF_BLOCKED, zone.filter_blocked)})

@@ -8,7 +8,7 @@ import numpy as np
 
 from euhydra.core.garden.model import Zone
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.timing import LEAST_DAYS, LEAST_NEED_L_DAY
+from euhydra.core.timing import LEAST_DAYS, LEAST_NEED_L_DAY, Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 LONGEST_HOLD_H = 168.0
@@ -51,6 +51,11 @@ def heat_wave(r: Reckoning, zone: Zone, month: int) -> float:
         if mean > LEAST_NEED_L_DAY:
             found.append(float(np.percentile(thirst.net_by_week[:, stands], 90)) / mean)
     return max(found, default=1.0)
+
+
+def heat_wave_min(r: Reckoning, zone: Zone, setting: Setting) -> float:
+    """Minutes of a run in a heat wave, at the rhythm that is set."""
+    return heat_wave(r, zone, setting.month) * setting.minutes
 
 
 def wetting_mm_h(r: Reckoning, zone: Zone) -> tuple[float, float]:

@@ -10,6 +10,8 @@ from euhydra.core.figures import Amount
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.season import thirst_of
 
+ALIKE = 0.005  # a share of the larger
+
 
 @dataclass(frozen=True)
 class Measured:
@@ -19,6 +21,30 @@ class Measured:
     label: str
     amount: Amount
     less: bool = True
+
+
+@dataclass(frozen=True)
+class Compared:
+    """The same thing of two gardens."""
+
+    mine: Measured
+    theirs: Measured
+
+    @property
+    def gap(self) -> float:
+        """How much more the first has; 0 where they are all but alike."""
+        a, b = self.mine.amount.value, self.theirs.amount.value
+        return 0.0 if abs(a - b) < ALIKE * max(abs(a), abs(b), 1e-9) else a - b
+
+    @property
+    def better(self) -> bool:
+        """Whether the first is the better by this."""
+        return self.gap != 0 and (self.gap < 0) == self.mine.less
+
+
+def compared(r: Reckoning, other: Reckoning) -> tuple[Compared, ...]:
+    """Two gardens thing by thing."""
+    return tuple(Compared(a, b) for a, b in zip(measured(r), measured(other), strict=True))
 
 
 def measured(r: Reckoning) -> tuple[Measured, ...]:

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from euhydra.core import push
 from euhydra.core.advice import Finding
 from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Zone
@@ -60,10 +61,7 @@ def planned_runs(r: Reckoning, source: str, month: int, days: int) -> list[Run]:
 def flow_at(r: Reckoning, zone: Zone, share: float) -> float:
     """The zone's flow with a share of its source's usable water, L/h, between the solved levels."""
     low, half, full = (r.flows[zone.id][level].flow_l_h for level in ("low", "half", "full"))
-    share = min(max(share, 0.0), 1.0)
-    between = (low + (half - low) * 2 * share if share < 0.5
-               else half + (full - half) * (2 * share - 1))
-    return between * r.read_share(zone)
+    return push.between(low, half, full, share) * r.read_share(zone)
 
 
 def suspicions(r: Reckoning, runs: Sequence[Run], readings: Sequence[Reading], usable_l: float

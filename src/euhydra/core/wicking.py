@@ -16,7 +16,6 @@ LEAST_WATER_M = 0.02  # under this the wick's foot stands dry, from memory
 GUTTER_FULL = 0.8  # a gutter's section is rounder than a box, from memory
 REFILL_AT = 1 / 3  # a tank is filled again with this much left, common practice
 BUCKETS_A_GUTTER = 9  # common practice
-POTS_A_TANK = 6  # of 15 L on 47 L, common practice
 TANK_UP_M = 0.15  # common practice
 
 

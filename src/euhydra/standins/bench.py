@@ -167,6 +167,5 @@ class Bench:
     def _flow(self, zone: str) -> float:
         low, half, full = (self.dirty if "blocked-filter" in self.faults else self.flows)[zone]
         share = self.level_l / self.usable_l if self.usable_l > 0 else 1.0
-        flow = (low + (half - low) * 2 * share if share < 0.5
-                else half + (full - half) * (2 * share - 1))
-        return flow * (SPLIT if "split-hose" in self.faults else 1.0)
+        split = SPLIT if "split-hose" in self.faults else 1.0
+        return push.between(low, half, full, share) * split

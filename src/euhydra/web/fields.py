@@ -52,6 +52,7 @@ class Field:
     """A value with all that is needed to show it as an input. ``group`` heads it in the list.
 
     One to ``slide`` has its least, its most, its step and where it stands, in the units shown.
+    ``station`` and ``here`` (a query) are where its form leads back to when no script sends it.
     """
 
     garden: str
@@ -64,6 +65,8 @@ class Field:
     error: str = ""
     in_list: bool = False
     slide: tuple[float, float, float, float] | None = None
+    station: str = ""
+    here: str = ""
 
     @property
     def id(self) -> str:
@@ -91,10 +94,12 @@ class Field:
         else:
             control = (f'<input {common} value="{escape(self.shown)}" autocomplete="off" '
                        f'spellcheck="false" data-kind="{self.kind}">')
+        station = (f'<input type="hidden" name="station" value="{escape(self.station)}">'
+                   if self.station else "")
         return Markup(
-            f'<form class="field-form" method="post" action="/g/{escape(self.garden)}/edit" '
-            f'data-edit><input type="hidden" name="path" value="{escape(self.path)}">'
-            f"{control}</form>")
+            f'<form class="field-form" method="post" action="/g/{escape(self.garden)}/edit'
+            f'{escape(self.here)}" data-edit><input type="hidden" name="path" '
+            f'value="{escape(self.path)}">{station}{control}</form>')
 
 
 @dataclass(frozen=True)
@@ -107,10 +112,15 @@ class Rejected:
 
 
 class Fields:
-    """Makes fields for one garden; the last rejected entry stands in its place with its reason."""
+    """Makes fields for one garden; the last rejected entry stands in its place with its reason.
 
-    def __init__(self, garden: Garden, library: Library, rejected: Rejected | None = None) -> None:
+    ``station`` and ``here`` are the page that they stand on.
+    """
+
+    def __init__(self, garden: Garden, library: Library, rejected: Rejected | None = None,
+                 station: str = "", here: str = "") -> None:
         self.garden, self.library, self.rejected = garden, library, rejected
+        self.station, self.here = station, here
 
     def at(self, path: str, group: str = "", label: str = "") -> Field:
         """The field of a path. Raises :class:`~euhydra.core.garden.measures.NoSuchValue`."""
@@ -118,7 +128,8 @@ class Fields:
         bad = self.rejected if self.rejected and self.rejected.path == path else None
         return Field(self.garden.id, path, label or measure.label,
                      bad.typed if bad else shown(measure, self.garden.units), measure.kind, group,
-                     self._choices(measure), bad.why if bad else "")
+                     self._choices(measure), bad.why if bad else "", station=self.station,
+                     here=self.here)
 
     def slider(self, path: str, name: str, low: float, high: float, step: float) -> Field:
         """A number to slide between bounds of the unit inside; its name says where it stands."""

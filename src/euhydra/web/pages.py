@@ -109,7 +109,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     report = assessment.in_full(station)
     reading = (reading_of(request.app.state.shelf, standing, look.read)
                if look.view == "file" else None)
-    sheet = Sheet(assessment, Fields(garden, assessment.library, rejected),
+    sheet = Sheet(assessment, Fields(garden, assessment.library, rejected, station, look.query()),
                   before if trying else None, look.month, look.zone, look.level, reading,
                   look.store, standing_there(garden, look.picked), frozenset(look.hidden),
                   look.plot, look.today, look.asked_day, look.away,

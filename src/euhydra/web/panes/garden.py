@@ -125,7 +125,7 @@ def _spells(sheet: Sheet) -> Pane:
         held = [spells.hold_after_rain_h(a, zone, mm, month) for mm in RAINS_MM]
         rows.append((zone.name, rhythm(setting) if setting else "off",
                      sheet.show(first, "minutes") if math.isfinite(first) else "no flow",
-                     sheet.show(spells.heat_wave(a, zone, month) * setting.minutes, "minutes")
+                     sheet.show(spells.heat_wave_min(a, zone, setting), "minutes")
                      if setting else "–",
                      *(f"{spells.delay_h(h)} h" if spells.delay_h(h) else "no hold"
                        for h in held)))

@@ -13,7 +13,7 @@ from euhydra.core.garden.model import Bed
 from euhydra.core.stations import season as as_set
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import months_of_water
-from euhydra.core.variants import measured
+from euhydra.core.variants import compared
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
 from euhydra.web.drawings.sheet import Sheet
@@ -45,11 +45,10 @@ def tank(sheet: Sheet) -> list[Pane]:
 def thirst(sheet: Sheet) -> list[Pane]:
     """A strip for each plot."""
     s = sheet.assessment.season
-    rows = []
+    middle, rows = dict(as_set.thirst_of(sheet.assessment)), []
     for i, plot in enumerate(s.world.plots):
-        days = s.thirsty_days[i]
-        rows.append((sheet.garden.plot(plot).name, f"{sorted(days)[len(days) // 2]:.0f}",
-                     f"{days.max():.0f}",
+        rows.append((sheet.garden.plot(plot).name, f"{middle[plot]:.0f}",
+                     f"{s.thirsty_days[i].max():.0f}",
                      sheet.show(float(s.given[i].sum()) / s.years, "yearly"),
                      sheet.show(float(s.wasted[i].sum()) / s.years, "yearly")))
     return [bar(sheet, ("timer", "Time"), ("longer", "Time"), ("rain_hold_mm", "Time")),
@@ -110,13 +109,12 @@ def _sliders(sheet: Sheet) -> list[Field]:
 
 def _compared(sheet: Sheet, other: Assessment) -> tuple[tuple[str, ...], ...]:
     rows = []
-    for mine, theirs in zip(measured(sheet.assessment), measured(other), strict=True):
-        gap = mine.amount.value - theirs.amount.value
-        small = abs(gap) < 0.005 * max(abs(mine.amount.value), abs(theirs.amount.value), 1e-9)
-        told = Amount(abs(gap), mine.amount.kind).show(sheet.system)
-        better = " ●" if not small and (gap < 0) == mine.less else ""
-        rows.append((mine.label, mine.amount.show(sheet.system), theirs.amount.show(sheet.system),
-                     "the same" if small else f"{told} {'more' if gap > 0 else 'less'}{better}"))
+    for both in compared(sheet.assessment, other):
+        amount = both.mine.amount
+        told = Amount(abs(both.gap), amount.kind).show(sheet.system)
+        rows.append((both.mine.label, amount.show(sheet.system),
+                     both.theirs.amount.show(sheet.system), "the same" if both.gap == 0 else
+                     f"{told} {'more' if both.gap > 0 else 'less'}{' ●' * both.better}"))
     return tuple(rows)
 
 

@@ -55,6 +55,6 @@ function keep(form, extra, focusId) {
     return;
   }
   input.dataset.sent = input.value;
-  queue(() => post(form.action, data, (answered) => document.getElementById(
+  queue(() => post(form.action.split("?")[0], data, (answered) => document.getElementById(
     answered ? focusId ?? "" : input.id)));
 }
