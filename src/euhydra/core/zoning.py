@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from euhydra.core import limits
 from euhydra.core.garden.model import AnyPlot, Bed, Garden, Pots, Tower, Tree, Wicking, Zone
 from euhydra.core.library import Library
 
@@ -17,11 +18,34 @@ def zones_for(garden: Garden, library: Library) -> tuple[Zone, ...]:
     A zone that stands already keeps its pipe and filter; ids follow a zone's first plot, so they
     last while plots are added.
     """
-    before = {zone.id: zone for zone in garden.zones}
-    zones = []
     place = {plot.id: i for i, plot in enumerate(garden.plots)}
     groups = _by_hand(garden, list(_groups(garden, library)))
-    for group in sorted(groups, key=lambda g: place[g[0].id]):
+    return _zones(garden, sorted(groups, key=lambda g: place[g[0].id]))
+
+
+def within_limits(garden: Garden, laid: Garden, library: Library) -> tuple[Zone, ...]:
+    """The zones of a garden as it is ``laid``, parted where pipe or source would not carry them.
+
+    What was put together by hand stays together.
+    """
+    groups: list[list[AnyPlot]] = []
+    for zone in laid.zones:
+        plots = [garden.plot(p) for p in zone.plots]
+        if not zone.timed or len(plots) < 2 or any(_by_hands(garden, p) for p in plots):
+            groups.append(plots)
+            continue
+        most = limits.carries_l_h(laid, library, zone.source, zone.supply_tube)
+        asked = limits.asked_l_h(laid, library, zone, most)
+        groups += [[garden.plot(p) for p in part]
+                   for part in limits.parted(zone.plots, asked, most)]
+    return _zones(garden, groups)
+
+
+def _zones(garden: Garden, groups: Iterable[list[AnyPlot]]) -> tuple[Zone, ...]:
+    """A zone for each group of plots; one that stands already keeps what was set on it."""
+    before = {zone.id: zone for zone in garden.zones}
+    zones = []
+    for group in groups:
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
         fresh = Zone(id=zone_id, name=_joined(group), source=garden.source_of(group[0]),
@@ -31,6 +55,10 @@ def zones_for(garden: Garden, library: Library) -> tuple[Zone, ...]:
             "name": fresh.name, "plots": fresh.plots, "source": fresh.source,
             "timed": fresh.timed}) if old else fresh)
     return tuple(zones)
+
+
+def _by_hands(garden: Garden, plot: AnyPlot) -> bool:
+    return stands_with(garden, plot).id != plot.id
 
 
 def outlet_z_m(plot: AnyPlot) -> float:
@@ -100,10 +128,19 @@ def key_of(garden: Garden, library: Library, plot: AnyPlot) -> dict[str, str]:
 
 
 def parted_by(garden: Garden, library: Library, one: AnyPlot, other: AnyPlot) -> tuple[str, ...]:
-    """What keeps two plots in zones of their own; a level band where nothing else does."""
+    """What keeps two plots in zones of their own.
+
+    A level band where nothing else does, then a hand, then the flow that pipe and source carry.
+    Nothing where they open together.
+    """
     a, b = key_of(garden, library, one), key_of(garden, library, other)
-    return tuple(word for word in a if a[word] != b[word]) or (
-        ("level",) if abs(outlet_z_m(one) - outlet_z_m(other)) > LEVEL_BAND_M else ())
+    if why := tuple(word for word in a if a[word] != b[word]):
+        return why
+    if abs(outlet_z_m(one) - outlet_z_m(other)) > LEVEL_BAND_M:
+        return ("level",)
+    if any({one.id, other.id} <= set(zone.plots) for zone in garden.zones):
+        return ()
+    return ("by hand",) if any(_by_hands(garden, p) for p in (one, other)) else ("flow",)
 
 
 def _groups(garden: Garden, library: Library) -> Iterable[list[AnyPlot]]:

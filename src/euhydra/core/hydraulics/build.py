@@ -133,14 +133,6 @@ class _Build:
         self.pumps.append(Pump(lift.id, inlet, outlet, curve_points(lift, self.library)))
         return outlet
 
-    def _kind(self, run: Outlet) -> OutletKind:
-        """The outlet of the table; a drilled hole gives by its own area."""
-        kind = self.library.outlets[run.kind]
-        plot = self.garden.plot(run.plot)
-        if run.kind != "hole" or not isinstance(plot, Bed) or plot.hole_mm == HOLE_MM:
-            return kind
-        return replace(kind, k=kind.k * (plot.hole_mm / HOLE_MM) ** 2)
-
     def _pieces(self, line: Line, here: str, local_k: float) -> None:
         places = sorted((run.first_m + i * run.spacing_m, f"{run.id}:{i}", run)
                         for run in self.runs.get(line.id, ()) for i in range(run.points))
@@ -152,10 +144,19 @@ class _Build:
                               + rise * place / max(line.length_m, 1e-9))
             self.pipes.append(Pipe(f"{line.id}:{piece}", here, node, max(place - at, LEAST_M),
                                    bore, local_k))
-            self.emitters.append(Emitter(name, node, self._kind(run), run.each))
+            kind = outlet_kind(self.garden, self.library, run)
+            self.emitters.append(Emitter(name, node, kind, run.each))
             here, at, piece, local_k = node, place, piece + 1, 0.0
         self.pipes.append(Pipe(f"{line.id}:{piece}", here, line.end,
                                max(line.length_m - at, LEAST_M), bore, local_k))
+
+
+def outlet_kind(garden: Garden, library: Library, run: Outlet) -> OutletKind:
+    """The outlet of the table; a drilled hole gives by its own area."""
+    kind, plot = library.outlets[run.kind], garden.plot(run.plot)
+    if run.kind != "hole" or not isinstance(plot, Bed) or plot.hole_mm == HOLE_MM:
+        return kind
+    return replace(kind, k=kind.k * (plot.hole_mm / HOLE_MM) ** 2)
 
 
 def tap_kv(tap: Tap) -> float:

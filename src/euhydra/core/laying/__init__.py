@@ -17,7 +17,7 @@ from euhydra.core.laying.rows import (
 from euhydra.core.laying.vessels import drippers_per_pot
 from euhydra.core.laying.work import LAST, Work, stem
 from euhydra.core.library import Library
-from euhydra.core.zoning import outlet_z_m, zones_for
+from euhydra.core.zoning import outlet_z_m, within_limits, zones_for
 
 __all__ = ["dripper_spacing_m", "drippers_per_pot", "gates_of", "lay", "pieces",
            "program_rows", "rows_in", "rows_of"]
@@ -29,7 +29,13 @@ def lay(garden: Garden, library: Library) -> Garden:
     What was laid by hand lies where the hand put it: rows and drippers of a plot, the places a
     zone is led through, fittings on a line.
     """
-    zones = zones_for(garden, library)
+    laid = _laid(garden, library, zones_for(garden, library))
+    zones = within_limits(garden, laid, library)
+    return laid if len(zones) == len(laid.zones) else _laid(garden, library, zones)
+
+
+def _laid(garden: Garden, library: Library, zones: tuple[Zone, ...]) -> Garden:
+    """The garden with every line of these zones laid."""
     work = Work(garden, library)
     gates = {plot.id: gates_of(plot, library) for plot in garden.plots}
     land = routes.ground_of(garden, [

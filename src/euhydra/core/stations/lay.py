@@ -14,10 +14,8 @@ from euhydra.core.garden.hand_laying import AddRow, LayAnew
 from euhydra.core.garden.model import POTTED, Bed
 from euhydra.core.hydraulics.friction import velocity
 from euhydra.core.laying import rows_of
+from euhydra.core.limits import FASTEST_M_S, HALF_INCH_L_H
 from euhydra.core.reckoning import Reckoning
-
-HALF_INCH_FLOW_L_H = 750.0
-FASTEST_M_S = 1.5
 
 
 def tube_lengths(r: Reckoning) -> dict[str, float]:
@@ -201,13 +199,13 @@ def _flow_limit(r: Reckoning) -> list[Finding]:
     found = []
     for zone in r.garden.zones:
         flow = r.flows[zone.id]["full"].flow_l_h
-        if zone.supply_tube == "poly-16" and flow > HALF_INCH_FLOW_L_H:
+        if zone.supply_tube == "poly-16" and flow > HALF_INCH_L_H:
             edit = SetValue(f"zones/{zone.id}/supply_tube", "poly-20")
             found.append(Finding(
                 "lay.flow-limit", "care",
                 say(f"{quoted(zone.name)}: " + "{q} in half-inch pipe", q=Amount(flow, "flow")),
                 say("Half-inch pipe carries about {most} before its losses take over.",
-                    most=Amount(HALF_INCH_FLOW_L_H, "flow")),
+                    most=Amount(HALF_INCH_L_H, "flow")),
                 (Remedy(f"supply-20-{zone.id}", Phrase("Lay 20 mm supply pipe"),
                         say("{q}", q=Amount(r.after(edit).flows[zone.id]["full"].flow_l_h,
                                             "flow")), edit),)))

@@ -86,7 +86,7 @@ def _apart(sheet: Sheet, zone: Zone) -> str:
     for i, other in enumerate(garden.zones, start=1):
         if other.id != zone.id:
             why = parted_by(garden, library, first, garden.plot(other.plots[0]))
-            found.setdefault(" and ".join(why) or "by hand", []).append(str(i))
+            found.setdefault(" and ".join(why), []).append(str(i))
     return "; ".join(f"{why} (from {', '.join(others)})" for why, others in found.items()) or "–"
 
 
