@@ -5,7 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core import greywater
+from euhydra.core.assess import assess
 from euhydra.core.garden.model import Basin, Drain, Point
+from euhydra.core.holiday import season_away
 
 
 def laundry(**changes):
@@ -65,4 +67,48 @@ def test_a_basin_holds_a_load_between_its_chips():
                   depth_m=0.3)
     # 0.45 m³ of chips with 40 % of room: 180 L.
     assert greywater.basin_room_l(basin) == pytest.approx(180)
-    assert greywater.as_bed(basin, "loam").length_m == 1.5
+
+
+def test_washing_days_water_the_basins_by_their_area_and_no_other_days(kiln):
+    drain = kiln.garden.drains[0].model_copy(update={
+        "school": "basins", "uses": (2, 0, 0, 0, 1, 0, 0), "litres_a_use": 60.0})
+    garden = kiln.garden.model_copy(update={"drains": (drain,)})
+    by_ground, comes = greywater.grey_by_day(garden, 2)
+    assert comes[0, :8].tolist() == [120, 0, 0, 0, 60, 0, 0, 120]
+    assert comes[1, 6 - 1] == 0  # the second year begins on a Tuesday
+    assert comes[1, 6] == 120
+    assert sum(by_ground.values()) == pytest.approx(comes)
+    areas = [b.length_m * b.width_m for b in drain.basins]
+    for (_, litres), area in zip(by_ground.items(), areas, strict=True):
+        assert litres[0, 0] == pytest.approx(120 * area / sum(areas))
+
+
+def test_a_small_drum_s_ground_gets_what_it_does_not_spill(kiln):
+    drain = kiln.garden.drains[0].model_copy(update={
+        "school": "drum", "uses": (4, 0, 0, 0, 0, 0, 0), "drum_l": 40.0,
+        "empties_by": "soaker", "empties_l_h": 20.0})
+    garden = kiln.garden.model_copy(update={"drains": (drain,)})
+    by_ground, comes = greywater.grey_by_day(garden, 1)
+    (litres,) = by_ground.values()
+    spilled = greywater.drum_day(drain).spilled_l
+    assert spilled > 0
+    assert litres[0, 0] == pytest.approx(comes[0, 0] - spilled)
+    season = assess(garden, kiln.library).season
+    assert season.spilled.sum() > kiln.season.spilled.sum()
+
+
+def test_more_washing_leaves_the_basins_thirsty_less_often(kiln):
+    def thirsty(uses):
+        drain = kiln.garden.drains[0].model_copy(update={"uses": uses})
+        season = assess(kiln.garden.model_copy(update={"drains": (drain,)}),
+                        kiln.library).season
+        return season.thirsty_days[-len(drain.basins):].sum()
+
+    none, own, most = thirsty((0,) * 7), thirsty(kiln.garden.drains[0].uses), thirsty((4,) * 7)
+    assert none > own >= most
+
+
+def test_nobody_washes_while_away(kiln):
+    away = season_away(kiln, kiln.season, 200, 14)
+    assert kiln.season.used[:, 200:214].sum() > 0
+    assert away.used.sum() == 0

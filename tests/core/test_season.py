@@ -20,7 +20,8 @@ def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.
     """One plot on one bank."""
     years = use.shape[0]
     return World(**{
-        "plots": ("bed",), "bank": np.array([0]), "zone": np.array([0]),
+        "plots": ("bed",), "names": ("Bed",), "grey": np.zeros((1, years, 365)),
+        "drained": np.zeros((years, 365)), "bank": np.array([0]), "zone": np.array([0]),
         "flow_l_h": np.array([flow]), "works": np.array([works]), "minutes": minutes[None],
         "always_on": np.array([False]), "reservoir": np.zeros(1), "total": np.array([total]),
         "ready": np.array([ready]), "use": use[None], "rain": rain[None],
@@ -104,7 +105,9 @@ def test_years_side_by_side_are_those_of_a_plain_loop(seed):
 def test_the_books_close_for_any_banks(come, one, two, tapped, well, over):
     rng = np.random.default_rng(int(one * 7 + two))
     w = World(
-        plots=("a", "b", "c"), bank=np.array([0, 1, -1]), zone=np.array([0, 1, 1]),
+        plots=("a", "b", "c"), names=("A", "B", "C"),
+        grey=rng.uniform(0, 3, (3, 2, 365)) * (rng.random((3, 2, 365)) < 0.3),
+        drained=np.full((2, 365), 12.0), bank=np.array([0, 1, -1]), zone=np.array([0, 1, 1]),
         flow_l_h=rng.uniform(0, 90, (3, 3)), works=np.array([0.7, 1.0, 0.9]),
         minutes=rng.uniform(0, 40, (2, 2, 365, 4)), always_on=np.array([False, True, False]),
         reservoir=np.array([0.0, 15.0, 0.0]), total=np.array([80.0, 20.0, 5.0]),
@@ -114,7 +117,7 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over):
         tapped=np.array([tapped, False]))
     season = run_season(w)
     book = season.ledger
-    into = book["start"] + book["rain"] + book["well"] + book["tap"]
+    into = book["start"] + book["rain"] + book["well"] + book["tap"] + book["used"]
     assert into == pytest.approx(book["given"] + book["spilled"] + book["end"], abs=0.2)
     assert (season.fed >= 0).all()
     assert (season.fed <= 1 + 1e-9).all()
@@ -126,7 +129,8 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over):
 def test_demo_gardens_close_and_carry_over(kiln):
     season = kiln.season
     book = season.ledger
-    assert book["start"] + book["rain"] + book["tap"] == pytest.approx(
+    assert book["used"] > 0
+    assert book["start"] + book["rain"] + book["tap"] + book["used"] == pytest.approx(
         book["given"] + book["spilled"] + book["end"], abs=0.1 * kiln.years)
     assert season.drunk.sum() <= season.world.use.sum() + 1e-6
 

@@ -44,6 +44,7 @@ def zone_pipes(garden: Garden, zone: Zone) -> tuple[object, ...]:
 
 BASIS: dict[str, Callable[[Reckoning], tuple[object, ...]]] = {
     "weather": sky, "thirsts": lambda r: (*sky(r), r.garden.plots, r.garden.crops),
+    "grey_thirsts": lambda r: (*sky(r), r.garden.drains, r.garden.crops),
     "flows": pipes,
     "wetted": lambda r: (r.garden.plots, r.garden.lines, r.garden.outlets, r.garden.crops),
     "valve": pipes, "banks": held,

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
-from euhydra.core.garden.model import Basin, Bed, Drain, Planting, Point
+from euhydra.core.garden.model import Basin, Bed, Drain, Garden, Planting, Point
 from euhydra.core.library import Library
 
 GALLON_L = 3.785411784
@@ -20,6 +23,7 @@ STEP_MIN = 1.0
 PUMP_STARTS = 0.2  # of the drum: a float switch starts there and stops at the next, from memory
 PUMP_STOPS = 0.05
 NEARLY_EMPTY_L = 2.0
+WIDEST_M = 20.0  # of a bed
 HELD_H = 24.0  # no storage past this, California Plumbing Code ch. 15, recalled
 
 
@@ -59,11 +63,57 @@ def basin_room_l(basin: Basin) -> float:
     return basin.length_m * basin.width_m * basin.depth_m * MULCH_VOID * 1000
 
 
-def as_bed(basin: Basin, soil: str) -> Bed:
-    """A mulch basin as a bed, for its thirst."""
-    return Bed(id=basin.id, name=basin.name, corner=Point(x_m=0, y_m=0), soil=soil,
-               length_m=basin.length_m, width_m=basin.width_m,
-               plantings=(Planting(id="p1", crop=basin.crop, planted=basin.planted),))
+def grounds(drain: Drain) -> tuple[Bed, ...]:
+    """The ground that a drain waters, as beds for their thirst: its basins, or its drip's ground.
+
+    Basins are full of wood chips.
+    """
+    def bed(key: str, name: str, length_m: float, width_m: float, crop: str, planted: str) -> Bed:
+        return Bed(id=key, name=name, corner=Point(x_m=0, y_m=0), soil=drain.soil, mulch="chips",
+                   length_m=length_m, width_m=width_m,
+                   plantings=(Planting(id="p1", crop=crop, planted=planted),))
+
+    if drain.school == "basins":
+        return tuple(bed(b.id, b.name, b.length_m, b.width_m, b.crop, b.planted)
+                     for b in drain.basins)
+    side = max(math.sqrt(drain.drip_m2), drain.drip_m2 / WIDEST_M)
+    return (bed("drip", f"{drain.name}: drip"[:80], side, drain.drip_m2 / side, drain.drip_crop,
+                drain.drip_planted),)
+
+
+def ground_key(drain: Drain, bed: Bed) -> str:
+    """What a drain's ground goes by among plots."""
+    return f"{drain.id}/{bed.id}"
+
+
+def grey_by_day(garden: Garden, years: int) -> tuple[dict[str, NDArray[np.float64]],
+                                                     NDArray[np.float64]]:
+    """Litres of used water by day to each ground, and of all that comes, (years, 365) each.
+
+    Basins share by their areas. A drum's ground gets what the drum does not spill; without a basin
+    nothing is led anywhere. Years run on from a Monday, as a week's timer does.
+    """
+    weekday = (np.arange(years * 365) % 7).reshape(years, 365)
+    found: dict[str, NDArray[np.float64]] = {}
+    total = np.zeros((years, 365))
+    for drain in garden.drains:
+        beds = grounds(drain)
+        area = sum(bed.length_m * bed.width_m for bed in beds)
+        comes = np.array([n * drain.litres_a_use for n in drain.uses])
+        kept = comes - (np.array([spilled_l(drain, n) for n in drain.uses])
+                        if drain.school == "drum" else 0.0)
+        if beds:
+            total += comes[weekday]
+        for bed in beds:
+            share = bed.length_m * bed.width_m / area
+            found[ground_key(drain, bed)] = share * kept[weekday]
+    return found, total
+
+
+@lru_cache(maxsize=64)
+def spilled_l(drain: Drain, uses: int) -> float:
+    """What a drum spills on a day of so many uses."""
+    return drum_day(drain.model_copy(update={"uses": (uses,) * 7})).spilled_l if uses else 0.0
 
 
 @dataclass(frozen=True)

@@ -64,10 +64,12 @@ def days_of(first: int, days: int) -> np.ndarray:
 def season_away(r: Reckoning, was: Season, first: int, days: int) -> Season:
     """Those days with nobody there, begun as the ordinary years ``was`` stand the evening before.
 
-    Whoever goes away has watered every plot; a tap opened by hand stays shut. Where a garden is
-    changed for the journey its banks are as full in proportion as they were.
+    Whoever goes away has watered every plot; a tap opened by hand stays shut and nobody washes.
+    Where a garden is changed for the journey its banks are as full in proportion as they were.
     """
     world, on = world_of(r), days_of(first, days)
+    world.grey[:, :, on] = 0.0
+    world.drained[:, on] = 0.0
     if r.library.timers[r.garden.timer].style == "hand":
         world.minutes[:, :, on] = 0.0
     full = np.divide(was.level[:, :, first - 1], was.world.size[:, None],
@@ -111,7 +113,8 @@ def helps(r: Reckoning, told: Away) -> list[Remedy]:
 
 
 def _changes(r: Reckoning, worst: str) -> list[tuple[str, Phrase, Edit]]:
-    garden, plot = r.garden, r.garden.plot(worst)
+    garden = r.garden
+    plot = next((p for p in garden.plots if p.id == worst), None)
     timer = r.library.timers[garden.timer]
     found: list[tuple[str, Phrase, Edit]] = []
     if timer.valve == "pilot" and not r.valve.opens:
@@ -140,7 +143,7 @@ def _changes(r: Reckoning, worst: str) -> list[tuple[str, Phrase, Edit]]:
 def neighbour_note(r: Reckoning, told: Away) -> list[Phrase]:
     """What to ask of a neighbour: a line for each plot that does not hold in every year."""
     every = 1 if any(p.fails_on and p.fails_on <= 2 for p in told.plots) else 2
-    return [say(f"{quoted(r.garden.plot(p.plot).name)}: from day {max(p.fails_on - 1, 1)} on, "
+    return [say(f"{quoted(r.season.world.name_of(p.plot))}: from day {max(p.fails_on - 1, 1)} on, "
                 + "{l} every " + ("day" if every == 1 else "second day")
                 + ", slowly, in the morning or evening.", l=Amount(p.litres_day * every, "volume"))
             for p in told.plots if p.fails_on]

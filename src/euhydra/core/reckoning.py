@@ -10,7 +10,7 @@ from typing import Self
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import catch, parts, push, storage, storm, thirst, timing, wetted
+from euhydra.core import catch, greywater, parts, push, storage, storm, thirst, timing, wetted
 from euhydra.core.backups import Backups, back_up
 from euhydra.core.basis import BASIS, sky, zone_pipes
 from euhydra.core.garden.edits import Edit
@@ -123,6 +123,13 @@ class Reckoning:
         """Each plot's need, by plot id."""
         return {plot.id: self._thirsts.get(plot.id) or thirst.plot_thirst(
             plot, self.library, self.weather, self.daylight_h) for plot in self.garden.plots}
+
+    @cached_property
+    def grey_thirsts(self) -> dict[str, thirst.PlotThirst]:
+        """The need of the ground that used water is led to, by its key."""
+        return {greywater.ground_key(drain, bed): thirst.plot_thirst(
+            bed, self.library, self.weather, self.daylight_h)
+            for drain in self.garden.drains for bed in greywater.grounds(drain)}
 
     @cached_property
     def need_by_month(self) -> NDArray[np.float64]:

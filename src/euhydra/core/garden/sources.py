@@ -98,6 +98,8 @@ class Drain(Thing):
     empties_by: Literal["soaker", "pump"] = Field("pump", title="drum empties by")
     empties_l_h: float = measure("drum empties at", "flow", 1, 6000, 1500)
     drip_m2: float = measure("ground the drip waters", "area", 0.1, 500, 8)
+    drip_crop: str = pick("what grows there", "crops", "bush-fruit")
+    drip_planted: MonthDay = day("in leaf from", "04-14", min_length=5)
     basins: tuple[Basin, ...] = Field((), max_length=8)
 
 

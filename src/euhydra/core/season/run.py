@@ -1,8 +1,9 @@
 """The run itself: all years side by side, a day in four parts.
 
 Each day: water is drawn from what stood there before, by the timer's minutes at the flow of that
-level; what the banks lack a well gives, then a tap through its air gap; crops drink half before
-noon and half after; then the day's rain comes, fills, and spills (yield after spillage).
+level; what the banks lack a well gives, then a tap through its air gap; used water comes and crops
+drink half before noon and half after; then the day's rain comes, fills, and spills (yield after
+spillage).
 """
 
 from __future__ import annotations
@@ -20,7 +21,7 @@ SAME_L = 0.05
 MOST_PASSES = 40
 WHOLE_YEAR = np.arange(365)
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
-BY_YEAR = ("spilled", "well", "tap")
+BY_YEAR = ("spilled", "well", "tap", "used")
 
 
 def run_season(world: World, start_share: float = 0.5) -> Season:
@@ -79,7 +80,8 @@ class _State:
 def some_years(world: World, years: NDArray[np.intp]) -> World:
     """The same garden in some of its years."""
     return replace(world, minutes=world.minutes[:, years], use=world.use[:, years],
-                   rain=world.rain[:, years], inflow=world.inflow[:, years])
+                   rain=world.rain[:, years], inflow=world.inflow[:, years],
+                   grey=world.grey[:, years], drained=world.drained[years])
 
 
 def _put(season: Season, part: Season, years: NDArray[np.intp]) -> None:
@@ -127,6 +129,7 @@ class _Day:
         self.bank = np.maximum(world.bank, 0)
         low, half, full = (world.flow_l_h[:, i, None] for i in range(3))
         self.low, self.rise, self.more = low, 2 * (half - low), 2 * (full - 2 * half + low)
+        self.washes = np.asarray((world.drained > 0).any(axis=0))
         self.opens = np.asarray((world.minutes > 0).any(axis=(0, 1)))  # (365, 4)
         self.timed = ~world.always_on
         self.spread = np.maximum(world.total - world.ready, 1e-9)[:, None]
@@ -140,6 +143,8 @@ class _Day:
             if self.opens[i, part]:
                 self._draw(i, self._asked(i, part, there), there)
             if DRINKS[part]:
+                if self.washes[i]:
+                    self._wash(i, DRINKS[part])
                 if world.always_on.any():
                     self._draw(i, self._let_in(i, DRINKS[part]), there)
                 self._drink(i, DRINKS[part])
@@ -190,6 +195,17 @@ class _Day:
         state.depletion -= useful
         state.reservoir += np.where(on, given - useful, 0.0)
         season.wasted[:, :, i] += np.where(on, 0.0, given - useful)
+
+    def _wash(self, i: int, part: float) -> None:
+        """Used water to the ground it is led to; what a drum spills is lost."""
+        world, state, season = self.world, self.state, self.season
+        came = world.grey[:, :, i] * part
+        useful = np.minimum(came, state.depletion)
+        state.depletion -= useful
+        season.given[:, :, i] += came
+        season.wasted[:, :, i] += came - useful
+        season.used[:, i] += world.drained[:, i] * part
+        season.spilled[:, i] += world.drained[:, i] * part - came.sum(axis=0)
 
     def _drink(self, i: int, part: float) -> None:
         """FAO-56 eq. 84: a crop drinks less once its roots are drawn past what is ready."""

@@ -22,10 +22,13 @@ class World:
     ``bank`` is each plot's bank (−1: a tap feeds it), ``flow_l_h`` (P, 3) its flow with the last
     water, half and all of it, ``works`` the share of its water that reaches its driest quarter,
     ``minutes`` (Z, Y, 365, 4) the wetting of each zone and ``zone`` each plot's; ``always_on``
-    rows drink from ``reservoir`` litres of their own; ``use`` and ``rain`` (P, Y, 365).
+    rows drink from ``reservoir`` litres of their own; ``use``, ``rain`` and ``grey``, the used
+    water that is led to a plot (P, Y, 365). ``drained`` (Y, 365) is all used water that comes.
+    The ground that a laundry waters stands among the plots.
     """
 
     plots: tuple[str, ...]
+    names: tuple[str, ...]
     bank: NDArray[np.intp]
     zone: NDArray[np.intp]
     flow_l_h: Array
@@ -37,12 +40,18 @@ class World:
     ready: Array
     use: Array
     rain: Array
+    grey: Array
+    drained: Array
     size: Array
     inflow: Array
     over_to: tuple[int, ...]
     feeds: tuple[tuple[int, int], ...]
     well: Array
     tapped: NDArray[np.bool_]
+
+    def name_of(self, plot: str) -> str:
+        """What a plot is called."""
+        return self.names[self.plots.index(plot)]
 
 
 @dataclass(frozen=True)
@@ -52,8 +61,8 @@ class Season:
     (P, Y, 365): ``given`` to each plot, ``wasted`` of it past its roots, ``drunk`` by its crop,
     ``fed`` the least share of its thirst that a crop got in the day, ``lacking`` what the run
     would have given and no source had, ``depletion`` and ``reservoir`` at day's end. (B, Y, 365):
-    ``level`` at day's end. (Y, 365): ``spilled``, ``well``, ``tap``. ``start`` and ``end`` (B, Y)
-    are the banks' levels.
+    ``level`` at day's end. (Y, 365): ``spilled``, ``well``, ``tap``, ``used`` water. ``start`` and
+    ``end`` (B, Y) are the banks' levels.
     """
 
     world: World
@@ -68,6 +77,7 @@ class Season:
     spilled: Array
     well: Array
     tap: Array
+    used: Array
     start: Array
     end: Array
 
@@ -94,8 +104,9 @@ class Season:
 
     @cached_property
     def ledger(self) -> dict[str, float]:
-        """Litres of all years: start + rain + well + tap = given + spilled + end."""
+        """Litres of all years: start + rain + well + tap + used = given + spilled + end."""
         return {"start": float(self.start.sum()), "rain": float(self.world.inflow.sum()),
                 "well": float(self.well.sum()), "tap": float(self.tap.sum()),
+                "used": float(self.used.sum()),
                 "given": float(self.given.sum()), "spilled": float(self.spilled.sum()),
                 "end": float(self.end.sum())}

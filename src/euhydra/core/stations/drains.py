@@ -6,7 +6,7 @@ from functools import cache
 
 import numpy as np
 
-from euhydra.core import greywater, thirst
+from euhydra.core import greywater
 from euhydra.core.advice import Finding, Remedy
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
@@ -27,12 +27,11 @@ BAD_WASH = {
 drum_day = cache(greywater.drum_day)
 
 
-def basin_need_l(r: Reckoning, drain: Drain) -> list[float]:
-    """Litres a day that the plants in its basins need after rain, by month."""
+def ground_need_l(r: Reckoning, drain: Drain) -> list[float]:
+    """Litres a day that the plants on its ground need after rain, by month."""
     total = np.zeros(12)
-    for basin in drain.basins:
-        total += thirst.plot_thirst(greywater.as_bed(basin, drain.soil), r.library,
-                                    r.weather).net_by_month
+    for bed in greywater.grounds(drain):
+        total += r.grey_thirsts[greywater.ground_key(drain, bed)].net_by_month
     return [float(x) for x in total]
 
 
@@ -64,9 +63,8 @@ def findings(r: Reckoning) -> list[Finding]:
     found: list[Finding] = []
     for drain in r.garden.drains:
         found += [*_product(drain), *_way_back(drain), *_area(r, drain)]
-        found += [*_drum(drain)] if drain.school == "drum" else [*_ponding(drain),
-                                                                 *_basin_thirst(r, drain)]
-        found.append(_rules(drain))
+        found += _drum(drain) if drain.school == "drum" else _ponding(drain)
+        found += [*_ground_thirst(r, drain), _rules(drain)]
     return found
 
 
@@ -136,18 +134,16 @@ def _ponding(drain: Drain) -> list[Finding]:
             "deeper, or add one.", room=Amount(room, "volume")))]
 
 
-def _basin_thirst(r: Reckoning, drain: Drain) -> list[Finding]:
+def _ground_thirst(r: Reckoning, drain: Drain) -> list[Finding]:
     """In the driest month the plants may want more than the washing gives."""
-    if not drain.basins:
-        return []
-    need = basin_need_l(r, drain)
+    need = ground_need_l(r, drain)
     month, gives = int(np.argmax(need)), greywater.week_l(drain) / 7
     if need[month] <= gives:
         return []
     day = float(np.flatnonzero(month == MONTH_OF_DAY)[14])
     return [Finding(
         "catch.grey-thirst", "note",
-        say(f"{quoted(drain.name)} gives " + "{gives} where the basins drink {need}",
+        say(f"{quoted(drain.name)} gives " + "{gives} where its plants drink {need}",
             gives=Amount(gives, "daily"), need=Amount(need[month], "daily")),
         say("About {day}. The rest is for you to bring, or for the plants to do without.",
             day=Amount(day, "date")))]

@@ -35,12 +35,13 @@ def ledger(r: Reckoning) -> list[Entry]:
     season, n = r.season, r.years
     came = [Entry(f"rain from {roof.name}", float(r.yields[roof.id].caught_l.sum()) / n, True)
             for roof in r.garden.roofs]
-    came += [Entry("wells", float(season.well.sum()) / n, True),
+    came += [Entry("used water", float(season.used.sum()) / n, True),
+             Entry("wells", float(season.well.sum()) / n, True),
              Entry("tap", float(season.tap.sum()) / n, True),
              Entry("left from the year before", float(season.start.sum()) / n, True)]
     went = []
     for i, plot in enumerate(season.world.plots):
-        name = r.garden.plot(plot).name
+        name = season.world.name_of(plot)
         given, past = float(season.given[i].sum()) / n, float(season.wasted[i].sum()) / n
         went += [Entry(f"{name}, to its roots", given - past, False),
                  Entry(f"{name}, past its roots", past, False)]
@@ -49,10 +50,15 @@ def ledger(r: Reckoning) -> list[Entry]:
     return [e for e in came + went if abs(e.litres) > 0.05]
 
 
-def thirst_of(r: Reckoning) -> list[tuple[str, float]]:
-    """Each plot's thirsty days in the middle year, the thirstiest first."""
-    days = np.median(r.season.thirsty_days, axis=1)
-    return sorted(zip(r.season.world.plots, days.tolist(), strict=True), key=lambda p: -p[1])
+def thirst_of(r: Reckoning, *, by_washing: bool = False) -> list[tuple[str, float]]:
+    """Each plot's thirsty days in the middle year, the thirstiest first.
+
+    Ground that only a laundry waters is among them where ``by_washing`` says so.
+    """
+    days = np.median(r.season.thirsty_days, axis=1).tolist()
+    found = [(plot, d) for plot, d in zip(r.season.world.plots, days, strict=True)
+             if by_washing or plot not in r.grey_thirsts]
+    return sorted(found, key=lambda p: -p[1])
 
 
 def in_full(r: Reckoning) -> StationReport:
@@ -76,19 +82,21 @@ def _figures(r: Reckoning) -> list[Figure]:
     season, book = r.season, r.season.ledger
     n = r.years
     closes = Working(
-        f"start + rain + wells + tap = given + spilled + end, over {n} years of days",
+        f"start + rain + wells + tap + used = given + spilled + end, over {n} years of days",
         tuple(Term(name, Amount(book[name], "volume")) for name in (
-            "start", "rain", "well", "tap", "given", "spilled", "end")),
+            "start", "rain", "well", "tap", "used", "given", "spilled", "end")),
         "FAO-56 eq. 84 and 85 by day, recalled; yield after spillage", "published")
-    rain = max(book["given"] - book["well"] - book["tap"], 0.0) / n
+    washed = float(season.world.grey.sum())
+    rain = max(book["given"] - book["well"] - book["tap"] - washed, 0.0) / n
     found = [Figure("given_year", "Given to the plots in a year",
                     Amount(book["given"] / n, "yearly"), closes)]
     plot, days = next(iter(thirst_of(r)), ("", 0.0))
     if plot:
         found.append(Figure(
-            "thirsty", f"Thirsty days, {r.garden.plot(plot).name}", Amount(days, "days"), Working(
+            "thirsty", f"Thirsty days, {season.world.name_of(plot)}", Amount(days, "days"), Working(
                 "days on which a crop gets less than four fifths of what it would drink",
-                tuple(Term(r.garden.plot(p).name, Amount(d, "days", 0)) for p, d in thirst_of(r)),
+                tuple(Term(season.world.name_of(p), Amount(d, "days", 0))
+                      for p, d in thirst_of(r)),
                 "middle of the years, timer as set; four fifths from memory", "from memory")))
     found += [
         Figure("past_roots", "Past the roots in a year",

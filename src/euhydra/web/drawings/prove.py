@@ -36,7 +36,7 @@ def strips(sheet: Sheet) -> Markup:
     top = 172.0
     for i, plot in enumerate(rows):
         grows = season.world.use[i, year] > 1e-6
-        parts += _strip(sheet.garden.plot(plot).name, season.fed[i, year], grows, top + i * ROW)
+        parts += _strip(season.world.name_of(plot), season.fed[i, year], grows, top + i * ROW)
     bottom = top + ROW * len(rows)
     return svg.svg(850, bottom + 58, "Thirst of each plot through a typical year",
                    [*parts, *_key(bottom + 42)])

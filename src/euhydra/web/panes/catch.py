@@ -6,7 +6,7 @@ import numpy as np
 
 from euhydra.core import greywater, storm, supply
 from euhydra.core.garden.model import Drain
-from euhydra.core.stations.drains import basin_need_l
+from euhydra.core.stations.drains import ground_need_l
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.web import charts
@@ -86,20 +86,21 @@ def _drain(sheet: Sheet, drain: Drain) -> list[Pane]:
     keys = ["name", "fixture", "litres_a_use", "use_min", "product", "school", "soil", "way_back",
             "bedrooms"]
     if drain.school == "drum":
-        keys += ["drum_l", "drum_lid", "empties_by", "empties_l_h", "drip_m2"]
+        keys += ["drum_l", "drum_lid", "empties_by", "empties_l_h", "drip_m2", "drip_crop"]
     week = tuple(at(f"{path}/uses/{i}", drain.name, name) for i, name in enumerate(DAYS))
     panes = [Pane(bar=tuple(at(f"{path}/{key}", drain.name) for key in keys)),
              Pane(grid=((f"{drain.name}, uses a day", week),), heads=("Washing days", *DAYS)),
              Pane(table=_day_table(sheet, drain))]
     if drain.school == "drum":
-        panes.append(Pane(drawing=draw_storm.washing_day(sheet, drain)))
+        panes += [Pane(drawing=draw_storm.washing_day(sheet, drain)),
+                  Pane(table=_ground(sheet, drain))]
     elif drain.basins:
         panes += [Pane(grid=tuple((b.name, tuple(at(f"{path}/basins/{b.id}/{key}", b.name)
                                                  for key in ("crop", "length_m", "width_m",
                                                              "depth_m")))
                                   for b in drain.basins),
                        heads=("Basin", "What grows there", "Length", "Width", "Mulch")),
-                  Pane(table=_basins(sheet, drain))]
+                  Pane(table=_ground(sheet, drain))]
     return panes
 
 
@@ -115,9 +116,9 @@ def _day_table(sheet: Sheet, drain: Drain) -> Table:
         frozenset(range(5)))
 
 
-def _basins(sheet: Sheet, drain: Drain) -> Table:
-    need, gives = basin_need_l(sheet.assessment, drain), greywater.week_l(drain) / 7
-    return Table(f"G  {drain.name}: litres a day to the basins against what grows there",
+def _ground(sheet: Sheet, drain: Drain) -> Table:
+    need, gives = ground_need_l(sheet.assessment, drain), greywater.week_l(drain) / 7
+    return Table(f"G  {drain.name}: litres a day against what grows there",
                  ("Month", "Comes", "Plants drink, after rain", "Left to bring"),
                  tuple((MONTHS[m], sheet.show(gives, "daily"), sheet.show(need[m], "daily"),
                         sheet.show(max(need[m] - gives, 0.0), "daily")) for m in range(12)),

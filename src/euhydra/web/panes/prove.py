@@ -45,9 +45,9 @@ def tank(sheet: Sheet) -> list[Pane]:
 def thirst(sheet: Sheet) -> list[Pane]:
     """A strip for each plot."""
     s = sheet.assessment.season
-    middle, rows = dict(as_set.thirst_of(sheet.assessment)), []
+    middle, rows = dict(as_set.thirst_of(sheet.assessment, by_washing=True)), []
     for i, plot in enumerate(s.world.plots):
-        rows.append((sheet.garden.plot(plot).name, f"{middle[plot]:.0f}",
+        rows.append((s.world.name_of(plot), f"{middle[plot]:.0f}",
                      f"{s.thirsty_days[i].max():.0f}",
                      sheet.show(float(s.given[i].sum()) / s.years, "yearly"),
                      sheet.show(float(s.wasted[i].sum()) / s.years, "yearly")))
@@ -126,13 +126,14 @@ def away(sheet: Sheet) -> list[Pane]:
     base = f"/g/{sheet.garden.id}/prove?view=away&day={month_day(first)}"
     links = Links("Away for", tuple((f"{base}&away={n}", f"{n} days", n == sheet.away)
                                     for n in LENGTHS))
-    rows = tuple((sheet.garden.plot(p.plot).name, f"{100 * p.holds:.0f} %",
+    name = a.season.world.name_of
+    rows = tuple((name(p.plot), f"{100 * p.holds:.0f} %",
                   f"day {p.fails_on}" if p.fails_on else "–",
                   sheet.show(p.litres_day, "daily")) for p in told.plots)
     worst = told.first_to_fail
     says = ("Nothing grows then." if not told.plots else
             "Every plot holds in every year." if worst is None else
-            f"{sheet.garden.plot(worst.plot).name} fails first, on day {worst.fails_on}, in "
+            f"{name(worst.plot)} fails first, on day {worst.fails_on}, in "
             f"{100 * (1 - worst.holds):.0f} % of the years.")
     return [Pane(links=links), Pane(drawing=draw.away_strip(sheet, told)),
             Pane(words=says + " Every plot is watered the evening before; half of what it would "
