@@ -2,6 +2,7 @@
 
 import json
 import re
+import time
 
 import pytest
 from playwright.sync_api import expect
@@ -268,3 +269,31 @@ def test_what_is_being_typed_outlives_the_answer_to_an_earlier_edit(site, watche
     page.keyboard.type(" cm")
     page.keyboard.press("Tab")
     expect(stand).to_have_value("0.70 m")
+
+
+def test_who_leaves_while_edits_are_on_their_way_loses_none(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/catch")
+    page.route("**/edit**", lambda route: (time.sleep(0.6), route.continue_()))
+    expect(page.locator("#f-roofs-workshop-gutter_mm")).to_be_visible()
+    page.locator("#f-roofs-workshop-gutter_mm").fill("130 mm")
+    page.locator("#f-roofs-workshop-gutter_mm").press("Enter")
+    page.locator("#f-roofs-workshop-width_m").first.fill("6.6 m")
+    page.locator("#f-roofs-workshop-width_m").first.press("Enter")
+    page.locator(".run a", has_text="Store").click()
+    page.wait_for_url("**/store")
+    page.goto(f"{site}/g/kiln-yard/catch")
+    expect(page.locator("#f-roofs-workshop-gutter_mm")).to_have_value("130.0 mm")
+    expect(page.locator("#f-roofs-workshop-width_m").first).to_have_value("6.60 m")
+
+
+def test_who_leaves_a_refused_entry_sees_why_first(site, watched):
+    page = watched.page
+    watched.refusals_expected = True
+    page.goto(f"{site}/g/kiln-yard/catch")
+    page.route("**/edit**", lambda route: (time.sleep(0.6), route.continue_()))
+    page.locator("#f-roofs-workshop-gutter_mm").fill("wide")
+    page.locator("#f-roofs-workshop-gutter_mm").press("Enter")
+    page.locator(".run a", has_text="Store").click()
+    expect(page.get_by_text("“wide”").first).to_be_visible()
+    expect(page).to_have_url(re.compile("/catch"))

@@ -8,24 +8,24 @@ from typing import TYPE_CHECKING
 from euhydra.core.garden.model import Garden, Zone
 
 if TYPE_CHECKING:
-    from euhydra.core.reckoning import Reckoning
+    from euhydra.core.water_years import WaterYears
 
 
-def sky(r: Reckoning) -> tuple[object, ...]:
+def sky(r: WaterYears) -> tuple[object, ...]:
     """What the weather comes from."""
     site = r.garden.site
     return (site.climate, site.latitude_deg, site.altitude_m, site.seed, site.years,
             site.reckon_with, r.record and r.record.id)
 
 
-def pipes(r: Reckoning) -> tuple[object, ...]:
+def pipes(r: WaterYears) -> tuple[object, ...]:
     """What the flows in all zones come from."""
     g = r.garden
     return (g.stores, g.taps, g.joints, g.lifts, g.plots, g.nodes, g.lines, g.fittings, g.outlets,
             g.zones, g.timer)
 
 
-def held(r: Reckoning) -> tuple[object, ...]:
+def held(r: WaterYears) -> tuple[object, ...]:
     """What the banks come from: the stores, their joints, and which of them are drawn from."""
     g = r.garden
     return g.stores, g.joints, {g.source_of(plot) for plot in g.plots}
@@ -42,7 +42,7 @@ def zone_pipes(garden: Garden, zone: Zone) -> tuple[object, ...]:
             [o for o in garden.outlets if o.line in ids])
 
 
-BASIS: dict[str, Callable[[Reckoning], tuple[object, ...]]] = {
+BASIS: dict[str, Callable[[WaterYears], tuple[object, ...]]] = {
     "weather": sky, "thirsts": lambda r: (*sky(r), r.garden.plots, r.garden.crops),
     "grey_thirsts": lambda r: (*sky(r), r.garden.drains, r.garden.crops),
     "flows": pipes,

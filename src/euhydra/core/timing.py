@@ -13,9 +13,10 @@ from euhydra.core.thirst import PlotThirst
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
-WEEKDAY_PATTERNS = {7: WEEK,
-                    4: ("Mon", "Wed", "Fri", "Sun"), 3: ("Mon", "Wed", "Fri")}
-DAYS_BETWEEN = {7: 1, 4: 2, 3: 3}
+WEEKDAY_PATTERNS = {7: WEEK, 4: ("Mon", "Wed", "Fri", "Sun"), 3: ("Mon", "Wed", "Fri"),
+                    2: ("Mon", "Thu"), 1: ("Mon",)}
+DAYS_BETWEEN = {7: 1, 4: 2, 3: 3, 2: 4, 1: 7}
+MORE_OFTEN = {1: 2, 2: 3, 3: 4, 4: 7}
 LEAST_EFFICIENCY = 0.5
 MOST_DAYS_BETWEEN = 3
 SEEDLINGS_H = 12.0
@@ -75,11 +76,12 @@ def fill_minutes(flow_l_h: float, pipe_l: float) -> float:
 
 
 def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
-                read_share: float = 1.0) -> tuple[MonthNeed, ...]:
+                read_share: float = 1.0, every_days: float = 0.0) -> tuple[MonthNeed, ...]:
     """Twelve months of what a zone must run, from the plots' net need and the solved flow.
 
     ``longer`` is the share that its gardener adds to every run, ``read_share`` what was read off
-    over what is solved.
+    over what is solved; ``every_days`` is how often plots in the ground are watered by their
+    gardener's wish (0: as seldom as roots bridge).
     """
     share = efficiency(flow)
     needs = []
@@ -91,7 +93,7 @@ def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
                   for p, part in here]
         minutes = [_minutes(litres, flow.plot_flow_l_h(p.plot) * read_share)
                    for p, litres in wanted]
-        gap = min((_gap_hours(p, month, part) for p, part in here), default=24.0)
+        gap = min((_gap_hours(p, month, part, every_days) for p, part in here), default=24.0)
         needs.append(MonthNeed(month, sum(litres for _, litres in wanted),
                                max(minutes, default=0.0), gap))
     return tuple(needs)
@@ -103,10 +105,12 @@ def _minutes(wanted_l: float, flow_l_h: float) -> float:
     return 60 * wanted_l / flow_l_h if flow_l_h > 1e-6 else math.inf
 
 
-def _gap_hours(plot: PlotThirst, month: int, part: float) -> float:
+def _gap_hours(plot: PlotThirst, month: int, part: float, every_days: float = 0.0) -> float:
     """RAW over ETc in hours: at most three days in a bed, one day in pots, half a day where
-    seedlings are raised (common practice).
+    seedlings are raised (common practice). In the ground a gardener's own wish goes before it.
     """
+    if every_days > 0 and not plot.potted and not plot.seedlings:
+        return 24.0 * every_days
     longest = SEEDLINGS_H if plot.seedlings else 24.0 * (1 if plot.potted else MOST_DAYS_BETWEEN)
     use = float(plot.use_by_month[month]) / part
     return longest if use <= 0 else min(24 * plot.raw_l / use, longest)
@@ -139,7 +143,7 @@ def _dial(timer: Timer, need: MonthNeed, fill_min: float, flow_l_h: float) -> Se
 
 def _weekday(timer: Timer, need: MonthNeed, fill_min: float, flow_l_h: float) -> Setting:
     """Fewest weekdays whose longest gap the roots bridge; two starts when one run is too long."""
-    days = next((n for n in (3, 4, 7) if 24 * DAYS_BETWEEN[n] <= need.longest_gap_h), 7)
+    days = next((n for n in (1, 2, 3, 4, 7) if 24 * DAYS_BETWEEN[n] <= need.longest_gap_h), 7)
     starts = (min(timer.most_starts, max(1, math.ceil(24 / need.longest_gap_h - 1e-9)))
               if days == 7 else 1)
     longest = max(timer.minutes)
@@ -148,7 +152,7 @@ def _weekday(timer: Timer, need: MonthNeed, fill_min: float, flow_l_h: float) ->
         if exact <= longest or (days == 7 and starts >= timer.most_starts):
             break
         if days < 7:
-            days = {3: 4, 4: 7}[days]
+            days = MORE_OFTEN[days]
         else:
             starts += 1
     step = timer.step_min

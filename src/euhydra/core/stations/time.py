@@ -54,8 +54,8 @@ def report(r: Reckoning) -> StationReport:
     return StationReport("time", "Time", verdict,
                          say("{z}", z=Amount(len(r.timed_zones), "zones")), _figures(r, month),
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
-                                      *_rounding(r, month), *_unlike(r, month), *_read(r),
-                                      *_soaks(r, month),
+                                      *_seldom(r, month), *_rounding(r, month),
+                                      *_unlike(r, month), *_read(r), *_soaks(r, month),
                                       *_evening(r, month), *_falling_level(r),
                                       *_always_on(r), _first_weeks(r, month)]))
 
@@ -99,11 +99,50 @@ def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
                  Term("efficiency", Amount(timing.efficiency(flow), "share"),
                       "low-quarter uniformity"),
                  Term("fill time", Amount(r.fill_minutes(zone), "minutes")),
-                 Term("roots bridge", Amount(need.longest_gap_h, "hours"), "RAW ÷ ETc"),
+                 *_depths(r, zone, setting, need),
+                 Term("roots bridge", Amount(bridged_h(r, zone, month), "hours"), "RAW ÷ ETc"),
                  Term("timer set to", Amount(setting.minutes, "minutes")),
                  Term("left over in a week", Amount(setting.left_over_l_week, "drop"))),
                 "net depth within RAW, FAO-56 chapter 8, recalled", "published")))
     return tuple(figures)
+
+
+def _depths(r: Reckoning, zone: Zone, setting: timing.Setting, need: timing.MonthNeed
+            ) -> tuple[Term, ...]:
+    """What a run gives, as a depth over the zone's ground."""
+    area = sum(r.thirsts[p].area_m2 for p in zone.plots)
+    if area <= 0:
+        return ()
+    gross = need.wanted_l_day * 7 / setting.runs_a_week / area
+    net = gross * timing.efficiency(r.flows[zone.id]["half"])
+    return (Term("net depth a run", Amount(net, "depth"), "over the leaf area"),
+            Term("gross depth a run", Amount(gross, "depth"), "net ÷ efficiency"))
+
+
+def bridged_h(r: Reckoning, zone: Zone, month: int) -> float:
+    """How long the zone's roots bridge in a month, whatever its gardener wishes."""
+    plots = [r.thirsts[p] for p in zone.plots]
+    return timing.month_needs(r.flows[zone.id]["half"], plots)[month].longest_gap_h
+
+
+def _seldom(r: Reckoning, month: int) -> list[Finding]:
+    """Runs that the gardener has set farther apart than roots bridge."""
+    if r.garden.every_days <= 0:
+        return []
+    found = []
+    for zone in r.timed_zones:
+        setting, bridged = setting_in(r, zone.id, month), bridged_h(r, zone, month)
+        if setting is None or 168 / setting.runs_a_week <= max(bridged, 24.0) + 1e-6:
+            continue
+        found.append((bridged, Finding(
+            "time.seldom", "care",
+            say(f"{quoted(zone.name)} waits {{d}} between runs; its roots bridge " + "{b}",
+                d=Amount(7 / setting.runs_a_week, "days"), b=Amount(bridged / 24, "days")),
+            say(f"In {MONTHS[month]} what is given past the roots' hold sinks, and the last days "
+                "before the next run are dry. Prove counts them."),
+            (Remedy("as-roots-bridge", Phrase("As often as the roots ask"),
+                    Phrase("nothing sinks past them"), SetValue("every_days", 0.0)),))))
+    return [finding for _, finding in sorted(found, key=lambda pair: pair[0])[:1]]
 
 
 def _cannot_hold(r: Reckoning) -> list[Finding]:

@@ -38,7 +38,7 @@ def week(sheet: Sheet) -> list[Pane]:
     base, month = f"/g/{sheet.garden.id}/time?view=week", draw_time.shown_month(sheet)
     months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
                                   for m in range(12)))
-    keys = ("timer", "opens", "window_h", "longer", "rain_hold_mm")
+    keys = ("timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm")
     return [bar(sheet, *((key, "Time") for key in keys)), Pane(links=months),
             Pane(drawing=draw_time.week(sheet))]
 

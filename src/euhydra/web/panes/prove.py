@@ -99,7 +99,8 @@ def _sliders(sheet: Sheet) -> list[Field]:
     found += [fields.slider(f"roofs/{roof.id}/downspouts/{spout.id}/share",
                             f"{roof.name} caught", 0, 1, 0.05)
               for roof in garden.roofs[:2] for spout in roof.downspouts[:1] if spout.to]
-    found += [fields.slider("longer", "runs longer by", -0.5, 1, 0.05),
+    found += [fields.slider("every_days", "days between runs (0: as roots bridge)", 0, 7, 1),
+              fields.slider("longer", "runs longer by", -0.5, 1, 0.05),
               fields.slider("rain_hold_mm", "held after rain of", 0, 30, 1)]
     beds = [p for p in garden.plots if isinstance(p, Bed)][:2]
     return found + [fields.at(path, "", label) for path, label in (

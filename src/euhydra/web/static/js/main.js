@@ -5,6 +5,7 @@ import { drawCharts } from "./charts.js";
 import { startDrag } from "./drag.js";
 import { startFields } from "./fields.js";
 import { startGoto } from "./goto.js";
+import { startLeaving } from "./leaving.js";
 import { onRefresh } from "./page.js";
 import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
@@ -48,5 +49,6 @@ upload?.addEventListener("submit", (event) => {
 onRefresh(refresh);
 startFields();
 startGoto();
+startLeaving();
 startPour();
 refresh();

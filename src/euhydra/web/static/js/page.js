@@ -24,6 +24,9 @@ export function queue(run) {
   return busy;
 }
 
+// What was asked and has not come back yet, as its answer; null when nothing is under way.
+export const landed = () => (waiting ? busy : null);
+
 // Posts a form's data. `focus(answered)` gives the element to focus once the page is in place. Answers
 // "" when it was kept, else why not, which is said on the page.
 export async function post(action, data, focus = () => null) {
