@@ -127,3 +127,28 @@ def test_a_run_is_watched_at_speed_and_each_fault_is_named(site, watched):
         page.get_by_role("button", name="1 day", exact=True).click()
         expect(page.locator(".watched")).to_contain_text(words)
     watched.axe()
+
+
+def test_long_work_is_stopped_and_run_on(site, watched, big_garden):
+    page = watched.page
+    page.goto(f"{site}/")
+    page.locator("#file").set_input_files(big_garden)
+    page.get_by_role("button", name="Open").click()
+    page.wait_for_url("**/push")
+    page.goto(page.url.replace("/push", "/prove?view=thirst"))
+    page.get_by_role("button", name="Stop").click()
+    expect(page.get_by_text("Stopped. Nothing was changed.")).to_be_visible()
+    assert page.locator("[data-share]").inner_text() != "100 %"
+    watched.axe()
+    page.get_by_role("button", name="Run on").click()
+    expect(page.get_by_text(re.compile("Thirsty days in 30 years"))).to_be_visible(timeout=90_000)
+    expect(page.locator("[data-work]")).to_have_count(0)
+
+
+def test_rain_is_typed_and_the_hold_told(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/time?view=season&month=7")
+    page.get_by_label("Did it rain?").fill("20 mm")
+    page.get_by_role("button", name="How long to hold").click()
+    row = page.get_by_role("row", name=re.compile("Border.*delay"))
+    expect(row).to_contain_text("delay 72 h")

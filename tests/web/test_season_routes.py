@@ -1,9 +1,14 @@
 """Prove and Time over HTTP: days away in any words, helps that work, the calendar, the cards."""
 
+import html
+import json
 import re
 
 import pytest
 from icalendar import Calendar
+
+from euhydra.core.assess import assess
+from euhydra.core.garden.edits import SetValue
 
 KILN = "/g/kiln-yard"
 
@@ -83,3 +88,54 @@ def test_a_field_sent_without_a_script_leads_back_to_where_it_stands(client):
     back = said.headers["location"]
     assert back.startswith(f"{KILN}/prove?view=thirst")
     assert 'data-figure="past_roots"' in client.get(back).text
+
+
+def lines_of(answer):
+    return [json.loads(line)["share"] for line in answer.text.splitlines()]
+
+
+def test_long_work_tells_how_far_it_is_and_prove_waits_for_it(client, gardens):
+    client.post(f"{KILN}/edit", data={"path": "site/years", "typed": "100"})
+    assert "data-work=" in client.get(f"{KILN}/prove?view=thirst").text
+    tank = client.get(f"{KILN}/prove").text
+    assert "data-work=" in tank
+    assert "Month by month" in tank
+    told = lines_of(client.get(f"{KILN}/prove/work?view=thirst"))
+    assert told == sorted(told)
+    assert told[-1] == 1
+    assert len(told) > 50
+    done = client.get(f"{KILN}/prove?view=thirst").text
+    assert "data-work=" not in done
+    assert "Thirsty days in 100 years" in done
+    assert lines_of(client.get(f"{KILN}/prove/work?view=thirst")) == [1]
+    assert client.get(f"{KILN}/moon/work").status_code == 404
+
+
+def test_without_a_script_long_work_is_done_while_the_page_waits(client):
+    client.post(f"{KILN}/edit", data={"path": "site/years", "typed": "100"})
+    page = client.get(f"{KILN}/prove?view=thirst").text
+    now = html.unescape(re.search(r'<noscript><a class="fix" href="([^"]+)"', page)[1])
+    assert "Thirsty days in 100 years" in client.get(now).text
+
+
+def test_work_left_early_leaves_no_season_behind(kiln_yard, library):
+    long = SetValue("site/years", 100).apply(kiln_yard, library)
+    garden = assess(long, library)
+    steps = garden.work("prove")
+    assert 0 < next(steps) < 1
+    steps.close()
+    assert garden.waits("prove")
+    for _ in garden.work("prove"):
+        pass
+    assert not garden.waits("prove")
+    garden.let_go()
+    assert garden.waits("prove")
+
+
+@pytest.mark.parametrize(("typed", "told"), [
+    ("12 mm", "After 12 mm of rain"), ("0.5 in", "After 13 mm of rain"), ("much", "“much”"),
+    ("9 m", "is out of reach"), ("", "Did it rain?")])
+def test_rain_that_was_typed_says_how_long_to_hold(client, typed, told):
+    page = client.get(f"{KILN}/time", params={"view": "season", "month": "7", "rained": typed})
+    assert page.status_code == 200
+    assert told in html.unescape(page.text).replace("\u00a0", " ").replace("\u202f", " ")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from euhydra.core.advice import StationReport
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
@@ -11,6 +13,7 @@ from euhydra.core.weather.record import Record
 
 STATIONS = tuple(REPORTS)
 IN_FULL = {"prove": season.in_full}
+WORK = {"prove": season.work}
 
 
 class Assessment(Reckoning):
@@ -33,6 +36,18 @@ class Assessment(Reckoning):
         if full not in self._reports:
             self._reports[full] = IN_FULL.get(key, REPORTS[key])(self)
         return self._reports[full]
+
+    def work(self, key: str) -> Iterator[float]:
+        """Do the long work of a station, telling what share of it is done."""
+        yield from WORK[key](self) if key in WORK else ()
+
+    def so_far(self, key: str) -> StationReport:
+        """In full, unless that would keep a person waiting: then what can be said at once."""
+        return self.station(key) if self.waits(key) else self.in_full(key)
+
+    def waits(self, key: str) -> bool:
+        """Whether a station has long work before it."""
+        return key in WORK and self.takes_long
 
 
 def assess(garden: Garden, library: Library, record: Record | None = None) -> Assessment:

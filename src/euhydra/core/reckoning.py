@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import cached_property
 
 from euhydra.core import parts, push, storage, storm, timing, wetted
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics.build import pipe_litres
-from euhydra.core.season import Season, run_season
+from euhydra.core.season import Season, season_steps
 from euhydra.core.season.build import world_of
 from euhydra.core.water_years import WaterYears
+
+LONG_PLOT_YEARS = 600  # plots × years: about half a second
 
 
 class Reckoning(WaterYears):
@@ -99,7 +102,30 @@ class Reckoning(WaterYears):
     @cached_property
     def season(self) -> Season:
         """Every day of every year with the timer as it is really set."""
-        return run_season(world_of(self))
+        for _ in self.season_run():
+            pass
+        season: Season = self.__dict__["season"]
+        return season
+
+    def season_run(self) -> Iterator[float]:
+        """Run the season, if it is not yet, telling what share is done. Left early it is not."""
+        if "season" not in self.__dict__:
+            for step in season_steps(world_of(self)):
+                if isinstance(step, Season):
+                    self.__dict__["season"] = step
+                else:
+                    yield step
+
+    @property
+    def takes_long(self) -> bool:
+        """Whether the season is not run yet and takes long enough to tell how far it is."""
+        return ("season" not in self.__dict__
+                and len(self.garden.plots) * self.years > LONG_PLOT_YEARS)
+
+    def let_go(self) -> None:
+        """Forget what takes much room and can be reckoned again."""
+        self.__dict__.pop("season", None)
+        self._after.clear()
 
     @cached_property
     def parts(self) -> tuple[parts.PartLine, ...]:

@@ -85,7 +85,7 @@ def _paths(station: str, garden: Garden) -> Iterable[Paths]:
             yield _of(plot, f"plots/{plot.id}", ("ground_m", *(
                 ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
     elif station == "time":
-        yield "Timer", "", ["timer", "opens", "window_h", "longer", "rain_hold_mm"]
+        yield "Timer", "", ["timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm"]
         for zone in garden.zones:
             yield _of(zone, f"zones/{zone.id}", ("read_l_h", "read_at"))
 

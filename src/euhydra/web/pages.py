@@ -23,7 +23,7 @@ from euhydra.core.units import System
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
-from euhydra.web.panes import VIEWS
+from euhydra.web.panes import VIEWS, Pane, View
 from euhydra.web.readings import reading_of
 from euhydra.web.shelf import Shelf, Standing
 
@@ -55,6 +55,8 @@ class Look:
     asked_day: bool = False
     away: int = 14
     other: str | None = None
+    rained: str = ""
+    now: bool = False
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -63,7 +65,8 @@ class Look:
                 "month": self.month + 1 if self.month is not None else None, "since": since,
                 "sel": ",".join(self.picked), "hide": ",".join(self.hidden), "plot": self.plot,
                 "day": month_day(self.today) if self.asked_day else None,
-                "away": self.away if self.away != 14 else None, "other": self.other}
+                "away": self.away if self.away != 14 else None, "other": self.other,
+                "rained": self.rained}
         kept = {key: value for key, value in keep.items() if value}
         return f"?{urlencode(kept)}" if kept else ""
 
@@ -103,27 +106,30 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                  before: Assessment | None = None, rejected: Rejected | None = None,
                  status: int = 200) -> HTMLResponse:
     """A station as a whole page, or its inside alone when the page's own script asks."""
-    assessment, before, trying = _tried(standing, station, look, before)
+    assessment, before, trying = tried(standing, station, look, before)
     garden = assessment.garden
     system: System = garden.units
-    report = assessment.in_full(station)
     reading = (reading_of(request.app.state.shelf, standing, look.read)
                if look.view == "file" else None)
     sheet = Sheet(assessment, Fields(garden, assessment.library, rejected, station, look.query()),
                   before if trying else None, look.month, look.zone, look.level, reading,
                   look.store, standing_there(garden, look.picked), frozenset(look.hidden),
                   look.plot, look.today, look.asked_day, look.away,
-                  *_beside(request.app.state.shelf, garden.id, look),
-                  request.app.state.benches.of(standing) if look.view == "watch" else None)
+                  *beside(request.app.state.shelf, garden.id, look),
+                  request.app.state.benches.of(standing) if look.view == "watch" else None,
+                  look.rained)
+    waits = not look.now and any(a.waits(station) for a in (assessment, sheet.other) if a)
+    report = assessment.station(station) if waits else assessment.in_full(station)
     views = VIEWS[station]
     view = next((v for v in views if v.key == look.view), views[0])
-    was = before.in_full(station) if before else None
+    was = before.so_far(station) if before else None
     listed = measures.listed(station, sheet.fields)
     context = {
         "garden": garden, "kept": standing.kept,
         "history": standing.history[:HISTORY_SHOWN], "station": station, "system": system,
         "run": run_of(assessment, system), "views": views, "view": view,
-        "panes": view.panes(sheet), "report": report, "verdict": report.verdict.show(system),
+        "panes": working(sheet, station, view, look) if waits else view.panes(sheet),
+        "report": report, "verdict": report.verdict.show(system),
         "stops": [f for f in report.findings if f.level != "note"],
         "notes": [f for f in report.findings if f.level == "note"],
         "figures": [_figure(f, system, was) for f in report.figures],
@@ -137,7 +143,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     return templates.TemplateResponse(request, name, context, status_code=status)
 
 
-def _beside(shelf: Shelf, garden_id: str, look: Look
+def beside(shelf: Shelf, garden_id: str, look: Look
             ) -> tuple[Assessment | None, tuple[tuple[str, str], ...]]:
     """The garden to compare with, where one is asked for that opens; and those there are."""
     if look.view != "variants":
@@ -152,11 +158,22 @@ def _beside(shelf: Shelf, garden_id: str, look: Look
         return None, others
 
 
-def _tried(standing: Standing, station: str, look: Look, before: Assessment | None
+def working(sheet: Sheet, station: str, view: View, look: Look) -> list[Pane]:
+    """What stands where long work is still to be done: how far it is, and what needs none of it."""
+    query = look.query() or "?"
+    try_on = f"&{urlencode({'try': look.trying})}" if look.trying else ""
+    there = f"/g/{sheet.garden.id}/{station}"
+    work = Pane(form="_working.html", data={
+        "address": f"{there}/work{query}{try_on}", "now": f"{there}{query}{try_on}&now=1",
+        "years": sheet.assessment.years, "plots": len(sheet.garden.plots)})
+    return [work, *(view.panes(sheet) if view.at_once else [])]
+
+
+def tried(standing: Standing, station: str, look: Look, before: Assessment | None
            ) -> tuple[Assessment, Assessment | None, dict[str, Any] | None]:
     """The reckoning to show: as kept, or with a remedy tried on."""
     now = standing.assessment
-    found = find_remedy(now.in_full(station), look.trying) if look.trying else None
+    found = find_remedy(now.so_far(station), look.trying) if look.trying else None
     if found is None:
         return now, before, None
     finding, remedy = found

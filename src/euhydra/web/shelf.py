@@ -15,7 +15,7 @@ from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken
 from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
 
-KEPT_AT_HAND = 24
+KEPT_AT_HAND, KEPT_WHOLE = 24, 4
 
 
 @dataclass(frozen=True)
@@ -97,6 +97,8 @@ class Shelf:
                 self._assessments[key] = (like.revised(garden, record) if like
                                           else assess(garden, self.library, record))
             self._assessments.move_to_end(key)
+            for old in list(self._assessments.values())[:-KEPT_WHOLE]:
+                old.let_go()
             while len(self._assessments) > KEPT_AT_HAND:
                 self._assessments.popitem(last=False)
             return self._assessments[key]

@@ -8,7 +8,9 @@ spillage).
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
+from typing import cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,29 +21,44 @@ from euhydra.core.season.world import Array, Season, World
 DRINKS = (0.0, 0.5, 0.5, 0.0)  # of a day's thirst, by part of the day
 SAME_L = 0.05
 MOST_PASSES = 40
+FIRST_PASS = 0.6  # of all the work, about
+TELL_DAYS = 5
 WHOLE_YEAR = np.arange(365)
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
 BY_YEAR = ("spilled", "well", "tap", "used")
 
 
 def run_season(world: World, start_share: float = 0.5) -> Season:
-    """All years of a garden. Each year begins as the year before it ended.
+    """All years of a garden. Each year begins as the year before it ended."""
+    *_, season = season_steps(world, start_share)
+    return cast(Season, season)
 
-    Years run side by side; those that did not begin so run again until none is left.
+
+def season_steps(world: World, start_share: float = 0.5) -> Iterator[float | Season]:
+    """The same, telling from time to time what share of the work is done; the season comes last.
+
+    Years run side by side; those that did not begin so run again until none is left. How many
+    those will be is not known beforehand, so each pass counts for half of what is left.
     """
-    years = world.inflow.shape[1]
+    years, done, left = world.inflow.shape[1], 0.0, FIRST_PASS
     begin = _State.at(world, years, start_share)
-    season, end = _pass(world, begin)
+    season, end = _blank(world, begin), begin.copy()
+    for share in _days_run(world, season, end):
+        yield share * left
     for _ in range(min(MOST_PASSES, years)):
+        done, left = done + left, (1 - done - left) / 2
         after = begin.following(end)
         again = np.flatnonzero(after.apart(begin) > SAME_L)
         if not again.size:
             break
         begin = after
-        part, ended = _pass(some_years(world, again), begin.some(again))
+        some, ended = some_years(world, again), begin.some(again)
+        part = _blank(some, ended)
+        for share in _days_run(some, part, ended):
+            yield done + share * left
         _put(season, part, again)
         end.put(ended, again)
-    return season
+    yield season
 
 
 class _State:
@@ -58,6 +75,9 @@ class _State:
 
     def _each(self) -> tuple[Array, Array, Array]:
         return self.level, self.depletion, self.reservoir
+
+    def copy(self) -> _State:
+        return _State(*(x.copy() for x in self._each()))
 
     def some(self, years: NDArray[np.intp]) -> _State:
         return _State(*(x[:, years].copy() for x in self._each()))
@@ -97,23 +117,33 @@ def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
 
     What the season holds of other days is empty.
     """
-    return _pass(world, _State(level, depletion, reservoir), days)[0]
+    begin = _State(level, depletion, reservoir)
+    season = _blank(world, begin)
+    for _ in _days_run(world, season, begin.copy(), days):
+        pass
+    return season
 
 
-def _pass(world: World, begin: _State, days: NDArray[np.intp] = WHOLE_YEAR
-          ) -> tuple[Season, _State]:
+def _blank(world: World, begin: _State) -> Season:
+    """A season of which no day has been run."""
     plots, (banks, years) = len(world.plots), begin.level.shape
     daily = {name: np.zeros((plots, years, 365)) for name in BY_PLOT}
     daily |= {name: np.zeros((years, 365)) for name in BY_YEAR}
     season = Season(world=world, level=np.zeros((banks, years, 365)), start=begin.level.copy(),
                     end=begin.level.copy(), **daily)
     season.fed[:] = 1.0
-    state = _State(*(x.copy() for x in begin._each()))
+    return season
+
+
+def _days_run(world: World, season: Season, state: _State,
+              days: NDArray[np.intp] = WHOLE_YEAR) -> Iterator[float]:
+    """Run days on a season and a state, telling now and then what share of them is done."""
     day = _Day(world, season, state)
-    for i in days.tolist():
+    for n, i in enumerate(days.tolist()):
         day.run(i)
+        if n % TELL_DAYS == TELL_DAYS - 1:
+            yield n / len(days)
     season.end[:] = state.level
-    return season, state
 
 
 class _Day:

@@ -113,12 +113,27 @@ def _figures(r: Reckoning) -> list[Figure]:
     return found
 
 
+def work(r: Reckoning) -> Iterator[float]:
+    """Run all that :func:`in_full` tells of, telling what share of it is done."""
+    for share in r.season_run():
+        yield share / 2
+    change = _change(r)
+    if change is not None:
+        for share in r.after(change[2]).season_run():
+            yield (1 + share) / 2
+
+
+def _lacking(r: Reckoning) -> float:
+    """The share of what the timer opened for that no source had."""
+    lacking = float(r.season.lacking.sum())
+    return lacking / max(lacking + float(r.season.given.sum()), 1e-9)
+
+
 def _thirsty(r: Reckoning) -> list[Finding]:
     plot, days = next(iter(thirst_of(r)), ("", 0.0))
     if days <= MANY_DAYS or not r.valve.opens:
         return []
-    lacking = float(r.season.lacking.sum()) / max(float(
-        r.season.lacking.sum() + r.season.given.sum()), 1e-9)
+    lacking = _lacking(r)
     return [Finding(
         "prove.thirsty", "care",
         say(f"{quoted(r.garden.plot(plot).name)} is thirsty on " + "{d} of a typical year",
@@ -128,19 +143,28 @@ def _thirsty(r: Reckoning) -> list[Finding]:
             if lacking > FEW_LITRES else
             "Runs set by a month's mean are short in its hottest days."),
             s=Amount(THIRSTY, "share"), l=Amount(lacking, "share")),
-        tuple(_if_less(r, plot, days, lacking)))]
+        tuple(_if_less(r, plot, days)))]
 
 
-def _if_less(r: Reckoning, plot: str, days: float, lacking: float) -> Iterator[Remedy]:
-    """A longer run, or a tap where water lacks; offered where the plot is thirsty less often."""
-    edit: Edit = SetValue("longer", round(r.garden.longer + LONGER, 2))
-    key, label = "longer", "Run everything a fifth longer"
-    if lacking > FEW_LITRES:
-        if r.garden.taps:
-            return
-        key, label, edit = "tap", "Top up from a tap", Add("tap")
-    elif r.garden.longer + LONGER > 1:
+def _change(r: Reckoning) -> tuple[str, str, Edit] | None:
+    """What may help where a plot is thirsty: a longer run, or a tap where water lacks."""
+    _, days = next(iter(thirst_of(r)), ("", 0.0))
+    if days <= MANY_DAYS or not r.valve.opens:
+        return None
+    if _lacking(r) > FEW_LITRES:
+        return None if r.garden.taps else ("tap", "Top up from a tap", Add("tap"))
+    if r.garden.longer + LONGER > 1:
+        return None
+    return ("longer", "Run everything a fifth longer",
+            SetValue("longer", round(r.garden.longer + LONGER, 2)))
+
+
+def _if_less(r: Reckoning, plot: str, days: float) -> Iterator[Remedy]:
+    """The change, offered where the plot is thirsty less often with it."""
+    change = _change(r)
+    if change is None:
         return
+    key, label, edit = change
     then = dict(thirst_of(r.after(edit)))[plot]
     if then < days:
         yield Remedy(key, Phrase(label), say("{d} thirsty", d=Amount(then, "days")), edit)

@@ -35,6 +35,7 @@ class Sheet:
     other: Assessment | None = None
     gardens: tuple[tuple[str, str], ...] = ()
     bench: Bench | None = None
+    rained: str = ""
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -1,6 +1,6 @@
 """What stands on the left of each station: its ways of looking, each a list of panes."""
 
-from euhydra.web.panes import catch, garden, grow, lay, place, prove, push, store, watch
+from euhydra.web.panes import build, catch, grow, lay, place, prove, push, store, time, watch
 from euhydra.web.panes.base import Links, Pane, Table, View
 
 __all__ = ["VIEWS", "Links", "Pane", "Table", "View"]
@@ -31,16 +31,16 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("schools", "Gravity against pump", push.schools),
              View("balance", "Balance", push.balance),
              View("day", "Through a watering", push.through_the_day)),
-    "time": (View("week", "The week", garden.week),
-             View("zones", "Zones", garden.zones),
-             View("season", "Month by month", garden.season),
-             View("cards", "Cards and calendar", garden.timer_cards),
+    "time": (View("week", "The week", time.week),
+             View("zones", "Zones", time.zones),
+             View("season", "Month by month", time.season),
+             View("cards", "Cards and calendar", time.timer_cards),
              View("watch", "Watch a run", watch.watch)),
-    "prove": (View("tank", "The barrels through the year", prove.tank),
+    "prove": (View("tank", "The barrels through the year", prove.tank, at_once=True),
               View("thirst", "Thirst by plot", prove.thirst),
               View("ledger", "Every litre", prove.ledger),
               View("away", "Days away", prove.away),
               View("variants", "Another way", prove.variants)),
-    "build": (View("parts", "Heads and parts", garden.build),
-              View("cuts", "Cut list", garden.cuts)),
+    "build": (View("parts", "Heads and parts", build.build),
+              View("cuts", "Cut list", build.cuts)),
 }

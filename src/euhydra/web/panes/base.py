@@ -58,11 +58,12 @@ class Pane:
 
 @dataclass(frozen=True)
 class View:
-    """A way of looking at a station."""
+    """A way of looking at a station; ``at_once`` where it needs none of the station's long work."""
 
     key: str
     label: str
     panes: Callable[[Sheet], list[Pane]]
+    at_once: bool = False
 
 
 def bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:

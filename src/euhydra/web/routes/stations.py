@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Callable
+import json
+from collections.abc import Callable, Iterator
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
-from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from fastapi.responses import HTMLResponse, RedirectResponse, Response, StreamingResponse
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assess import STATIONS
@@ -55,7 +56,8 @@ def look_of(request: Request) -> Look:
         since=int(since) if since.isdecimal() and len(since) < 10 else None,
         picked=_few(query.get("sel", "")), hidden=_few(query.get("hide", ""))[:4],
         plot=query.get("plot"), today=day, asked_day=asked,
-        away=_days(query.get("away", "")), other=query.get("other"))
+        away=_days(query.get("away", "")), other=query.get("other"),
+        rained=query.get("rained", "")[:40], now=query.get("now") == "1")
 
 
 def _few(listed: str) -> tuple[str, ...]:
@@ -92,6 +94,25 @@ def look(request: Request, garden_id: str, station: str) -> HTMLResponse:
     how, shelf = look_of(request), shelf_of(request)
     before = shelf.at_change(garden_id, how.since) if how.since else None
     return pages.station_page(request, shelf.take(garden_id), station, how, before=before)
+
+
+@router.get("/{station}/work")
+def work(request: Request, garden_id: str, station: str) -> StreamingResponse:
+    """Do a station's long work, a line of JSON for each step; whoever stops reading stops it."""
+    if station not in STATIONS:
+        raise HTTPException(404)
+    shelf, how = shelf_of(request), look_of(request)
+    shown, _, _ = pages.tried(shelf.take(garden_id), station, how, None)
+    other, _ = pages.beside(shelf, garden_id, how)
+    todo = [a for a in (shown, other) if a]
+
+    def steps() -> Iterator[str]:
+        for i, assessment in enumerate(todo):
+            for share in assessment.work(station):
+                yield json.dumps({"share": round((i + share) / len(todo), 3)}) + "\n"
+        yield json.dumps({"share": 1}) + "\n"
+
+    return StreamingResponse(steps(), media_type="application/x-ndjson")
 
 
 @router.post("/edit")

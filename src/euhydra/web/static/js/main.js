@@ -11,6 +11,7 @@ import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
 import { startWater } from "./water.js";
 import { startWeather } from "./weather.js";
+import { startWork } from "./work.js";
 import { startZones } from "./zones.js";
 import { startZoom } from "./zoom.js";
 
@@ -24,6 +25,7 @@ function refresh() {
   startAway();
   startZones();
   startBench();
+  startWork();
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;

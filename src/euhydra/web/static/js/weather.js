@@ -1,4 +1,5 @@
 // A weather file is read by the server line by line; this shows how far it has come.
+import { lines } from "./ndjson.js";
 
 export function startWeather(root) {
   const form = root.querySelector("[data-weather]");
@@ -40,17 +41,4 @@ async function plain(answer) {
   if (!text.includes("<")) return text;
   const page = new DOMParser().parseFromString(text, "text/html");
   return page.querySelector("[role=alert], main p")?.textContent ?? "The file was not read.";
-}
-
-async function* lines(stream) {
-  const reader = stream.pipeThrough(new TextDecoderStream()).getReader();
-  let rest = "";
-  for (;;) {
-    const { value, done } = await reader.read();
-    rest += value ?? "";
-    const parts = rest.split("\n");
-    rest = parts.pop();
-    for (const part of parts) yield JSON.parse(part);
-    if (done) return;
-  }
 }

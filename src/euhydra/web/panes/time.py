@@ -1,4 +1,4 @@
-"""Panes of the stations from Time to Build."""
+"""Panes of Time: the week, the zones, month by month, the cards."""
 
 from __future__ import annotations
 
@@ -7,19 +7,19 @@ import math
 from euhydra.core import spells, turns, units
 from euhydra.core.calendar import cards, clock, due
 from euhydra.core.garden.model import Zone
-from euhydra.core.parts import PartLine, cut_list
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time import rhythm, setting_in, shares
 from euhydra.core.thirst import own_measure_l_day
 from euhydra.core.timing import WEEK, Setting
 from euhydra.core.zoning import parted_by
-from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
 
 RAINS_MM = (5.0, 10.0, 20.0)
+MOST_RAIN_MM = 300.0
+HOLD_H = 12.0  # not worth a walk to the timer under this, from memory
 STAND_THERE = {
     "dial": "The dial has no clock: it opens in the moment it is set. Stand there at each zone's "
             "first start and turn both knobs then. It goes on by itself; a delay after rain ends "
@@ -95,7 +95,7 @@ def season(sheet: Sheet) -> list[Pane]:
     own, library = sheet.garden.timer, sheet.assessment.library
     other = library.timer_like(
         own, style="weekday" if library.timers[own].style == "dial" else "dial")
-    panes = [_spells(sheet)] if sheet.assessment.timed_zones else []
+    panes = [_spells(sheet), *_after_rain(sheet)] if sheet.assessment.timed_zones else []
     for key in dict.fromkeys((own, other)):
         timer, rows = library.timers[key], []
         for zone in sheet.assessment.timed_zones:
@@ -133,6 +133,34 @@ def _spells(sheet: Sheet) -> Pane:
         "Zone", "Rhythm", "First two weeks, daily", "Heat wave, a run",
         *(f"Hold after {sheet.show(mm, 'rain')}" for mm in RAINS_MM)), tuple(rows),
         frozenset(range(2, 7))))
+
+
+def _after_rain(sheet: Sheet) -> list[Pane]:
+    """How long each zone can stay shut after the rain that fell; asked for in its own words."""
+    a, month, why, fell = sheet.assessment, draw_time.shown_month(sheet), "", 0.0
+    if sheet.rained:
+        try:
+            fell = units.parse(sheet.rained, "rain", sheet.system)
+        except units.BadEntry as error:
+            why = error.why
+        if not why and not 0 <= fell <= MOST_RAIN_MM:
+            why = (f"“{sheet.rained}” is out of reach. Type from 0 to "
+                   f"{sheet.show(MOST_RAIN_MM, 'rain')}.")
+    panes = [Pane(form="_rained.html", data={"typed": sheet.rained, "why": why,
+                                             "month": month + 1})]
+    if not sheet.rained or why:
+        return panes
+    dial, rows = a.library.timers[a.garden.timer].style == "dial", []
+    for zone in a.timed_zones:
+        hours = spells.hold_after_rain_h(a, zone, fell, month)
+        delay = spells.delay_h(hours)
+        rows.append((zone.name, sheet.show(hours, "hours") if hours else "not at all",
+                     (f"delay {delay} h" if delay else "no delay: leave it on") if dial else
+                     "shut until then" if setting_in(a, zone.id, month) and hours >= HOLD_H
+                     else "leave it on"))
+    return [*panes, Pane(table=Table(
+        f"After {sheet.show(fell, 'rain')} of rain, {MONTHS[month]}",
+        ("Zone", "Roots can wait", "On your timer"), tuple(rows), frozenset({1})))]
 
 
 def timer_cards(sheet: Sheet) -> list[Pane]:
@@ -187,32 +215,3 @@ def _too_much(sheet: Sheet, setting: Setting, zone: Zone) -> str:
     area = sum(sheet.assessment.thirsts[p].area_m2 for p in zone.plots)
     depth = f", {sheet.show(abs(over) / area, 'depth')}" if area > 0 else ""
     return f"{sheet.show(abs(over), 'drop')}{depth} {'over' if over >= 0 else 'short'}"
-
-
-def build(sheet: Sheet) -> list[Pane]:
-    """Head assemblies and parts."""
-    return [Pane(drawing=draw_build.heads(sheet)), *_parts(sheet)]
-
-
-def _parts(sheet: Sheet) -> list[Pane]:
-    def rows(need: str) -> tuple[tuple[str, ...], ...]:
-        return tuple((p.name, _quantity(sheet, p), p.reason)
-                     for p in sheet.assessment.parts if p.need == need)
-
-    heads = ("Part", "How many", "Why")
-    return [Pane(table=Table("Must have", heads, rows("must"), frozenset({1}))),
-            Pane(table=Table("Optional", heads, rows("optional"), frozenset({1})))]
-
-
-def cuts(sheet: Sheet) -> list[Pane]:
-    """The cut list."""
-    rows = tuple((cut.tube, sheet.show(cut.length_m, "length"), str(cut.pieces), cut.where)
-                 for cut in cut_list(sheet.garden, sheet.assessment.library))
-    return [Pane(table=Table("Cut list, true lengths", ("Pipe", "Length", "Pieces", "For"), rows,
-                             frozenset({1, 2})))]
-
-
-def _quantity(sheet: Sheet, part: PartLine) -> str:
-    if part.sold_by == "metre":
-        return sheet.show(part.quantity, "length", 0)
-    return f"{part.quantity:g}"
