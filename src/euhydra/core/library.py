@@ -165,10 +165,11 @@ class Timer(Row):
     """A hose timer: how it is set, and what its valve needs to open.
 
     ``minutes`` are a dial's marks, or the least and the most in steps of ``step_min``;
-    ``most_starts`` is how often a day it can open.
+    ``most_starts`` is how often a day it can open; ``price`` is invented.
     """
 
     style: str
+    price: float
     valve: str
     opens_kpa: float
     kv: float
@@ -206,10 +207,14 @@ class PumpKind(Row):
 
 @dataclass(frozen=True, kw_only=True)
 class Part(Row):
-    """A thing to buy or make: its unit of sale, and why it is there."""
+    """A thing to buy or make: its unit of sale, and why it is there.
+
+    ``price`` is one's or a metre's, from an invented price book.
+    """
 
     sold_by: str
     need: str
+    price: float
     reason: str
 
 

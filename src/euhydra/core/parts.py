@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from euhydra.core.garden.model import Drain, Garden, Lift, Store, Zone
@@ -11,11 +12,15 @@ from euhydra.core.library import Library
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
 PEG_EVERY_M = 1.0
+VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
 
 
 @dataclass(frozen=True)
 class PartLine:
-    """So many of a thing. ``quantity`` is pieces, or metres when ``sold_by`` is "metre"."""
+    """So many of a thing. ``quantity`` is pieces, or metres when ``sold_by`` is "metre".
+
+    ``price`` is a piece's or a metre's, from an invented price book.
+    """
 
     key: str
     name: str
@@ -23,6 +28,17 @@ class PartLine:
     sold_by: str
     need: str
     reason: str
+    price: float
+
+    @property
+    def cost(self) -> float:
+        """What so many cost."""
+        return self.quantity * self.price
+
+
+def cost_of(parts: Sequence[PartLine]) -> float:
+    """What the must-haves cost together."""
+    return sum(part.cost for part in parts if part.need == "must")
 
 
 def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
@@ -82,22 +98,25 @@ def head_assembly(garden: Garden, library: Library, zone: Zone) -> tuple[HeadPar
 class _Count:
     def __init__(self, library: Library) -> None:
         self.library = library
-        self.entries: dict[tuple[str, str], tuple[float, str]] = {}
+        self.entries: dict[tuple[str, str], tuple[float, str, float]] = {}
 
-    def add(self, key: str, quantity: float = 1, detail: str = "", reason: str = "") -> None:
-        """``detail`` replaces the part's general name, so unlike ones stay apart."""
-        name = detail or self.library.parts[key].name
-        so_far = self.entries.get((key, name), (0.0, ""))
-        self.entries[key, name] = so_far[0] + quantity, reason or so_far[1]
+    def add(self, key: str, quantity: float = 1, detail: str = "", reason: str = "",
+            price: float | None = None) -> None:
+        """``detail`` and ``price`` replace the part's general ones, so unlike ones stay apart."""
+        part = self.library.parts[key]
+        name = detail or part.name
+        so_far, why, _ = self.entries.get((key, name), (0.0, "", 0.0))
+        self.entries[key, name] = (so_far + quantity, reason or why,
+                                   part.price if price is None else price)
 
     def lines(self) -> list[PartLine]:
         out = []
-        for (key, name), (quantity, reason) in self.entries.items():
+        for (key, name), (quantity, reason, price) in self.entries.items():
             part = self.library.parts[key]
             if part.sold_by == "metre":
                 quantity = math.ceil(quantity * PIPE_SPARE)
             out.append(PartLine(key, name, quantity, part.sold_by, part.need,
-                                reason or part.reason))
+                                reason or part.reason, price))
         return out
 
 
@@ -108,7 +127,7 @@ JOINT_PARTS = {"link": "link-hose", "siphon": "siphon", "overflow": "link-hose",
 def _store_parts(count: _Count, garden: Garden) -> None:
     for store in garden.stores:
         count.add("barrel", store.count, f"{_vessel(store)}, {store.volume_l:.0f} L, with lid and "
-                  "spigot")
+                  "spigot", price=round(VESSEL_PRICE + LITRE_PRICE * store.volume_l))
         if store.stand_m > 0:
             count.add("stand")
         if store.count > 1:
@@ -165,19 +184,20 @@ def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
     if zone.timed and timer.style == "hand":
         count.add("valve", reason="Opened and shut by hand; a kitchen timer in the pocket helps.")
     elif zone.timed:
-        count.add("timer", detail=timer.name)
+        count.add("timer", detail=timer.name, price=timer.price)
         count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as "
                                     "it stood.")
     else:
         count.add("valve", reason="Shuts the row off while it is mended; it stands open.")
-    count.add("filter", detail=count.library.fittings[zone.filter].name)
+    screen = count.library.fittings[zone.filter]
+    count.add("filter", detail=screen.name, price=screen.price)
     count.add("adapter")
 
 
 def _pump_parts(count: _Count, garden: Garden, lift: Lift) -> None:
     kind = count.library.pumps[lift.kind]
     zones = sum(zone.source == lift.draws_from for zone in garden.zones)
-    count.add("pump", detail=kind.name)
+    count.add("pump", detail=kind.name, price=kind.price)
     count.add("check-valve")
     if kind.family != "submersible":
         count.add("suction-hose", max(lift.suction_m, 0.5),
@@ -207,8 +227,8 @@ def _line_parts(count: _Count, garden: Garden) -> None:
     kinds = Counter(f.kind for f in garden.fittings)
     pegged = 0.0
     for line in garden.lines:
-        count.add("tube", line.length_m, count.library.tubes[line.tube].name,
-                  _tube_reason(line.tube))
+        laid = count.library.tubes[line.tube]
+        count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price)
         pegged += line.length_m
     count.add("tee", kinds["barb-tee"])
     count.add("elbow", kinds["barb-elbow"])
@@ -222,7 +242,8 @@ def _line_parts(count: _Count, garden: Garden) -> None:
         tube = count.library.tubes[lines[run.line].tube]
         if tube.outlet and run.kind in built_in:
             continue
-        count.add("dripper", run.points * run.each, count.library.outlets[run.kind].name)
+        kind = count.library.outlets[run.kind]
+        count.add("dripper", run.points * run.each, kind.name, price=kind.price)
     count.add("peg", math.ceil(pegged / PEG_EVERY_M))
     for fitting in garden.fittings:
         if fitting.hand and fitting.kind in HAND_PARTS:

@@ -7,9 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from euhydra.core.figures import Amount
+from euhydra.core.parts import cost_of
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.season import thirst_of
 
+OPENING_MIN = 4.0  # to open a tap and to come back to shut it, from memory
 ALIKE = 0.005  # a share of the larger
 
 
@@ -66,8 +68,9 @@ def measured(r: Reckoning) -> tuple[Measured, ...]:
         Measured("usable", "Usable water in the stores", Amount(r.usable_l, "volume"), less=False),
         Measured("running", "Running a week, in the thirstiest month",
                  Amount(sum(s.minutes * s.runs_a_week for s in runs) / 60, "hours")),
-        Measured("by_hand", "Opened by hand a week, then",
-                 Amount(sum(s.runs_a_week for s in runs) if by_hand else 0.0, "count")),
+        Measured("by_hand", "Work at the taps a week, then",
+                 Amount(by_hand * OPENING_MIN * sum(s.runs_a_week for s in runs), "minutes")),
+        Measured("cost", "Must-have parts, made-up prices", Amount(cost_of(r.parts), "money")),
         Measured("line", "Line to lay", Amount(sum(x.length_m for x in r.garden.lines), "length")),
         Measured("pieces", "Pieces to buy", Amount(float(sum(
             p.quantity for p in r.parts if p.need == "must" and p.sold_by == "each")), "count")),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from euhydra.core import holiday, units
 from euhydra.core.advice import Remedy
 from euhydra.core.assess import Assessment
@@ -85,7 +87,10 @@ def variants(sheet: Sheet) -> list[Pane]:
     if sheet.other is None:
         return [*panes, Pane(words="Copy the garden, change the copy, and see both here. Or pick "
                              "another garden.")]
+    garden = sheet.garden
     return [*panes, Pane(bar=tuple(_sliders(sheet))),
+            Pane(add=(("pump", "Put in a pump"),) if len(garden.lifts) < len(garden.stores) else (),
+                 remove=tuple((f"lifts/{x.id}", f"Take {x.name} out") for x in garden.lifts[:1])),
             Pane(chart=charts.two_tanks(sheet, sheet.other)),
             Pane(table=Table("Side by side, each timer as it is set (● better)", (
                 "What", sheet.garden.name, sheet.other.garden.name, "This one has"),
@@ -99,7 +104,10 @@ def _sliders(sheet: Sheet) -> list[Field]:
     found += [fields.slider(f"roofs/{roof.id}/downspouts/{spout.id}/share",
                             f"{roof.name} caught", 0, 1, 0.05)
               for roof in garden.roofs[:2] for spout in roof.downspouts[:1] if spout.to]
-    found += [fields.slider("every_days", "days between runs (0: as roots bridge)", 0, 7, 1),
+    often = fields.slider("every_days", "days between runs", 0, 7, 1)
+    if not garden.every_days:
+        often = replace(often, label="days between runs: as roots bridge")
+    found += [often,
               fields.slider("longer", "runs longer by", -0.5, 1, 0.05),
               fields.slider("rain_hold_mm", "held after rain of", 0, 30, 1)]
     beds = [p for p in garden.plots if isinstance(p, Bed)][:2]
