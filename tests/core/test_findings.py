@@ -58,6 +58,8 @@ CASES = [
      {"fall_m": 3.0}),
     ("time.window", {"edits": [("window_h", 0.5)]}, {"fall_m": 3.0,
                                                      "edits": [("window_h", 24.0)]}),
+    ("time.seldom", {"fall_m": 3.0, "edits": [("timer", "weekday-ball"), ("every_days", 7.0)]},
+     {"fall_m": 3.0, "edits": [("every_days", 1.0)]}),
     ("time.falling-level", {"fall_m": 0.2}, {"fall_m": 5.0}),
     ("prove.thirst", {"barrels": 1, "climate": "mediterranean"}, {"barrels": 1, "tap": True}),
     ("prove.tap", {"tap": True}, {}),

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import math
+import re
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from euhydra.core.garden.buying import UNPRICED, Holding
 from euhydra.core.garden.model import Drain, Garden, Lift, Store, Zone
+from euhydra.core.laying.work import stem
 from euhydra.core.library import Library
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
@@ -19,9 +22,11 @@ VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
 class PartLine:
     """So many of a thing. ``quantity`` is pieces, or metres when ``sold_by`` is "metre".
 
-    ``price`` is a piece's or a metre's, from an invented price book.
+    ``price`` is a piece's or a metre's: the gardener's own where ``own_price`` says so, else from
+    an invented price book; they ``have`` so many already.
     """
 
+    id: str
     key: str
     name: str
     quantity: float
@@ -29,16 +34,29 @@ class PartLine:
     need: str
     reason: str
     price: float
+    have: float = 0.0
+    own_price: bool = False
+
+    @property
+    def to_buy(self) -> float:
+        """How much is still to be bought."""
+        return max(self.quantity - self.have, 0.0)
 
     @property
     def cost(self) -> float:
-        """What so many cost."""
-        return self.quantity * self.price
+        """What that costs."""
+        return self.to_buy * self.price
 
 
-def cost_of(parts: Sequence[PartLine]) -> float:
-    """What the must-haves cost together."""
-    return sum(part.cost for part in parts if part.need == "must")
+def cost_of(parts: Sequence[PartLine], need: str = "must") -> float:
+    """What is still to be bought of the must-haves, or of the optional parts, costs together."""
+    return sum(part.cost for part in parts if part.need == need)
+
+
+def part_id(key: str, name: str) -> str:
+    """What a line of the list goes by: as long as it is called the same it is the same."""
+    slug = re.sub(r"[^a-z0-9]+", "-", f"{key} {name}".lower()).strip("-")
+    return stem(slug)
 
 
 def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
@@ -50,7 +68,17 @@ def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     for lift in garden.lifts:
         _pump_parts(count, garden, lift)
     _line_parts(count, garden)
-    return tuple(sorted(count.lines(), key=lambda part: part.need != "must"))
+    held = {holding.id: holding for holding in garden.holdings}
+    return tuple(sorted((_noted(line, held.get(line.id)) for line in count.lines()),
+                        key=lambda part: part.need != "must"))
+
+
+def _noted(line: PartLine, holding: Holding | None) -> PartLine:
+    if holding is None:
+        return line
+    own = holding.price != UNPRICED
+    return replace(line, have=holding.have, own_price=own,
+                   price=holding.price if own else line.price)
 
 
 @dataclass(frozen=True)
@@ -115,7 +143,7 @@ class _Count:
             part = self.library.parts[key]
             if part.sold_by == "metre":
                 quantity = math.ceil(quantity * PIPE_SPARE)
-            out.append(PartLine(key, name, quantity, part.sold_by, part.need,
+            out.append(PartLine(part_id(key, name), key, name, quantity, part.sold_by, part.need,
                                 reason or part.reason, price))
         return out
 

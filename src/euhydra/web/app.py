@@ -18,7 +18,18 @@ from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken
 from euhydra.web import pages
 from euhydra.web.benches import Benches
 from euhydra.web.guard import Guard
-from euhydra.web.routes import devices, files, first_pour, home, live, plan, push, stations, weather
+from euhydra.web.routes import (
+    build,
+    devices,
+    files,
+    first_pour,
+    home,
+    live,
+    plan,
+    push,
+    stations,
+    weather,
+)
 from euhydra.web.shelf import Shelf
 
 STATIC = Path(__file__).parent / "static"
@@ -30,7 +41,7 @@ def create_app(gardens: Gardens) -> FastAPI:
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for room in (home, first_pour, files, weather, live, plan, push, devices, stations):
+    for room in (home, first_pour, files, weather, live, plan, push, devices, build, stations):
         app.include_router(room.router)
     app.add_middleware(Guard)
     app.add_exception_handler(NoSuchGarden, _no_garden)

@@ -29,6 +29,7 @@ from euhydra.core.garden.base import (
     month_day,
     pick,
 )
+from euhydra.core.garden.buying import Holding
 from euhydra.core.garden.crops import OwnCrop
 from euhydra.core.garden.grounds import Building, Path
 from euhydra.core.garden.holding import Joint, RainGarden, Store, WetArea
@@ -82,6 +83,7 @@ class Garden(Part):
     paths: tuple[Path, ...] = Field((), max_length=20)
     buildings: tuple[Building, ...] = Field((), max_length=20)
     crops: tuple[OwnCrop, ...] = Field((), max_length=40)
+    holdings: tuple[Holding, ...] = Field((), max_length=300)
     plots: tuple[Plot, ...] = Field(min_length=1, max_length=100)
     timer: str = pick("timer", "timers", "dial-ball")
     window_h: float = measure("hours a day allowed", "hours", 0.5, 24, 8.0)
@@ -99,8 +101,8 @@ class Garden(Part):
     @model_validator(mode="after")
     def _references(self) -> Garden:
         for label in ("roofs", "drains", "taps", "wells", "stores", "joints", "lifts",
-                      "rain_gardens", "wet_areas", "paths", "buildings", "crops", "plots", "nodes",
-                      "lines", "fittings", "outlets", "zones"):
+                      "rain_gardens", "wet_areas", "paths", "buildings", "crops", "holdings",
+                      "plots", "nodes", "lines", "fittings", "outlets", "zones"):
             ids = [t.id for t in getattr(self, label)]
             if len(ids) != len(set(ids)):
                 twice = next(i for i in ids if ids.count(i) > 1)

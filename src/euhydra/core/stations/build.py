@@ -10,10 +10,11 @@ from euhydra.core.reckoning import Reckoning
 
 def report(r: Reckoning) -> StationReport:
     """What Build says."""
-    must = [p for p in r.parts if p.need == "must"]
+    must = [p for p in r.parts if p.need == "must" and p.to_buy > 0]
     figures = _figures(r)
-    verdict = say("{n} kinds of part to buy, {m} more that help.", n=Amount(len(must), "count"),
-                  m=Amount(len(r.parts) - len(must), "count"))
+    verdict = (say("{n} kinds of part still to buy, about {c} by the prices here.",
+                   n=Amount(len(must), "count"), c=Amount(parts.cost_of(r.parts), "money"))
+               if must else Phrase("Everything you must have is there."))
     return StationReport("build", "Build", verdict,
                          say("{n} pieces", n=figures[0].amount), figures,
                          worst_first([*_backflow(r), _labels(r), _cleaning(r)]))
@@ -30,7 +31,17 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
         Figure("pipe", "Pipe to buy", Amount(sum(p.quantity for p in pipes), "length", 0),
                Working("lengths laid, a twentieth more for cuts, up to whole metres", tuple(
                    Term(p.name, Amount(p.quantity, "length", 0)) for p in pipes),
-                   f"spare {parts.PIPE_SPARE - 1:.0%}, from memory", "from memory")))
+                   f"spare {parts.PIPE_SPARE - 1:.0%}, from memory", "from memory")),
+        _cost("cost", "Must-haves still to buy", r, "must"),
+        _cost("cost_optional", "Optional, still to buy", r, "optional"))
+
+
+def _cost(key: str, name: str, r: Reckoning, need: str) -> Figure:
+    bought = sorted((p for p in r.parts if p.need == need and p.cost > 0), key=lambda p: -p.cost)
+    return Figure(key, name, Amount(parts.cost_of(r.parts, need), "money"), Working(
+        "what is needed, less what is there, × the price of one", tuple(
+            Term(p.name, Amount(p.cost, "money"), "your price" if p.own_price else "")
+            for p in bought), "made-up price book, or your own prices", "from memory"))
 
 
 def _backflow(r: Reckoning) -> list[Finding]:

@@ -41,6 +41,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("ledger", "Every litre", prove.ledger),
               View("away", "Days away", prove.away),
               View("variants", "Another way", prove.variants)),
-    "build": (View("parts", "Heads and parts", build.build),
+    "build": (View("parts", "What to buy", build.buy),
+              View("heads", "Head assemblies", build.heads),
               View("cuts", "Cut list", build.cuts)),
 }

@@ -2,25 +2,42 @@
 
 from __future__ import annotations
 
-from euhydra.core.parts import PartLine, cut_list
+from typing import Any
+
+from euhydra.core import units
+from euhydra.core.assess import Assessment
+from euhydra.core.parts import PartLine, cost_of, cut_list
+from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Pane, Table
 
 
-def build(sheet: Sheet) -> list[Pane]:
-    """Head assemblies and parts."""
-    return [Pane(drawing=draw_build.heads(sheet)), *_parts(sheet)]
+def heads(sheet: Sheet) -> list[Pane]:
+    """Head assemblies, exploded in order."""
+    return [Pane(drawing=draw_build.heads(sheet))]
 
 
-def _parts(sheet: Sheet) -> list[Pane]:
-    def rows(need: str) -> tuple[tuple[str, ...], ...]:
-        return tuple((p.name, _quantity(sheet, p), p.reason)
-                     for p in sheet.assessment.parts if p.need == need)
+def buy(sheet: Sheet) -> list[Pane]:
+    """What to buy: must-haves and the rest, what is there already, what it comes to."""
+    return [Pane(form="_buy.html", data=shopping(sheet.assessment, sheet.system))]
 
-    heads = ("Part", "How many", "Why")
-    return [Pane(table=Table("Must have", heads, rows("must"), frozenset({1}))),
-            Pane(table=Table("Optional", heads, rows("optional"), frozenset({1})))]
+
+def shopping(a: Assessment, system: System) -> dict[str, Any]:
+    """The list as a page shows it."""
+    def row(p: PartLine) -> dict[str, Any]:
+        return {"id": p.id, "name": p.name, "reason": p.reason, "own_price": p.own_price,
+                "needed": _amount(p, p.quantity, system), "have": _amount(p, p.have, system),
+                "to_buy": _amount(p, p.to_buy, system), "there": p.to_buy <= 0,
+                "price": units.show(p.price, "money", system),
+                "cost": units.show(p.cost, "money", system)}
+
+    lists = [{"need": need, "title": title,
+              "rows": [row(p) for p in a.parts if p.need == need],
+              "cost": units.show(cost_of(a.parts, need), "money", system)}
+             for need, title in (("must", "Must have"), ("optional", "Optional"))]
+    return {"lists": lists, "total": units.show(
+        cost_of(a.parts) + cost_of(a.parts, "optional"), "money", system)}
 
 
 def cuts(sheet: Sheet) -> list[Pane]:
@@ -31,7 +48,6 @@ def cuts(sheet: Sheet) -> list[Pane]:
                              frozenset({1, 2})))]
 
 
-def _quantity(sheet: Sheet, part: PartLine) -> str:
-    if part.sold_by == "metre":
-        return sheet.show(part.quantity, "length", 0)
-    return f"{part.quantity:g}"
+def _amount(part: PartLine, quantity: float, system: System) -> str:
+    return (units.show(quantity, "length", system, 0) if part.sold_by == "metre"
+            else f"{quantity:g}")

@@ -13,7 +13,7 @@ export function startFields() {
   });
   page.addEventListener("change", (event) => {
     const form = event.target.closest("[data-edit]");
-    if (form && !beingReplaced()) keep(form, {}, null);
+    if (form && !beingReplaced()) keep(form, {}, event.target.type === "checkbox" ? event.target.id : null);
   });
   // Text put back after another edit came in fires no change of its own when it is left.
   page.addEventListener("focusout", (event) => {
