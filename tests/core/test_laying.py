@@ -12,8 +12,8 @@ from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.hydraulics.build import pipe_litres, zone_network
 from euhydra.core.laying.rows import row_spacing_m
-from euhydra.core.parts import head_assembly
 from euhydra.core.push import solve_zone, water_levels
+from euhydra.core.threads import head_assembly
 from euhydra.core.zoning import LEVEL_BAND_M, outlet_z_m
 from euhydra.data import library as load_library
 from gardens import poured
@@ -76,10 +76,10 @@ def test_one_bed_counted_by_hand(library):
 def test_the_head_stands_in_order_and_splits_only_for_several(library):
     single = poured(library, beds=(FRUIT,), pots=0)
     roles = [p.role for p in head_assembly(single, library, single.zones[0])]
-    assert roles == ["inlet", "timer", "filter", "adapter"]
+    assert roles == ["inlet", "thread", "timer", "filter", "adapter"]
     several = poured(library)
     roles = [p.role for p in head_assembly(several, library, several.zones[0])]
-    assert roles == ["inlet", "splitter", "timer", "filter", "adapter"]
+    assert roles == ["inlet", "thread", "splitter", "timer", "filter", "adapter"]
 
 
 def test_pipe_holds_its_bore_times_its_length(library):

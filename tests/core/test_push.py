@@ -19,9 +19,10 @@ from euhydra.core.garden.model import Lift
 from euhydra.core.hydraulics.drilled import DRILLS_MM, DrilledPipe, along_pipe, evened
 from euhydra.core.hydraulics.pumps import suction_left_m, water_power_w
 from euhydra.core.levelling import APART_M, LEVEL_M, levellings
-from euhydra.core.parts import head_assembly, parts_list
+from euhydra.core.parts import parts_list
 from euhydra.core.section import long_section, lost_by
 from euhydra.core.storm import LINK_M, link_l_h
+from euhydra.core.threads import head_assembly
 from euhydra.core.watering import one_watering
 from euhydra.core.wishes import wishes
 from gardens import poured
@@ -125,11 +126,11 @@ def test_a_pump_s_own_parts_are_on_the_list_and_in_its_head(manifold, library):
     assert on["pump"] == on["check-valve"] == on["residual-current"] == 1
     assert on["regulator"] == len(manifold.zones)
     assert "suction-hose" not in on
-    assert "spigot-adapter" not in on  # the pump hangs in the barrel
+    assert on["thread-adapter"] == 1  # from the check valve's pipe thread to the hose
     roles = [p.role for p in head_assembly(manifold, library, manifold.zones[0])]
     assert roles[:2] == ["pump", "check"]
     dry = names(pumping.FitPump(manifold.store.id, "diaphragm-12v").apply(manifold, library))
-    assert {"suction-hose", "foot-valve", "pump-battery", "fuse", "spigot-adapter"} <= set(dry)
+    assert {"suction-hose", "foot-valve", "pump-battery", "fuse", "thread-adapter"} <= set(dry)
     assert "residual-current" not in dry
     roles = [p.role for p in head_assembly(pumping.FitPump(manifold.store.id, "transfer").apply(
         manifold, library), library, manifold.zones[0])]

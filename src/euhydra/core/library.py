@@ -119,12 +119,13 @@ class Crop(Row):
 
 @dataclass(frozen=True, kw_only=True)
 class Tube(Row):
-    """A pipe: true bore in mm, and the outlet built into it, if any, at its spacing.
+    """A pipe: true bore and size it is sold by, mm; the outlet built in, if any, at its spacing.
 
     ``price`` is a metre's, from an invented price book.
     """
 
     bore_mm: float
+    size_mm: float
     outlet: str
     outlet_spacing_m: float
     longest_run_m: float
@@ -150,13 +151,16 @@ class OutletKind(Row):
 class FittingKind(Row):
     """Loss of a component: Kv in m³/h at 1 bar, or K on the velocity head (0 = none).
 
-    One that is ``one_way`` ("yes") lets nothing back.
+    One that is ``one_way`` ("yes") lets nothing back. ``inlet`` and ``outlet`` are its ends, keys
+    of ``threads.NAMES``.
     """
 
     kv: float
     k: float
     role: str
     one_way: str
+    inlet: str
+    outlet: str
     price: float
 
 

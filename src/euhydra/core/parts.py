@@ -12,9 +12,11 @@ from euhydra.core.garden.buying import UNPRICED, Holding
 from euhydra.core.garden.model import Drain, Garden, Lift, Store, Zone
 from euhydra.core.laying.work import stem
 from euhydra.core.library import Library
+from euhydra.core.threads import own_head, reducers
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
 PEG_EVERY_M = 1.0
+HOSE_VALVE = "Shut-off valve, hose thread"
 VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
 
 
@@ -82,14 +84,6 @@ def _noted(line: PartLine, holding: Holding | None) -> PartLine:
 
 
 @dataclass(frozen=True)
-class HeadPart:
-    """A component of a head assembly: its name and what it is there for."""
-
-    name: str
-    role: str
-
-
-@dataclass(frozen=True)
 class Cut:
     """So many like pieces of a tube."""
 
@@ -107,20 +101,6 @@ def cut_list(garden: Garden, library: Library) -> tuple[Cut, ...]:
     return tuple(sorted((Cut(tube, length, n, where)
                          for (tube, length, where), n in pieces.items() if length > 0),
                         key=lambda cut: (cut.tube, -cut.length_m, cut.where)))
-
-
-def head_assembly(garden: Garden, library: Library, zone: Zone) -> tuple[HeadPart, ...]:
-    """What stands between the store and the zone's pipe, in order."""
-    first = next(line for line in garden.lines if line.zone == zone.id)
-    fittings = sorted((f for f in garden.fittings if f.line == first.id), key=lambda f: f.order)
-    parts = [HeadPart(library.timers[garden.timer].name, "timer") if f.kind == "timer" else
-             HeadPart(library.fittings[f.kind].name, library.fittings[f.kind].role)
-             for f in fittings if f.order < 50]
-    lift = garden.lift_on(zone.source)
-    if lift is not None:
-        before = sum(part.role == "inlet" for part in parts)
-        parts.insert(before, HeadPart(library.pumps[lift.kind].name, "pump"))
-    return tuple(parts)
 
 
 class _Count:
@@ -202,24 +182,24 @@ def _drain_parts(count: _Count, drain: Drain) -> None:
 def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
     timer = count.library.timers[garden.timer]
     alike = [z for z in garden.zones if z.source == zone.source]
-    if zone is alike[0]:
-        lift = garden.lift_on(zone.source)
-        sunk = lift is not None and count.library.pumps[lift.kind].family == "submersible"
-        if garden.tap_of(zone.source) is None and not sunk:
-            count.add("spigot-adapter")
-        if len(alike) > 1:
-            count.add("splitter", len(alike) - 1)
+    if zone is alike[0] and len(alike) > 1:
+        count.add("splitter", len(alike) - 1)
     if zone.timed and timer.style == "hand":
-        count.add("valve", reason="Opened and shut by hand; a kitchen timer in the pocket helps.")
+        count.add("valve", detail=HOSE_VALVE,
+                  reason="Opened and shut by hand; a kitchen timer in the pocket helps.")
     elif zone.timed:
         count.add("timer", detail=timer.name, price=timer.price)
         count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as "
                                     "it stood.")
     else:
-        count.add("valve", reason="Shuts the row off while it is mended; it stands open.")
+        count.add("valve", detail=HOSE_VALVE,
+                  reason="Shuts the row off while it is mended; it stands open.")
     screen = count.library.fittings[zone.filter]
     count.add("filter", detail=screen.name, price=screen.price)
     count.add("adapter")
+    for part in own_head(garden, count.library, zone):
+        if part.role == "thread":
+            count.add("thread-adapter", detail=part.name)
 
 
 def _pump_parts(count: _Count, garden: Garden, lift: Lift) -> None:
@@ -258,6 +238,8 @@ def _line_parts(count: _Count, garden: Garden) -> None:
         laid = count.library.tubes[line.tube]
         count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price)
         pegged += line.length_m
+    for (wide, narrow), times in sorted(reducers(garden, count.library).items()):
+        count.add("reducer", times, f"Reducing coupler, {wide} to {narrow} mm")
     count.add("tee", kinds["barb-tee"])
     count.add("elbow", kinds["barb-elbow"])
     count.add("flush-end", kinds["flush-end"])

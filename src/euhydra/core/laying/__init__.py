@@ -132,7 +132,7 @@ def _head(work: Work, supply: Line, zone: Zone, splitter: bool) -> None:
     # From a tap only the timer stands constant pressure, so it is first: common practice.
     split = ["splitter"] if splitter else []
     tap, lift = work.garden.tap_of(zone.source), work.garden.lift_on(zone.source)
-    opens = "timer" if zone.timed else "valve"
+    opens = "timer" if zone.timed else "hose-valve"
     source = tap or lift
     held = ["regulator"] if source and source.regulator_kpa > 0 else []
     if tap is not None:

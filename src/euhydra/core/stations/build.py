@@ -17,7 +17,8 @@ def report(r: Reckoning) -> StationReport:
                if must else Phrase("Everything you must have is there."))
     return StationReport("build", "Build", verdict,
                          say("{n} pieces", n=figures[0].amount), figures,
-                         worst_first([*_backflow(r), _labels(r), _cleaning(r)]))
+                         worst_first([*_backflow(r), *_threads(r), _labels(r),
+                                      _cleaning(r)]))
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
@@ -52,6 +53,19 @@ def _backflow(r: Reckoning) -> list[Finding]:
         say("{n} tap feeds this garden. A hose under water can draw garden water back into the "
             "house. Local code decides the kind; a licensed plumber fits it where that is asked.",
             n=Amount(len(r.garden.taps), "count")), caution=True)]
+
+
+def _threads(r: Reckoning) -> list[Finding]:
+    """Ends that do not fit as they are; what joins them is on the list."""
+    wanted = [p for p in r.parts if p.key in ("thread-adapter", "reducer")]
+    if not wanted:
+        return []
+    return [Finding(
+        "build.threads", "note",
+        say("{n} joints do not fit as they are", n=Amount(sum(p.quantity for p in wanted),
+                                                          "count")),
+        Phrase("On the list: " + "; ".join(f"{p.quantity:g} × {p.name}" for p in wanted)
+               + ". Hose thread and pipe thread look alike and leak when forced."))]
 
 
 def _labels(r: Reckoning) -> Finding:

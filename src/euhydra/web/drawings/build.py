@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core.parts import HeadPart, head_assembly
+from euhydra.core.threads import HeadPart, head_assembly
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
-CELL, TALL, IN_A_ROW = 122.0, 168.0, 6
+CELL, TALL, IN_A_ROW = 114.0, 184.0, 6
 GLYPHS = {
     "inlet": "M18 6h18v26M18 20h-14M36 12h10v6h-10M18 32h18v8h-18Z",
     "splitter": "M24 2v14M24 16c0 8-16 6-16 18v6M24 16c0 8 16 6 16 18v6M4 28h8M36 28h8",
@@ -20,6 +20,7 @@ GLYPHS = {
     "check": "M4 26h10M34 26h10M14 14v24l20-12ZM34 14v24",
     "pump": "M24 8a18 18 0 1 0 .1 0M24 26l9-9M24 26l-12 4M24 26l4 12M42 26h6M24 8V0",
     "spare": "M4 26h40M24 26v14M18 40h12M20 44h8",
+    "thread": "M6 12h16v20H6ZM10 12v20M14 12v20M18 12v20M22 17h18v10H22M28 17v10M34 17v10",
     "adapter": "M8 12h14v20H8ZM22 16h20M22 28h20M28 13v18M34 13v18M40 13v18",
 }
 

@@ -22,7 +22,8 @@ WAY_END = RIGHT - 70
 MOST_OVER_M = 4.0  # heads that reach farther over the garden than this leave the sheet
 HEAD_STEP = 16.0  # px for each component of the head assembly
 SHORT_WORDS = {"inlet": "spigot", "splitter": "splitter", "filter": "filter", "check": "check",
-               "backflow": "backflow", "regulator": "regulator", "valve": "valve"}
+               "backflow": "backflow", "regulator": "regulator", "valve": "valve",
+               "hose-valve": "valve"}
 
 
 @dataclass(frozen=True)
