@@ -61,3 +61,45 @@ def test_the_page_for_the_shop_needs_nothing_else(client):
     assert f'data-part="{part}"' in whole.text
     noted(client, part, "have", "999")
     assert f'data-part="{part}"' not in client.get(f"{KILN}/export/shopping.html").text
+
+
+def say(client, *ticks):
+    return client.post(f"{KILN}/ticks.json", json={"ticks": [
+        {"step": step, "done": done, "said_ms": at} for step, done, at in ticks]})
+
+
+def test_the_latest_word_on_a_step_stands_however_late_it_comes(client):
+    assert say(client, ("walk", True, 2000), ("leaks", True, 1000)).json() == {
+        "done": ["leaks", "walk"]}
+    assert say(client, ("walk", False, 1500)).json()["done"] == ["leaks", "walk"]
+    assert say(client, ("leaks", False, 3000)).json()["done"] == ["walk"]
+    assert say(client, ("walk", True, 2000)).json()["done"] == ["walk"]
+    page = client.get(f"{KILN}/build?view=steps").text
+    assert re.search(r'data-step="walk"[^>]* checked', page)
+    assert not re.search(r'data-step="leaks"[^>]* checked', page)
+
+
+def test_without_a_script_a_step_is_ticked_and_unticked(client):
+    for done, then in (("yes", ["walk"]), ("", [])):
+        said = client.post(f"{KILN}/ticks", data={"step": "walk", "done": done},
+                           follow_redirects=False)
+        assert said.status_code == 303
+        assert say(client).json()["done"] == then
+
+
+@pytest.mark.parametrize("body", ["", "{}", '{"ticks": 3}', '{"ticks": [{"step": "", "done": 1}]}',
+                                  '{"ticks": [{"step": "a", "done": true, "said_ms": -1}]}', "["])
+def test_ticks_that_are_none_are_refused(client, body):
+    said = client.post(f"{KILN}/ticks.json", content=body,
+                       headers={"content-type": "application/json"})
+    assert said.status_code in (400, 422)
+
+
+def test_a_garden_that_is_none_takes_no_ticks(client):
+    assert client.post("/g/moon/ticks.json", json={"ticks": []}).status_code == 404
+
+
+def test_the_worker_stands_at_the_root_and_what_it_keeps_is_there(client):
+    assert client.get("/outdoors.js").headers["content-type"].startswith("text/javascript")
+    for address in client.get("/outdoors.json").json():
+        assert client.get(address).status_code == 200, address

@@ -25,6 +25,7 @@ from euhydra.web.routes import (
     first_pour,
     home,
     live,
+    outdoors,
     plan,
     push,
     stations,
@@ -41,7 +42,8 @@ def create_app(gardens: Gardens) -> FastAPI:
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for room in (home, first_pour, files, weather, live, plan, push, devices, build, stations):
+    for room in (home, first_pour, files, weather, live, plan, push, devices, build, outdoors,
+                 stations):
         app.include_router(room.router)
     app.add_middleware(Guard)
     app.add_exception_handler(NoSuchGarden, _no_garden)

@@ -117,7 +117,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                   look.plot, look.today, look.asked_day, look.away,
                   *beside(request.app.state.shelf, garden.id, look),
                   request.app.state.benches.of(standing) if look.view == "watch" else None,
-                  look.rained)
+                  look.rained, request.app.state.shelf.ticks.of(garden.id)
+                  if look.view == "steps" else frozenset())
     waits = not look.now and any(a.waits(station) for a in (assessment, sheet.other) if a)
     report = assessment.station(station) if waits else assessment.in_full(station)
     views = VIEWS[station]

@@ -13,6 +13,7 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken
+from euhydra.store.ticks import Ticks
 from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
 
 KEPT_AT_HAND, KEPT_WHOLE = 24, 4
@@ -40,6 +41,7 @@ class Shelf:
         self.library: Library = gardens.library
         self.lock = threading.RLock()
         self.records = WeatherRecords(gardens.database)
+        self.ticks = Ticks(gardens.database)
         self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
 
     def take(self, garden_id: str) -> Standing:

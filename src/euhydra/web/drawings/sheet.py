@@ -36,6 +36,7 @@ class Sheet:
     gardens: tuple[tuple[str, str], ...] = ()
     bench: Bench | None = None
     rained: str = ""
+    ticked: frozenset[str] = frozenset()
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -42,6 +42,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("away", "Days away", prove.away),
               View("variants", "Another way", prove.variants)),
     "build": (View("parts", "What to buy", build.buy),
+              View("steps", "Step by step", build.how),
               View("heads", "Head assemblies", build.heads),
               View("cuts", "Cut list", build.cuts)),
 }

@@ -7,6 +7,7 @@ from typing import Any
 from euhydra.core import units
 from euhydra.core.assess import Assessment
 from euhydra.core.parts import PartLine, cost_of, cut_list
+from euhydra.core.steps import steps
 from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings.sheet import Sheet
@@ -38,6 +39,21 @@ def shopping(a: Assessment, system: System) -> dict[str, Any]:
              for need, title in (("must", "Must have"), ("optional", "Optional"))]
     return {"lists": lists, "total": units.show(
         cost_of(a.parts) + cost_of(a.parts, "optional"), "money", system)}
+
+
+def how(sheet: Sheet) -> list[Pane]:
+    """The steps, each with its measures, to tick off; kept on a phone without a network."""
+    parts: dict[str, list[dict[str, Any]]] = {}
+    system, done = sheet.system, sheet.ticked
+    for step in steps(sheet.assessment):
+        parts.setdefault(step.part, []).append({
+            "id": step.id, "title": step.title.show(system), "how": step.how.show(system),
+            "tool": step.tool, "caution": step.caution, "test": step.test.show(system),
+            "done": step.id in done})
+    todo = sum(len(rows) for rows in parts.values())
+    return [Pane(form="_steps.html", data={
+        "parts": parts, "todo": todo,
+        "done": sum(row["done"] for rows in parts.values() for row in rows)})]
 
 
 def cuts(sheet: Sheet) -> list[Pane]:

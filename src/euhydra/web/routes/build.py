@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import time
 from dataclasses import replace
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Request
-from fastapi.responses import Response
+from fastapi.responses import RedirectResponse, Response
+from pydantic import BaseModel, Field
 
 from euhydra.core.garden.buying import UNPRICED, Holding, SetHolding
 from euhydra.core.garden.edits import Edit, EditRefused
 from euhydra.core.garden.measures import field_measure, parse_for
+from euhydra.store.ticks import Tick
 from euhydra.web.pages import templates
 from euhydra.web.panes.build import shopping
 from euhydra.web.routes.files import saved
@@ -41,6 +44,36 @@ def note(request: Request, garden_id: str, part: Text,
         return SetHolding(part, **{what: value}), f"{line.name}: {what} {typed}"[:120]
 
     return kept_or_said(request, garden_id, "build", make, f"parts/{part}/{what}", typed)
+
+
+class SaidOfOne(BaseModel):
+    """A step, and when it was ticked or unticked (milliseconds since 1970)."""
+
+    step: str = Field(min_length=1, max_length=160)
+    done: bool
+    said_ms: int = Field(ge=0, le=10**14)
+
+
+class Said(BaseModel):
+    """What a phone has to say of the steps, now or long after it was ticked."""
+
+    ticks: list[SaidOfOne] = Field(max_length=1000)
+
+
+@router.post("/ticks.json")
+def ticks(request: Request, garden_id: str, said: Said) -> dict[str, list[str]]:
+    """Keep ticks, the latest said of each step; answers with all that stand."""
+    store = shelf_of(request).ticks
+    store.say(garden_id, (Tick(t.step, t.done, t.said_ms) for t in said.ticks))
+    return {"done": sorted(store.of(garden_id))}
+
+
+@router.post("/ticks")
+def tick(request: Request, garden_id: str, step: Text, done: str = Form("")) -> RedirectResponse:
+    """Tick one step, or untick it, without a script."""
+    shelf_of(request).ticks.say(garden_id, [Tick(step[:160] or "?", done == "yes",
+                                                 time.time_ns() // 1_000_000)])
+    return RedirectResponse(f"/g/{garden_id}/build?view=steps#step-{step[:160]}", status_code=303)
 
 
 @router.get("/export/shopping.html")

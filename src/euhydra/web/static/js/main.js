@@ -9,6 +9,7 @@ import { startLeaving } from "./leaving.js";
 import { onRefresh } from "./page.js";
 import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
+import { startSteps } from "./steps.js";
 import { startWater } from "./water.js";
 import { startWeather } from "./weather.js";
 import { startWork } from "./work.js";
@@ -26,6 +27,7 @@ function refresh() {
   startZones();
   startBench();
   startWork();
+  startSteps();
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;

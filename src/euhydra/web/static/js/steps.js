@@ -1,0 +1,91 @@
+// Ticks: kept on the device at once, sent when there is a network. The latest word on a step stands.
+
+const heldKey = (garden) => `euhydra ticks ${garden}`;
+
+function held(garden) {
+  try {
+    return JSON.parse(localStorage.getItem(heldKey(garden)) ?? "{}");
+  } catch {
+    return {};
+  }
+}
+
+function hold(garden, ticks) {
+  if (Object.keys(ticks).length) localStorage.setItem(heldKey(garden), JSON.stringify(ticks));
+  else localStorage.removeItem(heldKey(garden));
+}
+
+// What the app last said is done: the page that was kept may be older.
+const knownKey = (garden) => `euhydra done ${garden}`;
+
+function known(garden) {
+  try {
+    const done = JSON.parse(localStorage.getItem(knownKey(garden)));
+    return Array.isArray(done) ? new Set(done) : null;
+  } catch {
+    return null;
+  }
+}
+
+let sending = Promise.resolve();
+
+export function startSteps() {
+  const list = document.querySelector("[data-steps]");
+  if (!list || list.dataset.started) return;
+  list.dataset.started = "1";
+  const garden = list.dataset.steps;
+  const boxes = [...list.querySelectorAll("[data-step]")];
+  const kept = list.querySelector("[data-kept]");
+  const count = () => {
+    list.querySelector("[data-done]").textContent = boxes.filter((box) => box.checked).length;
+  };
+  const show = (done) => {
+    const waiting = held(garden);
+    for (const box of boxes) {
+      box.checked = waiting[box.dataset.step]?.done ?? (done ? done.has(box.dataset.step) : box.checked);
+    }
+    count();
+  };
+  const send = (asks = false) => {
+    sending = sending.then(async () => {
+      const waiting = held(garden);
+      const ticks = Object.entries(waiting).map(([step, said]) => ({ step, ...said }));
+      if (!ticks.length && !asks) return;
+      let answer;
+      try {
+        answer = await fetch(`/g/${garden}/ticks.json`, {
+          method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ ticks }),
+          credentials: "same-origin" });
+      } catch {
+        kept.textContent = `No network: ${ticks.length} kept on this device, sent when there is one.`;
+        show(known(garden));
+        return;
+      }
+      if (!answer.ok) {
+        kept.textContent = "The app did not take the ticks; they stay on this device.";
+        return;
+      }
+      const now = held(garden);
+      for (const { step, said_ms } of ticks) if (now[step]?.said_ms === said_ms) delete now[step];
+      hold(garden, now);
+      if (ticks.length) kept.textContent = "Kept.";
+      const { done } = await answer.json();
+      localStorage.setItem(knownKey(garden), JSON.stringify(done));
+      show(new Set(done));
+    });
+    return sending;
+  };
+  list.addEventListener("change", (event) => {
+    const box = event.target;
+    if (!box.dataset.step) return;
+    hold(garden, { ...held(garden), [box.dataset.step]: { done: box.checked, said_ms: Date.now() } });
+    count();
+    send();
+  });
+  window.addEventListener("online", () => { if (list.isConnected) send(true); });
+  show(null);
+  send(true);
+  navigator.serviceWorker?.register("/outdoors.js").catch(() => {
+    kept.textContent = "Kept here. This browser keeps no page without a network.";
+  });
+}

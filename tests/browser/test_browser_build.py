@@ -1,0 +1,53 @@
+"""Build as a person uses it: parts ticked off, and the steps on a phone without a network."""
+
+from playwright.sync_api import expect
+
+STEPS = "/g/plot-27/build?view=steps"
+
+
+def test_parts_are_ticked_off_and_priced(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/balcony/build")
+    before = page.locator(".verdict").inner_text()
+    page.locator(".tick").first.check()
+    expect(page.locator(".verdict")).not_to_have_text(before)
+    expect(page.locator(".tick").first).to_be_checked()
+    price = page.locator("input[aria-label$='price of one']").nth(1)
+    price.fill("99")
+    price.press("Enter")
+    expect(page.get_by_text("yours").first).to_be_visible()
+    watched.axe()
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Page for the shop").click()
+    assert "99.00" in saved.value.path().read_text()
+
+
+def test_steps_are_ticked_without_a_network_and_arrive_once_there_is_one(site, browser, watched):
+    page = watched.page
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(site + STEPS)
+    page.evaluate("navigator.serviceWorker.ready")
+    page.wait_for_function("""async () => {
+        const cache = await caches.open("euhydra outdoors 1");
+        return (await cache.keys()).some((kept) => kept.url.endsWith("/static/js/main.js"));
+    }""")
+    page.reload()
+    first, second = page.locator("[data-step]").nth(0), page.locator("[data-step]").nth(1)
+    first.check()
+    expect(page.get_by_text("Kept.", exact=True)).to_be_visible()
+    page.context.set_offline(True)
+    second.check()
+    expect(page.get_by_text("No network: 1 kept on this device")).to_be_visible()
+    page.reload()
+    expect(first).to_be_checked()
+    expect(second).to_be_checked()
+    first.uncheck()
+    expect(page.get_by_text("No network: 2 kept on this device")).to_be_visible()
+    watched.faults.clear()  # what failed did so because the network was off
+    page.context.set_offline(False)
+    expect(page.get_by_text("Kept.", exact=True)).to_be_visible()
+    other = browser.new_page()
+    other.goto(site + STEPS)
+    expect(other.locator("[data-step]").nth(0)).not_to_be_checked()
+    expect(other.locator("[data-step]").nth(1)).to_be_checked()
+    other.close()

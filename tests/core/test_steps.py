@@ -1,0 +1,81 @@
+"""The steps of building a garden: their order, their measures, and that they last."""
+
+from euhydra.core.assess import assess
+from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.garden.file import from_json
+from euhydra.core.pumping import FitPump
+from euhydra.core.steps import steps
+from euhydra.data import garden_text
+from gardens import poured
+from plans import sixty_beds
+
+
+def ids(garden, library):
+    return [s.id for s in steps(assess(garden, library))]
+
+
+def plain(text):
+    return text.replace("\u00a0", " ").replace("\u202f", " ")
+
+
+def place(found, start):
+    return next(i for i, step in enumerate(found) if step.startswith(start))
+
+
+def test_the_order_is_that_of_a_careful_person(kiln):
+    """Stand, drill, spigot, water against wind, diverter; head, header, rows, rinse; then proof.
+
+    Common practice.
+    """
+    found = [s.id for s in steps(kiln)]
+    order = ["walk", "footing-", "drill-", "spigot-", "steady-", "diverter-", "overflow-",
+             "screens-", "joint-", "three-way-", "backflow-", "head-", "header-", "rows-", "flush-",
+             "wicking-", "leaks", "jug-", "timer-"]
+    places = [place(found, start) for start in order]
+    assert places == sorted(places)
+    assert len(found) == len(set(found))
+
+
+def test_every_plot_zone_and_store_has_its_steps_in_every_garden(library):
+    gardens = [from_json(garden_text(n), library) for n in ("kiln-yard", "balcony", "plot-27")]
+    for garden in [*gardens, poured(library), sixty_beds(library)]:
+        found = ids(garden, library)
+        for plot in garden.plots:
+            assert f"rows-{plot.id}" in found
+        for zone in garden.zones:
+            assert {f"head-{zone.id}", f"header-{zone.id}", f"flush-{zone.id}"} <= set(found)
+        for store in garden.stores:
+            assert {f"footing-{store.id}", f"drill-{store.id}"} <= set(found)
+
+
+def test_measures_are_the_garden_s_own_in_either_system(library):
+    garden = poured(library, stand_m=0.6)
+    store = garden.store
+    how = {s.id: s.how for s in steps(assess(garden, library))}
+    assert "0.60 m" in plain(how[f"footing-{store.id}"].show("metric"))
+    assert "1.97 ft" in plain(how[f"footing-{store.id}"].show("us"))
+    lengths = [x.length_m for x in garden.lines if x.plot == "bed-1" and x.role == "dripline"]
+    assert f"{len(lengths)} × {lengths[0]:.2f} m" in plain(how["rows-bed-1"].show("metric"))
+
+
+def test_a_step_keeps_its_name_while_the_garden_grows(library):
+    garden = poured(library)
+    more = Add("bed").apply(garden, library)
+    assert {i for i in ids(garden, library) if not i.startswith(("head", "flush"))} <= {
+        *ids(more, library)}
+
+
+def test_a_pump_is_primed_and_its_check_valve_faces_away(library):
+    garden = FitPump("barrels", "transfer").apply(poured(library), library)
+    step = next(s for s in steps(assess(garden, library)) if s.id.startswith("pump-"))
+    how = step.how.show("metric")
+    assert "fill pump and suction hose with water before you plug in" in how
+    assert "points away from the pump" in how
+    assert "residual-current" in step.caution
+
+
+def test_names_with_braces_do_no_harm(library):
+    garden = SetValue("plots/bed-1/name", "{x} bed").apply(poured(library), library)
+    shown = [(s.title.show("us"), s.how.show("us"), s.test.show("us"))
+             for s in steps(assess(garden, library))]
+    assert any("{x} bed" in title for title, _, _ in shown)
