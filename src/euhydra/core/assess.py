@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Iterator
 
 from euhydra.core.advice import StationReport
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
+from euhydra.core.log.entries import Entry
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import REPORTS, season
 from euhydra.core.weather.record import Record
@@ -36,6 +38,14 @@ class Assessment(Reckoning):
         if full not in self._reports:
             self._reports[full] = IN_FULL.get(key, REPORTS[key])(self)
         return self._reports[full]
+
+    def read_log(self, entries: tuple[Entry, ...], today: dt.date) -> None:
+        """Take the log as it stands on a day; what was said of an earlier one is forgotten."""
+        if (entries, today) == (self.log, self.today):
+            return
+        self.log, self.today = entries, today
+        for key in ("keep", "keep in full"):
+            self._reports.pop(key, None)
 
     def work(self, key: str) -> Iterator[float]:
         """Do the long work of a station, telling what share of it is done."""

@@ -84,7 +84,8 @@ class Reckoning(WaterYears):
         """Twelve months of running time for each zone."""
         return {zone.id: timing.month_needs(self.flows[zone.id]["half"],
                                             [self.thirsts[p] for p in zone.plots],
-                                            self.garden.longer, self.read_share(zone),
+                                            (1 + self.garden.longer) * (1 + zone.longer) - 1,
+                                            self.read_share(zone),
                                             self.garden.every_days)
                 for zone in self.timed_zones}
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import math
 from dataclasses import replace
 from functools import cached_property
@@ -16,6 +17,7 @@ from euhydra.core.basis import BASIS, sky, zone_pipes
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
+from euhydra.core.log.entries import Entry
 from euhydra.core.weather.eto import day_length
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
@@ -38,6 +40,8 @@ class WaterYears:
         self.tables = library
         self.library = library.of(garden)
         self.record = record if record and record.id == garden.site.record else None
+        self.log: tuple[Entry, ...] = like.log if like is not None else ()
+        self.today: dt.date | None = like.today if like is not None else None
         self._after: dict[Edit, Self] = {}
         self._storms: dict[tuple[str, float], storm.Filling] = {}
         self._thirsts: dict[str, thirst.PlotThirst] = {}

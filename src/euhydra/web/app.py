@@ -24,6 +24,7 @@ from euhydra.web.routes import (
     files,
     first_pour,
     home,
+    keep,
     live,
     outdoors,
     plan,
@@ -42,7 +43,7 @@ def create_app(gardens: Gardens) -> FastAPI:
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for room in (home, first_pour, files, weather, live, plan, push, devices, build, outdoors,
+    for room in (home, first_pour, files, weather, live, plan, push, devices, build, keep, outdoors,
                  stations):
         app.include_router(room.router)
     app.add_middleware(Guard)

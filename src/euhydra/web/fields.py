@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from markupsafe import Markup, escape
 
@@ -109,6 +109,7 @@ class Rejected:
     path: str
     typed: str
     why: str
+    more: Mapping[str, str] = field(default_factory=dict)
 
 
 class Fields:

@@ -87,7 +87,7 @@ def _paths(station: str, garden: Garden) -> Iterable[Paths]:
     elif station == "time":
         yield "Timer", "", ["timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm"]
         for zone in garden.zones:
-            yield _of(zone, f"zones/{zone.id}", ("read_l_h", "read_at"))
+            yield _of(zone, f"zones/{zone.id}", ("longer", "read_l_h", "read_at"))
 
 
 OWN_KEYS: dict[type, tuple[str, ...]] = {

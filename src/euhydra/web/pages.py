@@ -57,6 +57,7 @@ class Look:
     other: str | None = None
     rained: str = ""
     now: bool = False
+    asked: str = ""
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -118,7 +119,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                   *beside(request.app.state.shelf, garden.id, look),
                   request.app.state.benches.of(standing) if look.view == "watch" else None,
                   look.rained, request.app.state.shelf.ticks.of(garden.id)
-                  if look.view == "steps" else frozenset())
+                  if look.view == "steps" else frozenset(), look.asked)
     waits = not look.now and any(a.waits(station) for a in (assessment, sheet.other) if a)
     report = assessment.station(station) if waits else assessment.in_full(station)
     views = VIEWS[station]

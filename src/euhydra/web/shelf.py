@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
@@ -13,6 +14,7 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken
+from euhydra.store.log import Log
 from euhydra.store.ticks import Ticks
 from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
 
@@ -42,13 +44,15 @@ class Shelf:
         self.lock = threading.RLock()
         self.records = WeatherRecords(gardens.database)
         self.ticks = Ticks(gardens.database)
+        self.log = Log(gardens.database)
         self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
 
     def take(self, garden_id: str) -> Standing:
         """The garden as it stands. Raises NoSuchGarden."""
         kept = self.gardens.load(garden_id)
-        return Standing(kept, self._assessed(garden_id, kept.change, kept.garden),
-                        tuple(self.gardens.history(garden_id)))
+        assessment = self._assessed(garden_id, kept.change, kept.garden)
+        assessment.read_log(self.log.of(garden_id), dt.date.today())
+        return Standing(kept, assessment, tuple(self.gardens.history(garden_id)))
 
     def add(self, garden: Garden, record: Record | None, title: str) -> Garden:
         """Keep a new garden, with the daily weather that came with it."""

@@ -84,6 +84,7 @@ class Zone(Thing):
     filter: str = pick("filter", "fittings", "filter-screen", only="filter-")
     filter_blocked: float = measure("filter blocked", "share", 0, 0.95, 0.0)
     timed: bool = Field(True, title="opens by the timer")
+    longer: float = measure("runs longer by", "share", -0.5, 1, 0.0)
     read_l_h: float = measure("flow read off", "flow", 0, 20000, 0.0)
     read_at: float = measure("barrels full when read", "share", 0, 1, 0.5)
     more_to_come: bool = Field(False, title="more will come here")

@@ -6,10 +6,10 @@ from collections.abc import Callable
 
 from euhydra.core.advice import StationReport
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.stations import build, catch, grow, lay, place, prove, push, store, time
+from euhydra.core.stations import build, catch, grow, keep, lay, place, prove, push, store, time
 
 REPORTS: dict[str, Callable[[Reckoning], StationReport]] = {
     "place": place.report, "catch": catch.report, "store": store.report, "grow": grow.report,
     "lay": lay.report, "push": push.report, "time": time.report, "prove": prove.report,
-    "build": build.report,
+    "build": build.report, "keep": keep.report,
 }

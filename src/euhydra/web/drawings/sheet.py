@@ -37,6 +37,7 @@ class Sheet:
     bench: Bench | None = None
     rained: str = ""
     ticked: frozenset[str] = frozenset()
+    asked: str = ""
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -1,6 +1,6 @@
 """What stands on the left of each station: its ways of looking, each a list of panes."""
 
-from euhydra.web.panes import build, catch, grow, lay, place, prove, push, store, time, watch
+from euhydra.web.panes import build, catch, grow, keep, lay, place, prove, push, store, time, watch
 from euhydra.web.panes.base import Links, Pane, Table, View
 
 __all__ = ["VIEWS", "Links", "Pane", "Table", "View"]
@@ -45,4 +45,5 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("steps", "Step by step", build.how),
               View("heads", "Head assemblies", build.heads),
               View("cuts", "Cut list", build.cuts)),
+    "keep": (View("log", "The log", keep.log), View("care", "What falls due", keep.care)),
 }

@@ -24,7 +24,9 @@ from euhydra.core.garden.edits import (
 from euhydra.core.garden.measures import measure_at, parse_for, with_choices
 from euhydra.core.garden.things import MAKERS
 from euhydra.core.holiday import MOST_DAYS
+from euhydra.core.log.entries import Entry
 from euhydra.core.units import BadEntry
+from euhydra.store.log import fresh_id
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
 from euhydra.web.pages import Look
@@ -57,7 +59,8 @@ def look_of(request: Request) -> Look:
         picked=_few(query.get("sel", "")), hidden=_few(query.get("hide", ""))[:4],
         plot=query.get("plot"), today=day, asked_day=asked,
         away=_days(query.get("away", "")), other=query.get("other"),
-        rained=query.get("rained", "")[:40], now=query.get("now") == "1")
+        rained=query.get("rained", "")[:40], now=query.get("now") == "1",
+        asked=query.get("asked", "")[:60])
 
 
 def _few(listed: str) -> tuple[str, ...]:
@@ -150,7 +153,20 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
                               "offered. Look at the findings again.")
         return found[1].edit, found[1].label.show(standing.garden.units)
 
-    return kept(request, garden_id, station, make)
+    answer = kept(request, garden_id, station, make)
+    if station == "keep":
+        _logged(request, garden_id)
+    return answer
+
+
+def _logged(request: Request, garden_id: str) -> None:
+    """Put the change that Keep asked for into the log, so that it is known when a run was moved."""
+    shelf = shelf_of(request)
+    kept = shelf.gardens.load(garden_id)
+    title = kept.title
+    zone = next((z for z in kept.garden.zones if title.startswith(f"{z.name}:")), None)
+    shelf.log.put(garden_id, [Entry(fresh_id(), dt.date.today(), "changed",
+                                    zone.id if zone else "", note=title[:400])])
 
 
 @router.post("/things")

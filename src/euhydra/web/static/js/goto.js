@@ -1,4 +1,4 @@
-// Keys 1 to 9 jump to a station; "/" opens the go-to box, an Alpine component.
+// Keys 1 to 9 and 0 jump to a station; "/" opens the go-to box, an Alpine component.
 import Alpine from "/static/vendor/alpine.js";
 import { toggleTheme } from "./theme.js";
 
@@ -8,7 +8,7 @@ function typing(target) {
 
 function actions() {
   const links = [...document.querySelectorAll(".run a")].map((a, i) => ({
-    name: a.querySelector("b").textContent, key: String(i + 1), run: () => a.click() }));
+    name: a.querySelector("b").textContent, key: String((i + 1) % 10), run: () => a.click() }));
   const button = (selector, name) => {
     const found = document.querySelector(selector);
     return found && !found.disabled ? [{ name, key: "", run: () => found.click() }] : [];
@@ -78,9 +78,7 @@ export function startGoto() {
     }
     if (typing(event.target)) return;
     if (event.key === "/") { event.preventDefault(); open(); }
-    if (event.key >= "1" && event.key <= "9") {
-      document.querySelectorAll(".run a")[Number(event.key) - 1]?.click();
-    }
+    if (/^[0-9]$/.test(event.key)) document.querySelectorAll(".run a")[(Number(event.key) + 9) % 10]?.click();
     if (event.key === "l") toggleList(event);
   });
 }

@@ -1,0 +1,5 @@
+"""What is read and done in the garden, and what follows from it."""
+
+from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, Kind
+
+__all__ = ["KINDS", "BadEntryOf", "Entry", "Kind"]

@@ -1,0 +1,229 @@
+"""What the log says to do: readings held against the reckoning, a step at a time."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from euhydra.core import spells, storage
+from euhydra.core.advice import Finding, Remedy
+from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.model import Store, Zone
+from euhydra.core.log.entries import Entry
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.stations.time import setting_in
+from euhydra.core.timing import efficiency
+
+LOOK_BACK_DAYS, SETTLES_DAYS = 21, 7  # a change is felt in a week, from memory
+HEAVY_MM, AFTER_RAIN_DAYS = 10.0, 3
+STEP = 0.1  # of a run, the most it moves at once; from memory
+LEAST, MOST = -0.5, 1.0
+FALLS, CLEAN_AT = 0.1, 0.7  # of the first reading: told, and no longer left; from memory
+DIP_APART_DAYS = 30
+APART = 0.1  # of the usable water, between a dip and what it should be
+RAISES_MM = 5.0  # rain that must be seen in a barrel, from memory
+
+
+def advice(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
+    """All that follows from the log up to today."""
+    past = sorted((e for e in entries if e.day <= today), key=lambda e: e.day)
+    found: list[Finding] = []
+    for zone in r.timed_zones:
+        found += feel(r, zone, past, today)
+        found += blockage(r, zone, past)
+    for store in r.garden.stores:
+        found += dipped(r, store, past, today)
+    return [*found, *held(r, past, today)]
+
+
+def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
+    """Rain that was logged after a day and up to another."""
+    return sum(e.value or 0.0 for e in entries if e.kind == "rain" and after < e.day <= until)
+
+
+def votes(zone: Zone, entries: Sequence[Entry], today: dt.date) -> list[int]:
+    """What was felt in a zone since its run was last changed: 1 too dry, −1 too wet, 0 right.
+
+    Mud within three days of heavy rain says nothing of the run, nor do drooping leaves by
+    themselves: they may want water or drown.
+    """
+    mine = [e for e in entries if e.about in (zone.id, *zone.plots)]
+    changed = max((e.day for e in mine if e.kind == "changed"), default=dt.date.min)
+    since = max(changed, today - dt.timedelta(days=LOOK_BACK_DAYS))
+    found = []
+    for e in mine:
+        if e.day <= since or e.kind not in ("soil", "leaf"):
+            continue
+        rained = rain_mm(entries, e.day - dt.timedelta(days=AFTER_RAIN_DAYS), e.day) >= HEAVY_MM
+        if e.word in ("muddy", "yellow") and not rained:
+            found.append(-1)
+        elif e.word in ("dry", "crisp"):
+            found.append(1)
+        elif e.word == "right":
+            found.append(0)
+    return found
+
+
+def feel(r: Reckoning, zone: Zone, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
+    """Two alike, the last two of what was felt, move the run by a tenth; not twice in a week."""
+    mine = [e.day for e in entries if e.kind == "changed" and e.about == zone.id]
+    if mine and (today - max(mine)).days < SETTLES_DAYS:
+        return []
+    said = votes(zone, entries, today)[-2:]
+    if len(said) < 2 or said[0] != said[1] or said[0] == 0:
+        return []
+    wet, name = said[0] < 0, quoted(zone.name)
+    moved = min(max(round(zone.longer + said[0] * STEP, 2), LEAST), MOST)
+    if moved == zone.longer:
+        return [Finding(
+            "keep.no-further", "care", Phrase(f"{name}: the run moves no further this way"),
+            say("It stands at {x} already. Look for another reason: its outlets, its mix, its "
+                "roots.", x=Amount(zone.longer, "share")))]
+    if not wet and (full := _sinks(r, zone)) is not None:
+        return [Finding(
+            "keep.oftener", "care", Phrase(f"{name} is dry, and its roots hold no more a run"),
+            say("A run gives {a} of what the roots hold easily; more would sink. Water it oftener.",
+                a=Amount(full, "share")), _oftener(r, zone))]
+    return [Finding(
+        "keep.longer", "care",
+        Phrase(f"{name}: " + ("too wet, twice" if wet else "too dry, twice")),
+        say(("Shorter" if wet else "Longer") + " by {s}, then feel again two days later. It moves "
+            "no more than that in a week: soil answers slowly.", s=Amount(STEP, "share")),
+        (Remedy(f"run-{zone.id}", say(f"{name}: runs longer by " + "{x}", x=Amount(moved, "share")),
+                say("it was {x}", x=Amount(zone.longer, "share")),
+                SetValue(f"zones/{zone.id}/longer", moved)),))]
+
+
+def _sinks(r: Reckoning, zone: Zone) -> float | None:
+    """What a run a step longer gives the fullest plot over what its roots hold easily, if more."""
+    setting = setting_in(r, zone.id, r.peak_month)
+    if setting is None:
+        return None
+    flow = r.flows[zone.id]["half"]
+    runs = [flow.plot_flow_l_h(p) * r.read_share(zone) * setting.minutes / 60 * efficiency(flow)
+            * (1 + STEP) / r.thirsts[p].raw_l for p in zone.plots if r.thirsts[p].raw_l > 0]
+    most = max(runs, default=0.0)
+    return most if most > 1 + STEP else None
+
+
+def _oftener(r: Reckoning, zone: Zone) -> tuple[Remedy, ...]:
+    setting = setting_in(r, zone.id, r.peak_month)
+    days = 7 / setting.runs_a_week if setting else 0.0
+    if days <= 1 or any(r.thirsts[p].potted for p in zone.plots):
+        return ()
+    wanted = float(max(math.ceil(days) - 1, 1))
+    return (Remedy(f"often-{zone.id}", say("Every {d}", d=Amount(wanted, "days")),
+                   say("it was every {d}", d=Amount(days, "days")),
+                   SetValue("every_days", wanted)),)
+
+
+def blockage(r: Reckoning, zone: Zone, entries: Sequence[Entry]) -> list[Finding]:
+    """Readings that fall since the lines were last seen to: by when to rinse."""
+    mine = [e for e in entries if e.about == zone.id]
+    seen_to = max((e.day for e in mine if e.kind in ("filter", "repair")), default=dt.date.min)
+    read = [e for e in mine if e.kind == "flow" and e.day >= seen_to and e.value]
+    if len(read) < 2 or read[0].day == read[-1].day:
+        return []
+    days = np.array([(e.day - read[0].day).days for e in read], dtype=float)
+    flows = np.array([e.value for e in read], dtype=float)
+    if flows[-1] > (1 - FALLS) * flows[0]:
+        return []
+    slope = float(np.polyfit(days, flows, 1)[0])
+    if slope >= 0:
+        return []
+    left = max((flows[-1] - CLEAN_AT * flows[0]) / -slope, 0.0)
+    by = read[-1].day + dt.timedelta(days=math.floor(left))
+    return [Finding(
+        "keep.blockage", "care",
+        say(f"{quoted(zone.name)} gives " + "{x} less than when first read",
+            x=Amount(1 - float(flows[-1] / flows[0]), "share")),
+        say("From {a} to {b} in {d}. Rinse the filter and flush the ends by "
+            f"{by.day} {by:%B}: at this rate the flow is then down to seven tenths.",
+            a=Amount(float(flows[0]), "flow"), b=Amount(float(flows[-1]), "flow"),
+            d=Amount(float(days[-1]), "days")))]
+
+
+def drawn_l_day(r: Reckoning, store: Store, month: int) -> float:
+    """What the timer, set as it is, takes from a store's bank a day."""
+    if not r.valve.opens:
+        return 0.0
+    bank = {s.id for s in r.banks.holding(store.id).stores}
+    total = 0.0
+    for zone in r.garden.zones:
+        if zone.source not in bank:
+            continue
+        if not zone.timed:
+            total += sum(float(r.thirsts[p].use_by_month[month]) for p in zone.plots)
+        elif setting := setting_in(r, zone.id, month):
+            wet = max(setting.minutes - r.fill_minutes(zone), 0.0)
+            total += r.run_flow_l_h(zone) * wet / 60 * setting.runs_a_week / 7
+    return total
+
+
+def caught_l_mm(r: Reckoning, store: Store) -> float:
+    """Litres that reach a store's bank for each mm of rain, mean of the years."""
+    bank = r.banks.of_store[store.id]
+    return float(r.bank_inflow_l[bank].sum()) / max(float(r.weather.rain_mm.sum()), 1e-9)
+
+
+def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date
+           ) -> list[Finding]:
+    """The last two dips of a store, against what rain and the timer should have made of it."""
+    dips = [e for e in entries if e.kind == "dip" and e.about == store.id][-2:]
+    if len(dips) < 2 or dips[0].day == dips[1].day or (
+            dips[1].day - dips[0].day).days > DIP_APART_DAYS:
+        return []
+    bank = r.banks.holding(store.id)
+    before, after = (_bank_l(bank, store, e.value or 0.0) for e in dips)
+    days = (dips[1].day - dips[0].day).days
+    fell = rain_mm(entries, dips[0].day, dips[1].day)
+    came = fell * caught_l_mm(r, store)
+    taken = drawn_l_day(r, store, dips[1].day.month - 1) * days
+    low = float(np.clip(before - taken, 0, bank.usable_l))
+    expected = float(np.clip(before + came - taken, 0, bank.usable_l))
+    off, name = after - expected, quoted(store.name)
+    told = {"a": Amount(after, "volume"), "b": Amount(expected, "volume"),
+            "r": Amount(fell, "rain"), "t": Amount(taken, "volume"), "d": Amount(days, "days")}
+    if abs(off) <= APART * bank.usable_l:
+        return []
+    if off < 0 and fell >= RAISES_MM and after - low < (expected - low) / 2 and (
+            expected - low > APART * bank.usable_l) and after >= low - APART * bank.usable_l:
+        return [Finding("keep.gutter", "care", Phrase(f"{name}: the rain did not reach it"),
+                        say("{r} fell and it holds {a} where {b} was to be. Look into the gutter, "
+                            "the guard, the diverter and its hose.", **told))]
+    if off < 0:
+        return [Finding("keep.leak", "stop", Phrase(f"{name} holds less than it should"),
+                        say("In {d} the timer takes about {t}, and {r} fell: {b} should be there, "
+                            "and it is {a}. A drip at a joint, a tap left on, a run set longer? "
+                            "Evaporation from a lidded barrel is next to nothing.", **told))]
+    if taken > APART * bank.usable_l:
+        return [Finding("keep.not-drawn", "care", Phrase(f"{name} holds more than it should"),
+                        say("In {d} the timer was to take {t}; {b} should be there, and it is {a}. "
+                            "Does the valve open? Battery, filter, a kink; or it rained and was "
+                            "not logged.", **told))]
+    return []
+
+
+def _bank_l(bank: storage.Bank, store: Store, dip_m: float) -> float:
+    """Usable water of a bank whose shared level stands at a dip of one of its stores."""
+    levels, litres = bank.curve
+    return float(np.interp(storage.base_z_m(store) + dip_m, levels, litres))
+
+
+def held(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
+    """Rain logged in the last two days: how long the timer may stay shut."""
+    fell = rain_mm(entries, today - dt.timedelta(days=2), today)
+    hours = {z.id: spells.hold_after_rain_h(r, z, fell, today.month - 1) for z in r.timed_zones}
+    waits = {z: h for z, h in hours.items() if spells.delay_h(h)}
+    if not waits:
+        return []
+    zone = min(waits, key=lambda z: waits[z])
+    names = ", ".join(quoted(z.name) for z in r.timed_zones if z.id in waits)
+    return [Finding(
+        "keep.hold", "note", say("{mm} fell: the timer can wait", mm=Amount(fell, "rain")),
+        say(f"{names}: delay {{h}}. Pots and what stands under a roof cannot.",
+            h=Amount(float(spells.delay_h(waits[zone])), "hours", 0)))]

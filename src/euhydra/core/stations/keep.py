@@ -1,0 +1,60 @@
+"""Keep: what the log says of the garden, and what falls due."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from euhydra.core.advice import Finding, StationReport, worst_first
+from euhydra.core.calendar import Due, due
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.garden.base import day_of_year
+from euhydra.core.log.advice import advice
+from euhydra.core.log.entries import Entry
+from euhydra.core.reckoning import Reckoning
+
+SOON_DAYS = 14
+
+
+def report(r: Reckoning) -> StationReport:
+    """What Keep says of the log, on the day it is read; without a day it asks for nothing."""
+    entries, today = r.log, r.today
+    found: tuple[Finding, ...] = tuple(worst_first(advice(r, entries, today))) if today else ()
+    wants = [f for f in found if f.level != "note"]
+    soon = coming(r, today) if today else []
+    if wants:
+        verdict = wants[0].title
+    elif soon:
+        verdict = Phrase(f"{soon[0][1].title}: due {_when(soon[0][0])}.")
+    else:
+        verdict = (say("{n} entries, and nothing they ask for.", n=Amount(len(entries), "count"))
+                   if entries else Phrase("Nothing logged yet: dip the barrel first."))
+    return StationReport("keep", "Keep", verdict,
+                         say("{n} due", n=Amount(len(soon if today else due(r)), "count")),
+                         _figures(entries, today), found)
+
+
+def coming(r: Reckoning, today: dt.date) -> list[tuple[int, Due]]:
+    """What falls due in the next two weeks, with in how many days."""
+    now = day_of_year(today.isoformat()[5:])
+    days = [((day_of_year(d.day) - now) % 365, d) for d in due(r)]
+    return sorted(((n, d) for n, d in days if n <= SOON_DAYS), key=lambda pair: pair[0])
+
+
+def _when(days: int) -> str:
+    return "today" if days == 0 else "tomorrow" if days == 1 else f"in {days} days"
+
+
+def _figures(entries: tuple[Entry, ...], today: dt.date | None) -> tuple[Figure, ...]:
+    year = [e for e in entries if today and e.day.year == today.year]
+    fell = sum(e.value or 0.0 for e in year if e.kind == "rain")
+    picked = sum(e.value or 0.0 for e in year if e.kind == "harvest")
+    return (
+        Figure("entries", "Entries in the log", Amount(len(entries), "count"), Working(
+            "entries that stand", (Term("this year", Amount(len(year), "count")),), "your log",
+            "your entry")),
+        Figure("rain_logged", "Rain logged this year", Amount(fell, "rain"), Working(
+            "rain entries added up", (Term("entries", Amount(
+                sum(e.kind == "rain" for e in year), "count")),), "your log", "your entry")),
+        Figure("picked", "Picked this year", Amount(picked, "mass"), Working(
+            "harvests added up", (Term("entries", Amount(
+                sum(e.kind == "harvest" for e in year), "count")),), "your log", "your entry")))

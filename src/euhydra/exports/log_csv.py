@@ -1,0 +1,76 @@
+"""The log as a table of its own, out and in again without loss."""
+
+from __future__ import annotations
+
+import csv
+import datetime as dt
+import io
+import re
+from collections.abc import Callable, Sequence
+
+from euhydra.core.garden.model import Garden
+from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, checked, things_of
+
+COLUMNS = ("day", "kind", "about", "name", "value", "unit", "word", "note", "id")
+# The unit that each kind of quantity has inside; the table holds no other.
+UNITS = {"small": "m", "flow": "L/h", "rain": "mm", "mass": "kg"}
+MOST_ROWS = 20_000
+
+
+class BadTable(ValueError):
+    """The table cannot be read; the message says where and why."""
+
+
+def as_csv(garden: Garden, entries: Sequence[Entry]) -> str:
+    """All entries, the oldest first."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(COLUMNS)
+    for e in entries:
+        kind = KINDS[e.kind]
+        writer.writerow((e.day.isoformat(), e.kind, e.about,
+                         things_of(garden, kind.about).get(e.about, ""),
+                         "" if e.value is None else repr(e.value), UNITS.get(kind.unit, ""),
+                         e.word, e.note, e.id))
+    return out.getvalue()
+
+
+def from_csv(text: str, today: dt.date, fresh_id: Callable[[], str]) -> list[Entry]:
+    """The entries in a table, all or none. Raises :class:`BadTable` naming the line."""
+    rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
+    heads = rows.fieldnames or []
+    if not {"day", "kind"} <= set(heads):
+        raise BadTable(f"The first line names the columns: {', '.join(COLUMNS)}. “day” and “kind” "
+                       f"must be there; found {', '.join(map(str, heads))[:120] or 'nothing'}.")
+    found = []
+    try:
+        for row in rows:
+            if rows.line_num > MOST_ROWS:
+                raise BadTable(f"More than {MOST_ROWS} lines: cut the table in two.")
+            found.append(_entry(row, today, fresh_id))
+    except (BadEntryOf, ValueError, csv.Error) as error:
+        raise BadTable(f"Line {rows.line_num}: {str(error)[:200]}") from None
+    return found
+
+
+def _entry(row: dict[str, str | None], today: dt.date, fresh_id: Callable[[], str]) -> Entry:
+    def cell(name: str) -> str:
+        return (row.get(name) or "").strip()
+
+    day, value, key = cell("day"), cell("value"), cell("id")
+    try:
+        when = dt.date.fromisoformat(day)
+    except ValueError:
+        raise BadEntryOf(f"“{day[:20]}” is no day. Days are written 2026-07-31.") from None
+    try:
+        number = float(value) if value else None
+    except ValueError:
+        raise BadEntryOf(f"“{value[:20]}” is no number.") from None
+    kind = KINDS.get(cell("kind"))
+    unit = cell("unit")
+    if kind and number is not None and unit not in ("", UNITS.get(kind.unit, "")):
+        raise BadEntryOf(f"{kind.label} is kept in {UNITS.get(kind.unit, 'no unit')}; found "
+                         f"“{unit[:12]}”.")
+    good = re.fullmatch(r"[a-z0-9-]{8,40}", key)
+    return checked(Entry(key if good else fresh_id(), when, cell("kind"), cell("about")[:64],
+                         number, cell("word"), (row.get("note") or "")), today)

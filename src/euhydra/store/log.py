@@ -1,0 +1,63 @@
+"""The log of each garden. What is taken out is kept aside, so that it can be put back."""
+
+from __future__ import annotations
+
+import datetime as dt
+import secrets
+import sqlite3
+import time
+from collections.abc import Iterable
+
+from euhydra.core.log import Entry
+from euhydra.store.database import Database
+from euhydra.store.gardens import NoSuchGarden
+
+
+def fresh_id() -> str:
+    """An id for an entry that has none yet."""
+    return secrets.token_hex(8)
+
+
+class Log:
+    """The entries in a database."""
+
+    def __init__(self, database: Database) -> None:
+        self.database = database
+
+    def of(self, garden_id: str) -> tuple[Entry, ...]:
+        """All that stands, the oldest first; those of one day in the order they were made in."""
+        with self.database.read() as db:
+            rows = db.execute("SELECT id, day, kind, about, value, word, note FROM log"
+                              " WHERE garden_id = ? AND gone = 0 ORDER BY day, first_ms, id",
+                              (garden_id,)).fetchall()
+        return tuple(_entry(row) for row in rows)
+
+    def put(self, garden_id: str, entries: Iterable[Entry]) -> None:
+        """Keep entries; one of an id that is there takes its place.
+
+        Raises :class:`~euhydra.store.gardens.NoSuchGarden`.
+        """
+        now = time.time_ns() // 1_000_000
+        with self.database.write() as db:
+            if db.execute("SELECT 1 FROM garden WHERE id = ?", (garden_id,)).fetchone() is None:
+                raise NoSuchGarden(garden_id)
+            db.executemany(
+                "INSERT INTO log (garden_id, id, day, kind, about, value, word, note, first_ms)"
+                " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)"
+                " ON CONFLICT (garden_id, id) DO UPDATE SET day = excluded.day,"
+                " kind = excluded.kind, about = excluded.about, value = excluded.value,"
+                " word = excluded.word, note = excluded.note, gone = 0",
+                [(garden_id, e.id, e.day.isoformat(), e.kind, e.about, e.value, e.word, e.note,
+                  now + i) for i, e in enumerate(entries)])
+
+    def take_out(self, garden_id: str, entry: str, *, back: bool = False) -> bool:
+        """Take an entry out, or put it back; whether there is one of that id."""
+        with self.database.write() as db:
+            changed = db.execute("UPDATE log SET gone = ? WHERE garden_id = ? AND id = ?",
+                                 (0 if back else 1, garden_id, entry))
+            return changed.rowcount > 0
+
+
+def _entry(row: sqlite3.Row) -> Entry:
+    return Entry(row["id"], dt.date.fromisoformat(row["day"]), row["kind"], row["about"],
+                 row["value"], row["word"], row["note"])

@@ -1,0 +1,62 @@
+"""Keep on a phone: the five entries, and advice that changes the timer."""
+
+import datetime as dt
+
+from playwright.sync_api import expect
+
+KEEP = "/g/plot-27/keep"
+
+
+def log(page, button, **filled):
+    page.get_by_role("link", name=button, exact=True).click()
+    for label, text in filled.items():
+        if label == "word":
+            page.locator("#entry .words label", has_text=text).click()
+        elif label == "day":
+            page.get_by_label("Day").fill(text)
+        else:
+            page.locator("#log-typed").fill(text)
+    page.get_by_role("button", name="Log it").click()
+    page.wait_for_url("**/keep?view=log")
+
+
+def test_the_five_entries_on_a_phone_and_advice_that_changes_the_timer(site, watched):
+    page = watched.page
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(site + KEEP)
+    watched.axe()
+    for link in page.locator(".five a").all():
+        assert link.bounding_box()["height"] >= 60
+    log(page, "Tank dip", typed="45 cm")
+    log(page, "Jug or meter", typed="30 L/h")
+    log(page, "Rain", typed="4 mm")
+    log(page, "Leaf signs", word="well")
+    for ago in (6, 3):
+        log(page, "Soil feel", word="muddy",
+            day=(dt.date.today() - dt.timedelta(days=ago)).isoformat())
+    expect(page.locator("table.log tbody tr")).to_have_count(6)
+    with page.expect_navigation():
+        page.get_by_role("button", name="runs longer by").click()
+    expect(page.locator("table.log tbody tr").first).to_contain_text("Timer changed")
+    page.get_by_role("link", name="Soil feel", exact=True).click()
+    watched.axe()
+    page.goto(f"{site}/g/plot-27/time?view=zones")
+    page.locator("#measures summary").click()
+    expect(page.locator("#l-zones-zone-bed-1-longer")).to_have_value("−10 %")
+
+
+def test_a_bad_dip_is_said_beside_it_and_put_right(site, watched):
+    page = watched.page
+    watched.refusals_expected = True
+    page.goto(f"{site}/g/kiln-yard/keep?asked=dip")
+    page.locator("#log-typed").fill("half")
+    page.get_by_role("button", name="Log it").click()
+    expect(page.locator("#log-err")).to_contain_text("“half”")
+    expect(page.locator("#log-typed")).to_have_value("half")
+    watched.axe()
+    page.locator("#log-typed").fill("40 cm")
+    page.get_by_role("button", name="Log it").click()
+    expect(page.locator("table.log")).to_contain_text("40")
+    page.get_by_role("button", name="Take out").click()
+    page.get_by_role("button", name="Put it back").click()
+    expect(page.locator("table.log tbody tr")).to_have_count(1)
