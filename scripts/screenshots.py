@@ -15,7 +15,7 @@ KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
 SHOTS = [
     ("home", "/", BENCH), ("first-pour", "/first-pour", BENCH), ("place", f"{KILN}/place", BENCH),
     ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
-    ("store", f"{PLOT}/store", BENCH), ("store-marking", f"{KILN}/store?view=marking", BENCH),
+    ("store", f"{PLOT}/store", BENCH),
     ("grow", f"{KILN}/grow", BENCH),
     ("grow-wicking", f"{KILN}/grow?view=wicking", BENCH),
     ("lay", f"{KILN}/lay?sel=plots/bed-3", BENCH),
@@ -25,7 +25,8 @@ SHOTS = [
     ("time", f"{KILN}/time", BENCH), ("time-watch", f"{PLOT}/time?view=watch", BENCH),
     ("prove", f"{PLOT}/prove?view=thirst", BENCH),
     ("prove-away", f"{KILN}/prove?view=away&day=07-10", BENCH),
-    ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build", PHONE),
+    ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build?view=steps", PHONE),
+    ("keep-phone", f"{PLOT}/keep?asked=dip", PHONE),
 ]
 
 

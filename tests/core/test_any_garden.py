@@ -86,7 +86,7 @@ VALUES = st.sampled_from([None, "", "x", "bed-2", "z1-c1", "zone-bed-2", -1, 0, 
                           True, [], {}, "DELETE", "TWICE"])
 
 
-@settings(deadline=None, max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(deadline=None, max_examples=25, suppress_health_check=list(HealthCheck))
 @given(st.sampled_from(PLACES), VALUES)
 def test_a_file_with_anything_changed_is_opened_or_refused(place, value):
     tree = json.loads(json.dumps(TREE))

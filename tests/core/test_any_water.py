@@ -20,7 +20,7 @@ from euhydra.web.panes import VIEWS
 from gardens import poured
 
 LIBRARY = load_library()
-SLOW = settings(deadline=None, max_examples=8, suppress_health_check=list(HealthCheck))
+SLOW = settings(deadline=None, max_examples=6, suppress_health_check=list(HealthCheck))
 BASE = SetValue("site/years", 5).apply(poured(LIBRARY, pots=3), LIBRARY)
 ADDED = st.lists(st.sampled_from(["roof", "tap", "well", "drain", "store", "joint", "spot", "pots",
                                   "rain-garden", "wet-area", "roofs/roof/downspouts"]),

@@ -100,7 +100,7 @@ PATHS = st.sampled_from([
     "plots/bed-1/plantings/p1", "zones/zone-bed-1", "plots", "", "//", "site", "line:x"])
 
 
-@settings(deadline=None, max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(deadline=None, max_examples=25, suppress_health_check=list(HealthCheck))
 @given(st.sampled_from([*sorted(DEEDS), "draw:tree", "draw:gutter", "draw:spot", "draw:well",
                         "draw:joint", "draw:crop", "turn:30", "anew:all", "align:east",
                         "spread:east", "fitting:valve", "fitting:flush-end"]),

@@ -80,7 +80,7 @@ def test_a_record_that_is_not_kept_is_refused(client):
     assert client.get(f"{PLOT}/place?view=file&read=nonsense").status_code == 200
 
 
-@settings(deadline=None, max_examples=30, suppress_health_check=list(HealthCheck))
+@settings(deadline=None, max_examples=20, suppress_health_check=list(HealthCheck))
 @given(st.one_of(st.binary(max_size=300), st.text(max_size=300).map(
     lambda t: ("date,rain,tmin,tmax\n" + t).encode("utf-8", "replace"))))
 def test_no_upload_breaks_the_server(client, body):
@@ -142,7 +142,7 @@ def everything(library, tmp_path_factory):
     return client, paths
 
 
-@settings(deadline=None, max_examples=40, suppress_health_check=list(HealthCheck))
+@settings(deadline=None, max_examples=25, suppress_health_check=list(HealthCheck))
 @given(st.data())
 def test_anything_typed_in_any_field_is_kept_or_refused_in_words(everything, data):
     client, paths = everything

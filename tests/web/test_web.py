@@ -209,7 +209,7 @@ def test_a_garden_goes_out_and_comes_in_again(client, gardens):
 
 
 @pytest.mark.parametrize(("method", "path", "status"), [
-    ("get", "/g/none/push", 404), ("get", f"{KILN}/keep", 404), ("get", "/nothing", 404),
+    ("get", "/g/none/push", 404), ("get", f"{KILN}/moon", 404), ("get", "/nothing", 404),
     ("get", f"{KILN}/push?view=%00&zone=x&level=9&month=77&since=99999999999&try=a", 200),
     ("get", f"{KILN}/push?since=123456", 200), ("post", f"{KILN}/edit", 422),
     ("post", "/g/none/undo", 404), ("put", "/first-pour", 405), ("post", "/import", 422),

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from euhydra.core import storage
 from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.garden.model import Garden, Line, Zone
 from euhydra.core.hydraulics.build import curve_points, zone_network
 from euhydra.core.hydraulics.network import Join, Network, Solution
 from euhydra.core.hydraulics.pumps import curve_of
@@ -235,8 +236,33 @@ def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float
 
 
 def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float) -> float:
-    raised = stand_edit(zone.source, stand_m).apply(garden, library)
+    raised = _raised(garden, zone, stand_m)
     return solve_zone(raised, library, zone, water_levels(raised, zone.source)["low"]).short_m
+
+
+def _raised(garden: Garden, zone: Zone, stand_m: float) -> Garden:
+    """The garden with a zone's store on another stand and its pipes as they lie.
+
+    As the edit makes it, without laying every line anew: only where the zone's pipe leaves the
+    store moves.
+    """
+    store = garden.store_of(zone.source)
+    source = next(line.start for line in garden.lines if line.zone == zone.id)
+    level = {n.id: n.z_m for n in garden.nodes}
+    up = level[source] + stand_m - store.stand_m
+
+    def length_m(line: Line) -> float:
+        fell = level[line.end] - level[source]
+        along = math.sqrt(max(line.length_m**2 - fell**2, 0.0))
+        return round(math.hypot(along, level[line.end] - up), 4)
+
+    return garden.model_copy(update={
+        "stores": tuple(s.model_copy(update={"stand_m": stand_m}) if s.id == store.id else s
+                        for s in garden.stores),
+        "nodes": tuple(n.model_copy(update={"z_m": round(up, 4)}) if n.id == source else n
+                       for n in garden.nodes),
+        "lines": tuple(x.model_copy(update={"length_m": length_m(x)}) if x.start == source else x
+                       for x in garden.lines)})
 
 
 def stand_edit(store: str, stand_m: float) -> SetValue:
