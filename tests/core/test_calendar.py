@@ -3,12 +3,16 @@
 import datetime as dt
 from itertools import pairwise
 
+import pytest
 from icalendar import Calendar
 
 from euhydra.core.assess import assess
 from euhydra.core.calendar import cards, clock, due
 from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.file import from_json
+from euhydra.core.pumping import FitPump
 from euhydra.core.season.build import first_hours
+from euhydra.data import garden_text
 from euhydra.exports.ics import calendar_ics
 
 
@@ -66,3 +70,24 @@ def test_a_garden_without_frost_and_one_by_hand_have_a_calendar_too(kiln):
     keys = {d.key for d in due(assess(garden, kiln.tables))}
     assert not keys & {"timer-in", "timer-out"}
     assert any(k.startswith("timer-") for k in keys)
+
+
+def test_care_falls_due_for_what_the_garden_has_and_for_nothing_else(kiln, library):
+    keys = {d.key for d in due(kiln)}
+    assert {"gutters-spring", "gutters-autumn", "tank-cleaning", "mulch-laundry"} <= keys
+    assert not {k for k in keys if k.startswith(("pump-check", "lint-"))}
+    drum = kiln.garden.drains[0].model_copy(update={"school": "drum"})
+    pumped = FitPump("barrels", "barrel").apply(
+        kiln.garden.model_copy(update={"drains": (drum,)}), library)
+    more = {d.key for d in due(assess(pumped, library))}
+    assert "pump-check" in more
+    assert sum(k.startswith("lint-") for k in more) == 13
+    balcony = assess(from_json(garden_text("balcony"), library), library)
+    assert not {d.key for d in due(balcony)} & {"gutters-spring", "tank-cleaning"}
+
+
+@pytest.mark.parametrize(("last", "first"), [("01-03", "12-30"), ("", ""), ("04-24", "10-19")])
+def test_every_day_is_one_whatever_the_frosts(kiln, library, last, first):
+    site = kiln.garden.site.model_copy(update={"last_frost": last, "first_frost": first})
+    for each in due(assess(kiln.garden.model_copy(update={"site": site}), library)):
+        assert dt.date.fromisoformat(f"2001-{each.day}")

@@ -98,3 +98,14 @@ def test_what_falls_due_is_on_the_care_view(client):
 @pytest.mark.parametrize("asked", ["moon", "entry:moon", "out:", "dip", "changed", "<b>"])
 def test_whatever_is_asked_for_is_answered(client, asked):
     assert client.get(f"{KILN}/keep", params={"asked": asked}).status_code == 200
+
+
+def test_troubles_are_those_that_the_garden_can_have(client):
+    def seen(garden):
+        return client.get(f"/g/{garden}/keep?view=trouble").text
+
+    assert "float valve never shuts" in seen("kiln-yard")
+    assert "float valve never shuts" not in seen("balcony")
+    assert "hums and moves no water" not in seen("kiln-yard")
+    client.post(f"{KILN}/things", data={"add": "pump", "station": "push"})
+    assert "hums and moves no water" in seen("kiln-yard")

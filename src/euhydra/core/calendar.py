@@ -11,6 +11,10 @@ from euhydra.core.stations.time import rhythm
 from euhydra.core.timing import Setting
 
 BEFORE_FROST_DAYS, AFTER_FROST_DAYS = 7, 3  # common practice: before the first hard one
+# Where there is no frost; how long before it the season is made ready; all from memory.
+SPRING, AUTUMN, SPRING_BEFORE_DAYS = "04-01", "10-15", 14
+FLUSH_DAYS, FLUSHES = 60, 3
+LINT_DAYS, LINTS = 14, 13  # common practice: lint blocks drip in two weeks
 
 
 @dataclass(frozen=True)
@@ -61,7 +65,7 @@ def clock(hour: float) -> str:
 
 def due(r: Reckoning) -> tuple[Due, ...]:
     """Everything that falls due, through the year."""
-    return tuple(sorted([*_timer(r), *_frost(r), *_filters(r)], key=lambda d: d.day))
+    return tuple(sorted([*_timer(r), *_frost(r), *_filters(r), *_care(r)], key=lambda d: d.day))
 
 
 def _timer(r: Reckoning) -> list[Due]:
@@ -85,7 +89,7 @@ def _frost(r: Reckoning) -> list[Due]:
         found.append(Due("timer-in", _days_from(site.first_frost, -BEFORE_FROST_DAYS),
                          "Timer indoors, barrels and lines drained",
                          "Before the first hard frost: take the timer in, open the flush ends, "
-                         "drain filter and barrels, cap the diverter."))
+                         "drain filter and barrels, cap the diverter." + _soakers(r)))
     if site.last_frost:
         found.append(Due("timer-out", _days_from(site.last_frost, AFTER_FROST_DAYS),
                          "Timer out, with fresh batteries",
@@ -98,6 +102,45 @@ def _filters(r: Reckoning) -> list[Due]:
     months = sorted({s.month for z in r.timed_zones for s in r.settings[z.id]})
     return [Due(f"filter-{m + 1:02d}", f"{m + 1:02d}-15", "Rinse the filters",
                 "One a zone. Open the flush ends at the same time.") for m in months]
+
+
+def _soakers(r: Reckoning) -> str:
+    beds = [p.name for p in r.garden.plots if p.method == "soaker"]
+    return (" Soakers come indoors, each labelled with its bed: " + ", ".join(beds) + "."
+            if beds else "")
+
+
+def _care(r: Reckoning) -> list[Due]:
+    """What keeps roofs, stores, pumps and drains sound: before the season, in it, and after."""
+    garden, found = r.garden, []
+    spring = _days_from(garden.site.last_frost or SPRING, -SPRING_BEFORE_DAYS)
+    autumn = _days_from(garden.site.first_frost or AUTUMN, -BEFORE_FROST_DAYS)
+    if garden.roofs:
+        found += [Due(f"gutters-{when}", day, "Clear the gutters, look at guards and screens",
+                      "Leaves clog the diverter; an unused hole is a way in for mosquitoes. "
+                      "Someone holds the ladder.") for when, day in (("spring", spring),
+                                                                     ("autumn", autumn))]
+    if any(roof.first_flush_mm > 0 for roof in garden.roofs):
+        found += [Due(f"first-flush-{n}", _days_from(spring, n * FLUSH_DAYS),
+                      "Empty and rinse the first flush", "See that its drip still runs: a full "
+                      "chamber turns nothing away.") for n in range(FLUSHES)]
+    if garden.stores:
+        found.append(Due("tank-cleaning", spring, "Clean the barrels",
+                         "With the least water in them: tip or siphon out what lies on the floor, "
+                         "rinse, shut the lids. A full barrel is too heavy to move."))
+    if garden.lifts:
+        found.append(Due("pump-check", spring, "Look at the pump",
+                         "Rinse its foot and strainer, try the float, prime it if it stands dry, "
+                         "and test the residual-current device."))
+    for drain in garden.drains:
+        if drain.school == "drum":
+            found += [Due(f"lint-{drain.id}-{n}", _days_from(spring, n * LINT_DAYS),
+                          f"{drain.name}: lint out of the filter, ends rinsed",
+                          "Lint blocks drip in weeks.") for n in range(LINTS)]
+        else:
+            found.append(Due(f"mulch-{drain.id}", spring, f"{drain.name}: fresh chips",
+                             "Chips rot: top the basins up, and keep the pipe's end clear."))
+    return found
 
 
 def _days_from(day: str, by: int) -> str:

@@ -45,5 +45,6 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("steps", "Step by step", build.how),
               View("heads", "Head assemblies", build.heads),
               View("cuts", "Cut list", build.cuts)),
-    "keep": (View("log", "The log", keep.log), View("care", "What falls due", keep.care)),
+    "keep": (View("log", "The log", keep.log), View("care", "What falls due", keep.care),
+             View("trouble", "When something is wrong", keep.trouble)),
 }

@@ -9,6 +9,7 @@ from euhydra.core import units
 from euhydra.core.calendar import due
 from euhydra.core.log.entries import FIVE, KINDS, Entry, things_of
 from euhydra.core.stations.keep import coming
+from euhydra.core.troubles import troubles_of
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Pane, Table
 
@@ -63,3 +64,11 @@ def care(sheet: Sheet) -> list[Pane]:
             if soon else Pane(words="Nothing falls due in the next two weeks."),
             Pane(table=Table("Through the year", ("Day", "What", "How"), tuple(
                 (units.show_month_day(d.day), d.title, d.words) for d in due(a))))]
+
+
+def trouble(sheet: Sheet) -> list[Pane]:
+    """What is seen, what it means, what to do."""
+    return [Pane(table=Table("When something is wrong (common practice)", (
+        "What is seen", "What it most often means", "What to do"), tuple(
+            (t.seen, t.means[0].upper() + t.means[1:] + ".", t.do)
+            for t in troubles_of(sheet.garden))))]

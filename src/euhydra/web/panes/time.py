@@ -39,7 +39,9 @@ def week(sheet: Sheet) -> list[Pane]:
     months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
                                   for m in range(12)))
     keys = ("timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm")
-    return [bar(sheet, *((key, "Time") for key in keys)), Pane(links=months),
+    return [bar(sheet, *((key, "Time") for key in keys)),
+            Pane(words="With 0 days between runs the ground is watered as seldom as its roots "
+                 "bridge; pots and seedlings always are."), Pane(links=months),
             Pane(drawing=draw_time.week(sheet))]
 
 
