@@ -8,7 +8,7 @@ from functools import cached_property
 from euhydra.core import parts, push, storage, storm, timing, wetted
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics.build import pipe_litres
-from euhydra.core.season import Season, season_steps
+from euhydra.core.season import Season, run_season, season_steps
 from euhydra.core.season.build import world_of
 from euhydra.core.water_years import WaterYears
 
@@ -103,10 +103,7 @@ class Reckoning(WaterYears):
     @cached_property
     def season(self) -> Season:
         """Every day of every year with the timer as it is really set."""
-        for _ in self.season_run():
-            pass
-        season: Season = self.__dict__["season"]
-        return season
+        return run_season(world_of(self))
 
     def season_run(self) -> Iterator[float]:
         """Run the season, if it is not yet, telling what share is done. Left early it is not."""

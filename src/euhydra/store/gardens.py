@@ -41,6 +41,12 @@ class Listed:
     changed_at: str
 
 
+def require_garden(db: sqlite3.Connection, garden_id: str) -> None:
+    """Raise :class:`NoSuchGarden` unless there is one of that id."""
+    if db.execute("SELECT 1 FROM garden WHERE id = ?", (garden_id,)).fetchone() is None:
+        raise NoSuchGarden(garden_id)
+
+
 class Gardens:
     """The gardens in a database."""
 

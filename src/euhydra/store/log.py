@@ -10,7 +10,7 @@ from collections.abc import Iterable
 
 from euhydra.core.log import Entry
 from euhydra.store.database import Database
-from euhydra.store.gardens import NoSuchGarden
+from euhydra.store.gardens import require_garden
 
 
 def fresh_id() -> str:
@@ -39,8 +39,7 @@ class Log:
         """
         now = time.time_ns() // 1_000_000
         with self.database.write() as db:
-            if db.execute("SELECT 1 FROM garden WHERE id = ?", (garden_id,)).fetchone() is None:
-                raise NoSuchGarden(garden_id)
+            require_garden(db, garden_id)
             db.executemany(
                 "INSERT INTO log (garden_id, id, day, kind, about, value, word, note, first_ms)"
                 " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)"

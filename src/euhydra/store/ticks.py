@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from euhydra.store.database import Database
-from euhydra.store.gardens import NoSuchGarden
+from euhydra.store.gardens import require_garden
 
 
 @dataclass(frozen=True)
@@ -37,8 +37,7 @@ class Ticks:
         Raises :class:`~euhydra.store.gardens.NoSuchGarden`.
         """
         with self.database.write() as db:
-            if db.execute("SELECT 1 FROM garden WHERE id = ?", (garden_id,)).fetchone() is None:
-                raise NoSuchGarden(garden_id)
+            require_garden(db, garden_id)
             db.executemany(
                 "INSERT INTO tick (garden_id, step, done, said_ms) VALUES (?, ?, ?, ?)"
                 " ON CONFLICT (garden_id, step) DO UPDATE"
