@@ -5,10 +5,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from euhydra.core.assess import assess
+from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.buying import UNPRICED, SetHolding
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.file import from_json, to_json
-from euhydra.core.parts import PartLine, cost_of
+from euhydra.core.marking import marks
+from euhydra.core.parts import PartLine, cost_of, parts_list
+from gardens import poured
 
 
 def line_of(a, key):
@@ -50,3 +53,41 @@ def test_all_there_is_said(kiln):
         a = a.after(SetHolding(part.id, have=part.quantity))
     assert "is there" in a.station("build").verdict.show("metric")
     assert cost_of(a.parts) == 0
+
+
+def test_two_combs_ten_pots_and_three_barrels_equal_the_hand_count(library):
+    """Counted with a pencil on the plan: three rows of 2.3 m a bed, ten pots in a row."""
+    beds = tuple(BedAnswer(length_m=2.4, width_m=1.2, group="fruiting") for _ in range(2))
+    garden = poured(library, beds=beds, pots=10, barrels=3)
+    count = {p.key: p.quantity for p in parts_list(garden, library) if p.key != "tube"}
+    hand = {
+        "barrel": 3, "stand": 1, "bottom-link": 2, "overflow": 1, "child-lock": 3, "diverter": 1,
+        "screen": 3 + 1,  # a barrel each, and the overflow
+        "timer": 2, "filter": 2, "adapter": 2, "splitter": 1, "thread-adapter": 1, "label": 2,
+        "tee": 1 + 2 * 2,  # where the pipe parts to the beds; two on each header
+        "flush-end": 2 * 3 + 1,  # every row, and the pots' pipe
+        "dripper": 10, "end-plug": 1, "punch-barb": 1,
+        "mix": 4,  # 10 × 0.9 × π/4 × 0.3² × 0.3 m³ = 191 L
+        "spare-dripper": 2}
+    assert {key: count.get(key) for key in hand} == hand
+    tubes = {p.name: p for p in parts_list(garden, library) if p.key == "tube"}
+    drip = tubes[library.tubes["dripline"].name]
+    assert drip.quantity == 15  # 6 × 2.3 m = 13.8 m and a twentieth, up to whole metres
+    assert (drip.rolls, drip.offcut_m) == (1, 15)
+
+
+def test_rolls_cover_what_is_to_buy_and_no_roll_is_bought_in_vain(kiln):
+    for part in kiln.parts:
+        if part.rolls:
+            assert 0 <= part.offcut_m < part.roll_m
+            assert part.rolls * part.roll_m == pytest.approx(part.to_buy + part.offcut_m)
+        else:
+            assert part.roll_m == 0 or part.to_buy == 0
+
+
+def test_a_hole_saw_for_every_size_that_is_drilled(kiln):
+    sizes = {round(m.drill_mm) for s in kiln.garden.stores for m in marks(kiln.garden, s)
+             if m.drill_mm > 0}
+    saws = {p.name for p in kiln.parts if p.key == "hole-saw"}
+    assert saws == {f"Hole saw, {bore} mm" for bore in sizes}
+    assert all(p.need == "tool" for p in kiln.parts if p.key == "hole-saw")

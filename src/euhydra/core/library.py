@@ -121,7 +121,7 @@ class Crop(Row):
 class Tube(Row):
     """A pipe: true bore and size it is sold by, mm; the outlet built in, if any, at its spacing.
 
-    ``price`` is a metre's, from an invented price book.
+    ``roll_m`` is the roll it is sold in; ``price`` is a metre's, from an invented price book.
     """
 
     bore_mm: float
@@ -129,6 +129,7 @@ class Tube(Row):
     outlet: str
     outlet_spacing_m: float
     longest_run_m: float
+    roll_m: float
     price: float
 
 

@@ -9,13 +9,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from euhydra.core.garden.buying import UNPRICED, Holding
-from euhydra.core.garden.model import Drain, Garden, Lift, Store, Zone
+from euhydra.core.garden.model import POTTED, Drain, Garden, Lift, Store, Wicking, Zone
 from euhydra.core.laying.work import stem
 from euhydra.core.library import Library
+from euhydra.core.marking import marks
+from euhydra.core.thirst import mix_l
 from euhydra.core.threads import own_head, reducers
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
 PEG_EVERY_M = 1.0
+NEEDS = ("must", "optional", "tool")
+SACK_L, BAG_L, PEBBLES_M = 50.0, 10.0, 0.05  # common practice
+OUTLETS_A_SPARE, LEAST_SPARE = 20, 2  # from memory
 HOSE_VALVE = "Shut-off valve, hose thread"
 VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
 
@@ -25,7 +30,8 @@ class PartLine:
     """So many of a thing. ``quantity`` is pieces, or metres when ``sold_by`` is "metre".
 
     ``price`` is a piece's or a metre's: the gardener's own where ``own_price`` says so, else from
-    an invented price book; they ``have`` so many already.
+    an invented price book; they ``have`` so many already. ``roll_m`` is the roll that a
+    pipe is sold in (0: none).
     """
 
     id: str
@@ -38,11 +44,22 @@ class PartLine:
     price: float
     have: float = 0.0
     own_price: bool = False
+    roll_m: float = 0.0
 
     @property
     def to_buy(self) -> float:
         """How much is still to be bought."""
         return max(self.quantity - self.have, 0.0)
+
+    @property
+    def rolls(self) -> int:
+        """Rolls to buy; 0 where it is not sold in rolls."""
+        return math.ceil(self.to_buy / self.roll_m - 1e-9) if self.roll_m > 0 else 0
+
+    @property
+    def offcut_m(self) -> float:
+        """What is left over of the last roll."""
+        return self.rolls * self.roll_m - self.to_buy if self.rolls else 0.0
 
     @property
     def cost(self) -> float:
@@ -70,9 +87,11 @@ def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     for lift in garden.lifts:
         _pump_parts(count, garden, lift)
     _line_parts(count, garden)
+    _mix_parts(count, garden)
+    _tools(count, garden)
     held = {holding.id: holding for holding in garden.holdings}
     return tuple(sorted((_noted(line, held.get(line.id)) for line in count.lines()),
-                        key=lambda part: part.need != "must"))
+                        key=lambda part: NEEDS.index(part.need)))
 
 
 def _noted(line: PartLine, holding: Holding | None) -> PartLine:
@@ -123,8 +142,10 @@ class _Count:
             part = self.library.parts[key]
             if part.sold_by == "metre":
                 quantity = math.ceil(quantity * PIPE_SPARE)
+            roll = next((t.roll_m for t in self.library.tubes.values() if t.name == name), 0.0)
             out.append(PartLine(part_id(key, name), key, name, quantity, part.sold_by, part.need,
-                                reason or part.reason, price))
+                                reason or part.reason, price,
+                                roll_m=roll if key == "tube" else 0.0))
         return out
 
 
@@ -254,6 +275,10 @@ def _line_parts(count: _Count, garden: Garden) -> None:
             continue
         kind = count.library.outlets[run.kind]
         count.add("dripper", run.points * run.each, kind.name, price=kind.price)
+    loose_outlets = sum(run.points * run.each for run in garden.outlets
+                if not count.library.tubes[lines[run.line].tube].outlet)
+    if loose_outlets:
+        count.add("spare-dripper", max(LEAST_SPARE, math.ceil(loose_outlets / OUTLETS_A_SPARE)))
     count.add("peg", math.ceil(pegged / PEG_EVERY_M))
     for fitting in garden.fittings:
         if fitting.hand and fitting.kind in HAND_PARTS:
@@ -262,6 +287,36 @@ def _line_parts(count: _Count, garden: Garden) -> None:
     count.add("plugged-tee", max(kinds["plugged-tee"], 1))
     for key in ("tee", "elbow", "flush-end"):
         count.entries = {k: v for k, v in count.entries.items() if k[0] != key or v[0] > 0}
+
+
+def _mix_parts(count: _Count, garden: Garden) -> None:
+    """Mix for everything in pots, by volume, and the pebbles under float-valve pots."""
+    litres: dict[str, float] = {}
+    pebbles = 0.0
+    for plot in garden.plots:
+        if isinstance(plot, POTTED):
+            litres[plot.soil] = litres.get(plot.soil, 0.0) + mix_l(plot)
+        if isinstance(plot, Wicking) and plot.kind == "float-pots":
+            pebbles += plot.count * math.pi / 4 * plot.diameter_m**2 * PEBBLES_M * 1000
+    for soil, total in litres.items():
+        count.add("mix", math.ceil(total / SACK_L),
+                  f"{count.library.soils[soil].name}, sacks of {SACK_L:.0f} L")
+    if pebbles:
+        count.add("pebbles", math.ceil(pebbles / BAG_L))
+
+
+def _tools(count: _Count, garden: Garden) -> None:
+    """What is used and may be borrowed, each hole saw by its size."""
+    bores = {round(m.drill_mm) for store in garden.stores for m in marks(garden, store)
+             if m.drill_mm > 0}
+    for bore in sorted(bores):
+        count.add("hole-saw", 1, f"Hole saw, {bore} mm")
+    if garden.stores:
+        count.add("spirit-level")
+    count.add("pipe-cutter")
+    if any(line.role == "quarter-inch" for line in garden.lines):
+        count.add("punch")
+    count.add("jug")
 
 
 def _tube_reason(tube: str) -> str:

@@ -6,7 +6,7 @@ from typing import Any
 
 from euhydra.core import units
 from euhydra.core.assess import Assessment
-from euhydra.core.parts import PartLine, cost_of, cut_list
+from euhydra.core.parts import NEEDS, PartLine, cost_of, cut_list
 from euhydra.core.steps import steps
 from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
@@ -28,6 +28,7 @@ def shopping(a: Assessment, system: System) -> dict[str, Any]:
     """The list as a page shows it."""
     def row(p: PartLine) -> dict[str, Any]:
         return {"id": p.id, "name": p.name, "reason": p.reason, "own_price": p.own_price,
+                "rolls": _rolls(p, system),
                 "needed": _amount(p, p.quantity, system), "have": _amount(p, p.have, system),
                 "to_buy": _amount(p, p.to_buy, system), "there": p.to_buy <= 0,
                 "price": units.show(p.price, "money", system),
@@ -36,9 +37,10 @@ def shopping(a: Assessment, system: System) -> dict[str, Any]:
     lists = [{"need": need, "title": title,
               "rows": [row(p) for p in a.parts if p.need == need],
               "cost": units.show(cost_of(a.parts, need), "money", system)}
-             for need, title in (("must", "Must have"), ("optional", "Optional"))]
+             for need, title in (("must", "Must have"), ("optional", "Optional"),
+                                 ("tool", "Tools, bought or borrowed"))]
     return {"lists": lists, "total": units.show(
-        cost_of(a.parts) + cost_of(a.parts, "optional"), "money", system)}
+        sum(cost_of(a.parts, need) for need in NEEDS), "money", system)}
 
 
 def how(sheet: Sheet) -> list[Pane]:
@@ -62,6 +64,13 @@ def cuts(sheet: Sheet) -> list[Pane]:
                  for cut in cut_list(sheet.garden, sheet.assessment.library))
     return [Pane(table=Table("Cut list, true lengths", ("Pipe", "Length", "Pieces", "For"), rows,
                              frozenset({1, 2})))]
+
+
+def _rolls(part: PartLine, system: System) -> str:
+    if not part.rolls:
+        return ""
+    roll, left = (units.show(m, "length", system, 0) for m in (part.roll_m, part.offcut_m))
+    return f"{part.rolls} × {roll}, {left} left over"
 
 
 def _amount(part: PartLine, quantity: float, system: System) -> str:
