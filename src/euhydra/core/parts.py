@@ -63,8 +63,8 @@ class PartLine:
 
     @property
     def cost(self) -> float:
-        """What that costs."""
-        return self.to_buy * self.price
+        """What that costs, pipe by the whole roll."""
+        return (self.to_buy + self.offcut_m) * self.price
 
 
 def cost_of(parts: Sequence[PartLine], need: str = "must") -> float:
