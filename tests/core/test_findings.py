@@ -60,6 +60,7 @@ CASES = [
                                                      "edits": [("window_h", 24.0)]}),
     ("time.seldom", {"fall_m": 3.0, "edits": [("timer", "weekday-ball"), ("every_days", 7.0)]},
      {"fall_m": 3.0, "edits": [("every_days", 1.0)]}),
+    ("time.pulses", {"edits": [("opens", "pulses")]}, {"edits": [("opens", "evening")]}),
     ("time.falling-level", {"fall_m": 0.2}, {"fall_m": 5.0}),
     ("prove.thirst", {"barrels": 1, "climate": "mediterranean"}, {"barrels": 1, "tap": True}),
     ("prove.tap", {"tap": True}, {}),

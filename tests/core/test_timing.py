@@ -8,6 +8,7 @@ from euhydra.core.assess import assess
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.season.build import first_hours
 from euhydra.core.timing import MonthNeed, settings
+from gardens import poured
 
 
 def need(minutes_a_day: float, gap_h: float) -> tuple[MonthNeed, ...]:
@@ -139,3 +140,16 @@ def test_an_evening_start_moves_every_run_and_is_weighed(kiln, library):
     assert "time.evening" not in told(kiln)
     assert told(evening)["time.evening"].remedies[0].edit.apply(
         evening.garden, library) == kiln.garden
+
+
+@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "multi-ball"])
+def test_pulses_part_the_day_and_give_no_less(library, timer):
+    garden = SetValue("timer", timer).apply(poured(library, fall_m=3.0), library)
+    plain, pulsed = (assess(g, library) for g in (
+        garden, SetValue("opens", "pulses").apply(garden, library)))
+    for zone in pulsed.timed_zones:
+        for one, other in zip(plain.settings[zone.id], pulsed.settings[zone.id], strict=True):
+            assert other.runs_a_week >= max(one.runs_a_week, 14)
+            fill = pulsed.fill_minutes(zone)
+            assert (other.exact_min - fill) * other.runs_a_week == pytest.approx(
+                (one.exact_min - fill) * one.runs_a_week)

@@ -86,7 +86,8 @@ class Reckoning(WaterYears):
                                             [self.thirsts[p] for p in zone.plots],
                                             (1 + self.garden.longer) * (1 + zone.longer) - 1,
                                             self.read_share(zone),
-                                            self.garden.every_days)
+                                            self.garden.every_days,
+                                            pulses=self.garden.opens == "pulses")
                 for zone in self.timed_zones}
 
     def settings_on(self, timer: str) -> dict[str, tuple[timing.Setting, ...]]:

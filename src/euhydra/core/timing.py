@@ -20,6 +20,7 @@ MORE_OFTEN = {1: 2, 2: 3, 3: 4, 4: 7}
 LEAST_EFFICIENCY = 0.5
 MOST_DAYS_BETWEEN = 3
 SEEDLINGS_H = 12.0
+PULSE_H = 6.0  # several short runs from morning to evening, from memory
 LEAST_NEED_L_DAY = 0.05
 LEAST_DAYS = 7  # a plot in season for less of a month keeps the neighbouring month's setting
 
@@ -76,12 +77,13 @@ def fill_minutes(flow_l_h: float, pipe_l: float) -> float:
 
 
 def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
-                read_share: float = 1.0, every_days: float = 0.0) -> tuple[MonthNeed, ...]:
+                read_share: float = 1.0, every_days: float = 0.0, *, pulses: bool = False
+                ) -> tuple[MonthNeed, ...]:
     """Twelve months of what a zone must run, from the plots' net need and the solved flow.
 
     ``longer`` is the share that its gardener adds to every run, ``read_share`` what was read off
     over what is solved; ``every_days`` is how often plots in the ground are watered by their
-    gardener's wish (0: as seldom as roots bridge).
+    gardener's wish (0: as seldom as roots bridge). In ``pulses`` each day is parted.
     """
     share = efficiency(flow)
     needs = []
@@ -94,6 +96,7 @@ def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
         minutes = [_minutes(litres, flow.plot_flow_l_h(p.plot) * read_share)
                    for p, litres in wanted]
         gap = min((_gap_hours(p, month, part, every_days) for p, part in here), default=24.0)
+        gap = min(gap, PULSE_H) if pulses else gap
         needs.append(MonthNeed(month, sum(litres for _, litres in wanted),
                                max(minutes, default=0.0), gap))
     return tuple(needs)

@@ -56,7 +56,7 @@ def report(r: Reckoning) -> StationReport:
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
                                       *_seldom(r, month), *_rounding(r, month),
                                       *_unlike(r, month), *_read(r), *_soaks(r, month),
-                                      *_evening(r, month), *_falling_level(r),
+                                      *_evening(r, month), *_pulses(r, month), *_falling_level(r),
                                       *_always_on(r), _first_weeks(r, month)]))
 
 
@@ -211,6 +211,23 @@ def _evening(r: Reckoning, month: int) -> list[Finding]:
                 ", and soakers keep low leaves wet: mildew." if wet else "."),
             x=Amount(min(float(share), 1.0), "share")),
         (Remedy("morning", Phrase("Open in the morning"), Phrase("leaves dry by day"),
+                SetValue("opens", "morning")),))]
+
+
+def _pulses(r: Reckoning, month: int) -> list[Finding]:
+    """What several short runs a day cost against one."""
+    if r.garden.opens != "pulses" or not r.timed_zones:
+        return []
+    runs = [(s.runs_a_week / 7, r.fill_minutes(z)) for z in r.timed_zones
+            if (s := setting_in(r, z.id, month)) and math.isfinite(s.exact_min)]
+    filling = sum(n * fill for n, fill in runs)
+    return [Finding(
+        "time.pulses", "note", Phrase("In pulses through the day"),
+        say("{n} runs a day, and {m} of them only fill the pipes. Mix and sand that hold little "
+            "stay damp; in beds the wet stays shallow, and roots with it, and low leaves are "
+            "wetted again and again.", n=Amount(sum(n for n, _ in runs), "count"),
+            m=Amount(filling, "minutes")),
+        (Remedy("morning", Phrase("Open in the morning"), Phrase("deep and seldom"),
                 SetValue("opens", "morning")),))]
 
 
