@@ -78,14 +78,18 @@ def test_advice_is_taken_once_and_the_log_says_so(client, gardens):
     after = page(client)
     assert "Timer changed" in after
     assert "keep.longer" not in after
+    assert f",changed,{zone.id}," in client.get(f"{KILN}/export/log.csv").text
 
 
 def test_the_log_goes_out_and_comes_in_once(client):
     for i in range(3):
         put(client, "rain", typed=f"{i + 0.1} mm", day=day(i), note="“quoted”, and more")
     table = client.get(f"{KILN}/export/log.csv").content
+    assert table.decode("utf-8-sig").splitlines()[0].startswith("day,kind,about")
+    assert len(table.splitlines()) == 4
     for garden in ("kiln-yard", "plot-27"):
         client.post(f"/g/{garden}/log/csv", files={"file": ("log.csv", table, "text/csv")})
+        assert "“quoted”, and more" in client.get(f"/g/{garden}/keep").text
         assert client.get(f"/g/{garden}/export/log.csv").content == table
     bad = client.post(f"{KILN}/log/csv", files={"file": ("x.csv", b"\xff\xfe\x00", "text/csv")})
     assert bad.status_code == 422

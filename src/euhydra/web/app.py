@@ -43,8 +43,9 @@ def create_app(gardens: Gardens) -> FastAPI:
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for room in (home, first_pour, files, weather, live, plan, push, devices, build, keep, outdoors,
-                 stations):
+    # Files comes after Keep and Build: its table route would answer for their tables too.
+    for room in (home, first_pour, weather, live, plan, push, devices, build, keep, outdoors,
+                 files, stations):
         app.include_router(room.router)
     app.add_middleware(Guard)
     app.add_exception_handler(NoSuchGarden, _no_garden)
