@@ -191,7 +191,7 @@ def test_by_keyboard_alone(plan):
     page.locator("#draws summary").click()
     page.locator("[data-draw=tree]").press("Enter")
     expect(page.locator(".deeds-on")).to_contain_text("Tree")
-    for _ in range(12):  # one pressed while an edit is on its way waits for it
+    for _ in range(12):  # arrows gather into one move or, pressed slowly, into several
         if page.locator("form[action*='/undo'] button").is_disabled():
             break
         undo(page)

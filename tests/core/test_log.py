@@ -16,6 +16,7 @@ from euhydra.core.log.advice import (
     caught_l_mm,
     drawn_l_day,
     votes,
+    zone_moved,
 )
 from euhydra.core.log.entries import checked
 from euhydra.exports.log_csv import BadTable, as_csv, from_csv
@@ -103,6 +104,8 @@ def test_two_dry_readings_lengthen_the_run_unless_the_roots_hold_no_more(garden,
     assert rules(rare, *dry) & {"keep.longer", "keep.oftener"} == {"keep.oftener"}
     oftener = rare.after(remedy(rare, "keep.oftener", *dry).edit)
     zone = zone_of(rare, "bed-2").id
+    for r, rule in ((rare, "keep.oftener"), (garden, "keep.longer")):
+        assert zone_moved(remedy(r, rule, *dry).key) == zone
     assert oftener.settings[zone][3].runs_a_week > rare.settings[zone][3].runs_a_week
 
 

@@ -125,27 +125,26 @@ def cut_list(garden: Garden, library: Library) -> tuple[Cut, ...]:
 class _Count:
     def __init__(self, library: Library) -> None:
         self.library = library
-        self.entries: dict[tuple[str, str], tuple[float, str, float]] = {}
+        self.entries: dict[tuple[str, str], tuple[float, str, float, float]] = {}
 
     def add(self, key: str, quantity: float = 1, detail: str = "", reason: str = "",
-            price: float | None = None) -> None:
+            price: float | None = None, roll_m: float = 0.0) -> None:
         """``detail`` and ``price`` replace the part's general ones, so unlike ones stay apart."""
         part = self.library.parts[key]
         name = detail or part.name
-        so_far, why, _ = self.entries.get((key, name), (0.0, "", 0.0))
+        so_far, why, *_ = self.entries.get((key, name), (0.0, "", 0.0, 0.0))
         self.entries[key, name] = (so_far + quantity, reason or why,
-                                   part.price if price is None else price)
+                                   part.price if price is None else price, roll_m)
 
     def lines(self) -> list[PartLine]:
         out = []
-        for (key, name), (quantity, reason, price) in self.entries.items():
+        for (key, name), (quantity, reason, price, roll_m) in self.entries.items():
             part = self.library.parts[key]
             if part.sold_by == "metre":
                 quantity = math.ceil(quantity * PIPE_SPARE)
-            roll = next((t.roll_m for t in self.library.tubes.values() if t.name == name), 0.0)
             out.append(PartLine(part_id(key, name), key, name, quantity, part.sold_by, part.need,
                                 reason or part.reason, price,
-                                roll_m=roll if key == "tube" else 0.0))
+                                roll_m=roll_m))
         return out
 
 
@@ -257,7 +256,8 @@ def _line_parts(count: _Count, garden: Garden) -> None:
     pegged = 0.0
     for line in garden.lines:
         laid = count.library.tubes[line.tube]
-        count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price)
+        count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price,
+                  laid.roll_m)
         pegged += line.length_m
     for (wide, narrow), times in sorted(reducers(garden, count.library).items()):
         count.add("reducer", times, f"Reducing coupler, {wide} to {narrow} mm")

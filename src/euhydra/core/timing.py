@@ -20,7 +20,7 @@ MORE_OFTEN = {1: 2, 2: 3, 3: 4, 4: 7}
 LEAST_EFFICIENCY = 0.5
 MOST_DAYS_BETWEEN = 3
 SEEDLINGS_H = 12.0
-PULSE_H = 6.0  # several short runs from morning to evening, from memory
+PULSE_H = 8.0  # morning, noon and evening, from memory
 LEAST_NEED_L_DAY = 0.05
 LEAST_DAYS = 7  # a plot in season for less of a month keeps the neighbouring month's setting
 

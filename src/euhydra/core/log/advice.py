@@ -40,6 +40,11 @@ def advice(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Findi
     return [*found, *held(r, past, today)]
 
 
+def zone_moved(remedy: str) -> str:
+    """The zone whose run a remedy of this log moves, by the remedy's key."""
+    return remedy.partition("-")[2]
+
+
 def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
     """Rain that was logged after a day and up to another."""
     return sum(e.value or 0.0 for e in entries if e.kind == "rain" and after < e.day <= until)

@@ -40,7 +40,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
 def _cost(key: str, name: str, r: Reckoning, need: str) -> Figure:
     bought = sorted((p for p in r.parts if p.need == need and p.cost > 0), key=lambda p: -p.cost)
     return Figure(key, name, Amount(parts.cost_of(r.parts, need), "money"), Working(
-        "what is needed, less what is there, × the price of one", tuple(
+        "what is needed, less what is there, pipe by the whole roll, × the price of one", tuple(
             Term(p.name, Amount(p.cost, "money"), "your price" if p.own_price else "")
             for p in bought), "made-up price book, or your own prices", "from memory"))
 

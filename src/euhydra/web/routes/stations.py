@@ -24,6 +24,7 @@ from euhydra.core.garden.edits import (
 from euhydra.core.garden.measures import measure_at, parse_for, with_choices
 from euhydra.core.garden.things import MAKERS
 from euhydra.core.holiday import MOST_DAYS
+from euhydra.core.log.advice import zone_moved
 from euhydra.core.log.entries import Entry
 from euhydra.core.units import BadEntry
 from euhydra.store.log import fresh_id
@@ -155,18 +156,12 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
 
     answer = kept(request, garden_id, station, make)
     if station == "keep":
-        _logged(request, garden_id)
+        # Into the log too, so that it is known when a run was moved.
+        shelf = shelf_of(request)
+        shelf.log.put(garden_id, [Entry(
+            fresh_id(), dt.date.today(), "changed", zone_moved(remedy.partition(":")[2]),
+            note=shelf.gardens.load(garden_id).title[:400])])
     return answer
-
-
-def _logged(request: Request, garden_id: str) -> None:
-    """Put the change that Keep asked for into the log, so that it is known when a run was moved."""
-    shelf = shelf_of(request)
-    kept = shelf.gardens.load(garden_id)
-    title = kept.title
-    zone = next((z for z in kept.garden.zones if title.startswith(f"{z.name}:")), None)
-    shelf.log.put(garden_id, [Entry(fresh_id(), dt.date.today(), "changed",
-                                    zone.id if zone else "", note=title[:400])])
 
 
 @router.post("/things")
