@@ -3,12 +3,12 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: demo test fuzz screenshots css css-check bench loc lint browser-installed
+.PHONY: letters demo test fuzz screenshots css css-check bench loc lint browser-installed
 
-demo: $(VENV)/.app
+demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
 
-test: $(VENV)/.test browser-installed css-check lint
+test: $(VENV)/.test letters browser-installed css-check lint
 	$(BIN)/python -m pytest -n 2 --dist loadfile
 
 # The property tests with new examples.
@@ -19,7 +19,7 @@ lint: $(VENV)/.test
 	$(BIN)/ruff check src tests scripts
 	$(BIN)/mypy
 
-screenshots: $(VENV)/.test browser-installed
+screenshots: $(VENV)/.test letters browser-installed
 	$(BIN)/python scripts/screenshots.py docs/screenshots
 
 bench: $(VENV)/.test
@@ -53,3 +53,9 @@ $(VENV)/.test: $(VENV)/.app
 
 browser-installed:
 	@command -v chromium >/dev/null || scripts/need.sh chromium
+
+# What sets the letters of the PDFs; the app runs without it.
+letters:
+	@$(BIN)/python -c "import weasyprint" 2>/dev/null || \
+	scripts/need.sh libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 || \
+	echo "PDFs will not be made: Pango is missing."

@@ -1,5 +1,6 @@
 """One picture of each main view, made from the demo garden: ``screenshots.py OUT``."""
 
+import socket
 import subprocess
 import sys
 import tempfile
@@ -8,7 +9,7 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "browser"))
-from conftest import CHROMIUM, FLAGS, free_port
+from conftest import CHROMIUM, FLAGS
 
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
@@ -28,6 +29,13 @@ SHOTS = [
     ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build?view=steps", PHONE),
     ("keep-phone", f"{PLOT}/keep?asked=dip", PHONE),
 ]
+
+
+def free_port() -> int:
+    """A port that nothing listens on."""
+    with socket.socket() as sock:
+        sock.bind(("127.0.0.1", 0))
+        return sock.getsockname()[1]
 
 
 def main(out: Path) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import re
 import socket
 import sys
 from collections.abc import Sequence
@@ -47,6 +48,10 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=text)
         command.add_argument("--port", type=int, default=8017)
         command.add_argument("--db", type=Path, default=None, help="the file gardens are kept in")
+        command.add_argument("--host", default="127.0.0.1", metavar="ADDRESS",
+                             help="listen on another address of this machine: 0.0.0.0 for all")
+        command.add_argument("--at", type=_address, default=None, metavar="URL",
+                             help="where a phone reaches the app, as http://garden.local:8017")
         command.set_defaults(run=run)
     command = commands.add_parser("report", help="the whole reckoning of a garden's file")
     command.add_argument("file", type=Path, metavar="GARDEN.json")
@@ -65,6 +70,14 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _address(text: str) -> str:
+    if not re.fullmatch(r"https?://[a-z0-9.-]+(:\d{1,5})?", text.rstrip("/")):
+        raise argparse.ArgumentTypeError(
+            f"“{text[:60]}” is no such address. It has a scheme, a name and maybe a port: "
+            "http://garden.local:8017")
+    return text.rstrip("/")
+
+
 def _gardens(args: argparse.Namespace) -> Gardens:
     return Gardens(Database(args.db or default_path()), library())
 
@@ -78,13 +91,17 @@ def _serve(args: argparse.Namespace) -> int:
     with socket.socket() as sock:
         sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            sock.bind(("127.0.0.1", args.port))
+            sock.bind((args.host, args.port))
         except (OSError, OverflowError):
             print(f"euhydra: port {args.port} cannot be had; another program may hold it. Choose "
                   "another with --port (make demo PORT=…).", file=sys.stderr)
             return 2
     print(f"Euhydra is at http://localhost:{args.port}/  (Ctrl-C ends it)", flush=True)
-    uvicorn.run(create_app(gardens), host="127.0.0.1", port=args.port, log_level="warning",
+    if args.host != "127.0.0.1":
+        print("There is no password: whoever is in this network can read and change the gardens.",
+              flush=True)
+    at = args.at or f"http://localhost:{args.port}"
+    uvicorn.run(create_app(gardens, at), host=args.host, port=args.port, log_level="warning",
                 server_header=False)
     return 0
 

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-import json
-import socket
-import subprocess
-import sys
+import threading
 import time
-import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+import uvicorn
 from playwright.sync_api import Browser, Page, Response, expect, sync_playwright
+
+from euhydra.cli import add_demo
+from euhydra.data import library
+from euhydra.store.database import Database
+from euhydra.store.gardens import Gardens
+from euhydra.web.app import create_app
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
@@ -21,31 +24,21 @@ expect.set_options(timeout=30_000)  # machines differ: what stands at last is wh
 AXE = (Path(__file__).parent / "axe.min.js").read_text(encoding="utf-8")
 
 
-def free_port() -> int:
-    with socket.socket() as sock:
-        sock.bind(("127.0.0.1", 0))
-        return sock.getsockname()[1]
-
-
 @pytest.fixture(scope="module")
 def site(tmp_path_factory) -> Iterator[str]:
-    """The demo, served from a file of its own."""
-    port = free_port()
-    db = tmp_path_factory.mktemp("site") / "g.sqlite3"
-    server = subprocess.Popen([sys.executable, "-m", "euhydra", "demo", "--port", str(port),
-                               "--db", str(db)], stdout=subprocess.PIPE, text=True)
-    address = f"http://localhost:{port}"
-    assert address in server.stdout.readline()
-    for _ in range(100):
-        try:
-            with urllib.request.urlopen(f"{address}/health") as said:
-                assert json.load(said)["status"] == "ok"
-                break
-        except OSError:
-            time.sleep(0.1)
-    yield address
-    server.terminate()
-    server.wait()
+    """The demo, served from a file of its own; as a process it is in tests/store."""
+    gardens = Gardens(Database(tmp_path_factory.mktemp("site") / "g.sqlite3"), library())
+    add_demo(gardens)
+    server = uvicorn.Server(uvicorn.Config(create_app(gardens), host="127.0.0.1", port=0,
+                                           log_level="warning", server_header=False))
+    thread = threading.Thread(target=server.run)
+    thread.start()
+    while not server.started:
+        assert thread.is_alive()
+        time.sleep(0.02)
+    yield f"http://localhost:{server.servers[0].sockets[0].getsockname()[1]}"
+    server.force_exit = server.should_exit = True
+    thread.join()
 
 
 @pytest.fixture(scope="session")
@@ -110,7 +103,6 @@ def watched(browser) -> Iterator[Watched]:
 def big_garden(tmp_path_factory) -> Path:
     """The file of a garden of 60 beds and over 2,000 outlets."""
     from euhydra.core.garden.file import to_json
-    from euhydra.data import library
     from plans import sixty_beds
 
     path = tmp_path_factory.mktemp("files") / "sixty.json"

@@ -13,12 +13,11 @@ from euhydra.core.log import KINDS, BadEntryOf, Entry
 from euhydra.core.log.advice import (
     STEP,
     advice,
-    caught_l_mm,
-    drawn_l_day,
     votes,
     zone_moved,
 )
 from euhydra.core.log.entries import checked
+from euhydra.core.log.tank import caught_l_mm, drawn_l_day
 from euhydra.exports.log_csv import BadTable, as_csv, from_csv
 from gardens import poured
 

@@ -6,7 +6,8 @@ import csv
 import datetime as dt
 import io
 import re
-from collections.abc import Callable, Sequence
+import zipfile
+from collections.abc import Callable, Mapping, Sequence
 
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, checked, things_of
@@ -15,6 +16,7 @@ COLUMNS = ("day", "kind", "about", "name", "value", "unit", "word", "note", "id"
 # The unit that each kind of quantity has inside; the table holds no other.
 UNITS = {"small": "m", "flow": "L/h", "rain": "mm", "mass": "kg"}
 MOST_ROWS = 20_000
+MOST_UNPACKED = 64 * 2**20
 
 
 class BadTable(ValueError):
@@ -33,6 +35,34 @@ def as_csv(garden: Garden, entries: Sequence[Entry]) -> str:
                          "" if e.value is None else repr(e.value), UNITS.get(kind.unit, ""),
                          e.word, e.note, e.id))
     return out.getvalue()
+
+
+def as_zip(garden: Garden, entries: Sequence[Entry], photos: Mapping[str, bytes]) -> bytes:
+    """The table and its photos in one file; a photo is named by its entry's id."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+        packed.writestr("log.csv", as_csv(garden, entries))
+        for entry, jpeg in photos.items():
+            packed.writestr(f"photos/{entry}.jpg", jpeg, zipfile.ZIP_STORED)
+    return out.getvalue()
+
+
+def from_zip(data: bytes) -> tuple[str, dict[str, bytes]]:
+    """The table and the photos by entry in what :func:`as_zip` made; a table alone has none.
+
+    Raises :class:`BadTable`, or UnicodeDecodeError where the table is not text.
+    """
+    if not zipfile.is_zipfile(io.BytesIO(data)):
+        return data.decode("utf-8-sig"), {}
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            if sum(info.file_size for info in packed.infolist()) > MOST_UNPACKED:
+                raise BadTable(f"Unpacked it is larger than {MOST_UNPACKED // 2**20} MB.")
+            photos = {found[1]: packed.read(name) for name in packed.namelist()
+                      if (found := re.fullmatch(r"photos/([a-z0-9-]{8,40})\.jpg", name))}
+            return packed.read("log.csv").decode("utf-8-sig"), photos
+    except (KeyError, zipfile.BadZipFile, NotImplementedError, RuntimeError, OSError) as error:
+        raise BadTable("It holds no “log.csv” that can be read.") from error
 
 
 def from_csv(text: str, today: dt.date, fresh_id: Callable[[], str]) -> list[Entry]:

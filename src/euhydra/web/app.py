@@ -18,6 +18,7 @@ from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken
 from euhydra.web import pages
 from euhydra.web.benches import Benches
 from euhydra.web.guard import Guard
+from euhydra.web.paper import NoPrinter
 from euhydra.web.routes import (
     build,
     devices,
@@ -27,6 +28,7 @@ from euhydra.web.routes import (
     keep,
     live,
     outdoors,
+    paper,
     plan,
     push,
     stations,
@@ -37,21 +39,26 @@ from euhydra.web.shelf import Shelf
 STATIC = Path(__file__).parent / "static"
 
 
-def create_app(gardens: Gardens) -> FastAPI:
-    """The app over the gardens in one database."""
+def create_app(gardens: Gardens, at: str = "http://localhost:8017") -> FastAPI:
+    """The app over the gardens in one database.
+
+    ``at`` is where it is reached, by a phone too: scheme, name and port, no slash at its end.
+    """
     app = FastAPI(title="Euhydra", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
+    app.state.at = at
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
     for room in (home, first_pour, weather, live, plan, push, devices, build, keep, outdoors,
-                 files, stations):
+                 paper, files, stations):
         app.include_router(room.router)
-    app.add_middleware(Guard)
+    app.add_middleware(Guard, at=at)
     app.add_exception_handler(NoSuchGarden, _no_garden)
     app.add_exception_handler(NoSuchValue, _refused)
     app.add_exception_handler(EditRefused, _refused)
     app.add_exception_handler(BadFile, _refused)
+    app.add_exception_handler(NoPrinter, _no_printer)
     app.add_exception_handler(Overtaken, _overtaken)
     app.add_exception_handler(RequestValidationError, _unread)
     app.add_exception_handler(HTTPException, _http)
@@ -66,6 +73,10 @@ def _no_garden(request: Request, error: Exception) -> HTMLResponse:
 
 def _refused(request: Request, error: Exception) -> HTMLResponse:
     return pages.problem(request, 422, "That cannot be done", str(error))
+
+
+def _no_printer(request: Request, error: Exception) -> HTMLResponse:
+    return pages.problem(request, 501, "No PDF can be made here", str(error))
 
 
 def _unread(request: Request, error: Exception) -> HTMLResponse:

@@ -8,7 +8,9 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 HOSTS = ("localhost", "127.0.0.1", "[::1]")
 LARGEST_BODY = 4 * 1024 * 1024
-LARGEST_WEATHER = 16 * 1024 * 1024  # a hundred years of days with every column
+# A hundred years of days with every column; a photo as a camera makes it.
+LARGEST_FILE = 16 * 1024 * 1024
+FILES = ("/weather", "/log", "/log/csv")
 MOST_DRAINED = 128 * 1024 * 1024
 # The one <style> that Observable Plot puts into its charts; a browser test fails if it changes.
 PLOT_STYLE = "'sha256-jSYQUrW7J0b3jPqhZP9C2Xh1PyJKHKXd4s0fpGGKrww='"
@@ -33,8 +35,9 @@ class Gone(Exception):
 class Guard:
     """ASGI middleware. Refuses foreign hosts (421), cross-site writes (403), large bodies (413)."""
 
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
+    def __init__(self, app: ASGIApp, at: str = "") -> None:
+        """``at`` is the one address besides this machine's own that the app answers under."""
+        self.app, self.at = app, at
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Check, then pass on; add the headers to every answer."""
@@ -44,39 +47,40 @@ class Guard:
         if scope["method"] == "HEAD":  # the server itself leaves the body off
             scope = {**scope, "method": "GET"}
         headers = Headers(scope=scope)
-        refusal = host_refused(headers) or origin_refused(scope["method"], headers)
+        refusal = host_refused(headers, self.at) or origin_refused(
+            scope["method"], headers, self.at)
         if refusal:
             await refusal(scope, receive, _with_headers(send))
             return
         try:
-            most = LARGEST_WEATHER if scope["path"].endswith("/weather") else LARGEST_BODY
+            most = LARGEST_FILE if scope["path"].endswith(FILES) else LARGEST_BODY
             body = await _whole_body(receive, most) if scope["method"] == "POST" else None
         except Gone:
             return
         except TooLarge:
             await _said(413, f"This is larger than {most // 1024 // 1024} MB, the most "
-                             "that can be sent here. A garden's or a weather file is far smaller; "
+                             "that can be sent here. A garden, its weather or a photo is smaller; "
                              "nothing was kept or lost.")(scope, receive, _with_headers(send))
             return
         await self.app(scope, receive if body is None else _replay(body, receive),
                        _with_headers(send))
 
 
-def host_refused(headers: Headers) -> PlainTextResponse | None:
-    """An answer when the Host header names another host than this machine."""
+def host_refused(headers: Headers, at: str = "") -> PlainTextResponse | None:
+    """An answer when the Host header names another host than this machine, or ``at``."""
     host = headers.get("host", "")
     name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
-    if name in HOSTS:
+    if name in HOSTS or (at and host == at.partition("://")[2]):
         return None
     return _said(421, "This app answers on this machine only, as localhost.")
 
 
-def origin_refused(method: str, headers: Headers) -> PlainTextResponse | None:
+def origin_refused(method: str, headers: Headers, at: str = "") -> PlainTextResponse | None:
     """An answer when a write does not come from a page of this app."""
     if method in ("GET", "HEAD"):
         return None
     origin, host = headers.get("origin"), headers.get("host", "")
-    if origin is not None and origin == f"http://{host}":
+    if origin is not None and origin in (f"http://{host}", at):
         return None
     if origin is None and headers.get("sec-fetch-site") == "same-origin":
         return None

@@ -119,7 +119,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                   *beside(request.app.state.shelf, garden.id, look),
                   request.app.state.benches.of(standing) if look.view == "watch" else None,
                   look.rained, request.app.state.shelf.ticks.of(garden.id)
-                  if look.view == "steps" else frozenset(), look.asked)
+                  if look.view == "steps" else frozenset(), look.asked,
+                  request.app.state.at)
     waits = not look.now and any(a.waits(station) for a in (assessment, sheet.other) if a)
     report = assessment.station(station) if waits else assessment.in_full(station)
     views = VIEWS[station]

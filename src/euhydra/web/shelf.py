@@ -15,6 +15,7 @@ from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken
 from euhydra.store.log import Log
+from euhydra.store.photos import Photos
 from euhydra.store.ticks import Ticks
 from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
 
@@ -45,6 +46,7 @@ class Shelf:
         self.records = WeatherRecords(gardens.database)
         self.ticks = Ticks(gardens.database)
         self.log = Log(gardens.database)
+        self.photos = Photos(gardens.database)
         self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
 
     def take(self, garden_id: str) -> Standing:

@@ -8,12 +8,13 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from euhydra.core import spells, storage
+from euhydra.core import spells
 from euhydra.core.advice import Finding, Remedy
 from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Store, Zone
 from euhydra.core.log.entries import Entry
+from euhydra.core.log.tank import bank_l, caught_l_mm, drawn_l_day, rain_mm
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.time import setting_in
 from euhydra.core.timing import efficiency
@@ -43,11 +44,6 @@ def advice(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Findi
 def zone_moved(remedy: str) -> str:
     """The zone whose run a remedy of this log moves, by the remedy's key."""
     return remedy.partition("-")[2]
-
-
-def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
-    """Rain that was logged after a day and up to another."""
-    return sum(e.value or 0.0 for e in entries if e.kind == "rain" and after < e.day <= until)
 
 
 def votes(zone: Zone, entries: Sequence[Entry], today: dt.date) -> list[int]:
@@ -129,7 +125,8 @@ def _oftener(r: Reckoning, zone: Zone) -> tuple[Remedy, ...]:
 def blockage(r: Reckoning, zone: Zone, entries: Sequence[Entry]) -> list[Finding]:
     """Readings that fall since the lines were last seen to: by when to rinse."""
     mine = [e for e in entries if e.about == zone.id]
-    seen_to = max((e.day for e in mine if e.kind in ("filter", "repair")), default=dt.date.min)
+    seen_to = max((e.day for e in entries if e.kind in ("filter", "repair")
+                   and e.about in (zone.id, *zone.plots)), default=dt.date.min)
     read = [e for e in mine if e.kind == "flow" and e.day >= seen_to and e.value]
     if len(read) < 2 or read[0].day == read[-1].day:
         return []
@@ -152,29 +149,6 @@ def blockage(r: Reckoning, zone: Zone, entries: Sequence[Entry]) -> list[Finding
             d=Amount(float(days[-1]), "days")))]
 
 
-def drawn_l_day(r: Reckoning, store: Store, month: int) -> float:
-    """What the timer, set as it is, takes from a store's bank a day."""
-    if not r.valve.opens:
-        return 0.0
-    bank = {s.id for s in r.banks.holding(store.id).stores}
-    total = 0.0
-    for zone in r.garden.zones:
-        if zone.source not in bank:
-            continue
-        if not zone.timed:
-            total += sum(float(r.thirsts[p].use_by_month[month]) for p in zone.plots)
-        elif setting := setting_in(r, zone.id, month):
-            wet = max(setting.minutes - r.fill_minutes(zone), 0.0)
-            total += r.run_flow_l_h(zone) * wet / 60 * setting.runs_a_week / 7
-    return total
-
-
-def caught_l_mm(r: Reckoning, store: Store) -> float:
-    """Litres that reach a store's bank for each mm of rain, mean of the years."""
-    bank = r.banks.of_store[store.id]
-    return float(r.bank_inflow_l[bank].sum()) / max(float(r.weather.rain_mm.sum()), 1e-9)
-
-
 def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date
            ) -> list[Finding]:
     """The last two dips of a store, against what rain and the timer should have made of it."""
@@ -183,7 +157,7 @@ def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date
             dips[1].day - dips[0].day).days > DIP_APART_DAYS:
         return []
     bank = r.banks.holding(store.id)
-    before, after = (_bank_l(bank, store, e.value or 0.0) for e in dips)
+    before, after = (bank_l(bank, store, e.value or 0.0) for e in dips)
     days = (dips[1].day - dips[0].day).days
     fell = rain_mm(entries, dips[0].day, dips[1].day)
     came = fell * caught_l_mm(r, store)
@@ -211,12 +185,6 @@ def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date
                             "Does the valve open? Battery, filter, a kink; or it rained and was "
                             "not logged.", **told))]
     return []
-
-
-def _bank_l(bank: storage.Bank, store: Store, dip_m: float) -> float:
-    """Usable water of a bank whose shared level stands at a dip of one of its stores."""
-    levels, litres = bank.curve
-    return float(np.interp(storage.base_z_m(store) + dip_m, levels, litres))
 
 
 def held(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Finding]:

@@ -16,8 +16,8 @@ class BadEntryOf(ValueError):
 class Kind:
     """A kind of entry. ``unit`` is a unit kind, "" where nothing is measured.
 
-    ``about`` is "store", "zone", "plot", or "" for the whole garden; ``words`` are those that it is
-    said in, where it is not measured; ``most`` bounds the number, in the unit inside.
+    ``about`` is "store", "zone", "plot", "any", or "" for the whole garden; ``words`` are those
+    that it is said in, where it is not measured; ``most`` bounds the number, in the unit inside.
     """
 
     label: str
@@ -34,12 +34,14 @@ KINDS: dict[str, Kind] = {
     "rain": Kind("Rain", "", "rain", most=500.0, ask="fell since the last entry"),
     "soil": Kind("Soil feel", "plot", words=("dry", "right", "muddy")),
     "leaf": Kind("Leaf signs", "plot", words=("well", "drooping", "crisp", "yellow")),
-    "repair": Kind("Repair", "zone"),
+    "repair": Kind("Repair", "any"),
     "filter": Kind("Filter rinsed", "zone"),
     "battery": Kind("Battery", ""),
     "harvest": Kind("Harvest", "plot", "mass", most=5000.0, ask="picked"),
     "feed": Kind("Feed", "plot"),
-    "note": Kind("Note", ""),
+    "photo": Kind("Photo", "any"),
+    "note": Kind("Note", "any"),
+    "lesson": Kind("Lesson", "any"),
     "changed": Kind("Timer changed", "zone"),
 }
 FIVE = ("dip", "flow", "rain", "soil", "leaf")
@@ -62,9 +64,21 @@ class Entry:
 
 
 def things_of(garden: Garden, about: str) -> dict[str, str]:
-    """The names of what an entry can be about, by id."""
-    things = {"store": garden.stores, "zone": garden.zones, "plot": garden.plots}.get(about, ())
+    """The names of what an entry can be about, by id; "" is the whole garden."""
+    if about == "any":
+        return {"": "the whole garden", **things_of(garden, "plot"), **things_of(garden, "zone"),
+                **things_of(garden, "store"), **things_of(garden, "drain")}
+    things = {"store": garden.stores, "zone": garden.zones, "plot": garden.plots,
+              "drain": garden.drains}.get(about, ())
     return {thing.id: thing.name for thing in things}
+
+
+def kinds_about(garden: Garden, thing: str) -> tuple[str, ...]:
+    """The kinds of entry that a thing can have, those of its own sort first."""
+    mine = [key for key, kind in KINDS.items()
+            if kind.about != "any" and thing in things_of(garden, kind.about)]
+    other = [key for key, kind in KINDS.items() if kind.about == "any"]
+    return tuple(key for key in (*mine, *other) if key != "changed")
 
 
 def checked(entry: Entry, today: dt.date) -> Entry:

@@ -26,12 +26,12 @@ def strips(sheet: Sheet) -> Markup:
     a, season = sheet.assessment, sheet.assessment.season
     year, rows = season.typical_year, season.world.plots
     parts = [svg.text(20, 22, "A typical year, the timer as it is set", "d-title"),
-             *_months(34, 172 + ROW * len(rows) - 8)]
-    parts += _bars(sheet, a.weather.rain_mm[year], 44, 34, "d-rain", "R rain", "rain")
+             *months_across(34, 172 + ROW * len(rows) - 8)]
+    parts += bars(sheet, a.weather.rain_mm[year], 44, 34, "d-rain", "R rain", "rain")
     if sheet.garden.stores:
-        parts += _bars(sheet, season.level[:, year].sum(axis=0), 88, 34, "d-pale", "R stored",
+        parts += bars(sheet, season.level[:, year].sum(axis=0), 88, 34, "d-pale", "R stored",
                        "volume")
-    parts += _bars(sheet, season.world.use[:, year].sum(axis=0), 130, 30, "d-care-bar",
+    parts += bars(sheet, season.world.use[:, year].sum(axis=0), 130, 30, "d-care-bar",
                    "thirst of all", "daily")
     top = 172.0
     for i, plot in enumerate(rows):
@@ -55,8 +55,8 @@ def away_strip(sheet: Sheet, told: Away) -> Markup:
     title, height = "The year, with the days away", top + tall + 44
     return svg.svg(850, height, title, interactive=True, children=[
         svg.text(20, 22, "Brush over the days you are away", "d-title"),
-        *_months(top - 6, top + tall),
-        *_bars(sheet, chance, top, tall, "d-care-bar", "years in which", "share"),
+        *months_across(top - 6, top + tall),
+        *bars(sheet, chance, top, tall, "d-care-bar", "years in which", "share"),
         svg.text(20, top + 30, "a plot is thirsty", "d-lab"),
         svg.el("g", svg.rect(LEFT, top, 365 * DAY, tall, "d-brush"), *band, data_away="1",
                data_left=f"{LEFT:.1f}", data_day=f"{DAY}", data_top=f"{top}",
@@ -69,7 +69,8 @@ def away_strip(sheet: Sheet, told: Away) -> Markup:
                  f"{told.days} days from {units.show_date(told.first)}", "d-name", "middle")])
 
 
-def _months(top: float, bottom: float) -> list[Markup]:
+def months_across(top: float, bottom: float) -> list[Markup]:
+    """The months of a year as lines from top to bottom, named below."""
     parts = []
     for m, start in enumerate(STARTS):
         x = LEFT + start * DAY
@@ -78,8 +79,9 @@ def _months(top: float, bottom: float) -> list[Markup]:
     return parts
 
 
-def _bars(sheet: Sheet, values: NDArray[np.float64], top: float, tall: float, class_: str,
-          name: str, kind: str) -> list[Markup]:
+def bars(sheet: Sheet, values: NDArray[np.float64], top: float, tall: float, class_: str,
+         name: str, kind: str) -> list[Markup]:
+    """A bar a day, its name on the left with what the tallest stands for."""
     most = max(float(values.max()), 1e-9)
     base = top + tall
     d = "".join(f"M{LEFT + i * DAY:.1f} {base:.1f}v{-v / most * tall:.1f}h{DAY}V{base:.1f}Z"

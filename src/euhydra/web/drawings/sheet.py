@@ -38,6 +38,7 @@ class Sheet:
     rained: str = ""
     ticked: frozenset[str] = frozenset()
     asked: str = ""
+    at: str = "http://localhost"
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -1,4 +1,4 @@
-"""The ground plan as an SVG file of its own, with the look of the page written into it.
+"""Drawings as SVG of their own, with the look of the page written into it.
 
 Drawing programs know neither style sheets beside a file nor variables, so the rules of the classes
 in use are taken from the app's own style sheet, their colours put in.
@@ -18,37 +18,73 @@ from euhydra.web.fields import Fields
 STYLES = Path(__file__).parents[1] / "static" / "app.css"
 RULE = re.compile(r"([^{}]*)\{([^{}]*)\}")
 FONT = "font-family:sans-serif"
+FONT_AT_ONCE = re.compile(r"font:(?:(\d+) )?([\d.]+px) ([^;}]+)")
+PLAIN_FONTS = {"font-sans": "sans-serif", "font-title": "sans-serif", "font-mono": "monospace"}
+PAPER_FONTS = {"font-sans": "Words", "font-title": "Title", "font-mono": "Figures"}
+HALOED = re.compile(r'<text([^>]*class=")([^"]*\bd-halo\b[^"]*)(.*?)</text>', re.S)
+UNDER = ".d-under{fill:#fff;stroke:#fff;stroke-width:4px;stroke-linejoin:round}"
+PAPER_WHITE = 235
 
 
 def plan_svg(assessment: Assessment) -> str:
     """The plan with its lines and wetted ground; nothing picked, nothing to type in."""
     sheet = Sheet(assessment, Fields(assessment.garden, assessment.library))
-    drawing = str(plan.lay(sheet))
+    drawing = standing_alone(str(plan.lay(sheet)), f"svg{{{FONT};background:#f2f0e6}}")
+    return f'<?xml version="1.0" encoding="UTF-8"?>\n{drawing}\n'
+
+
+def standing_alone(drawing: str, more: str = "", *, on_paper: bool = False) -> str:
+    """A drawing with the rules of its classes written into it, and nothing of the page's left.
+
+    On paper it is in greys, and a halo is a second text under the letters: what makes PDFs knows
+    no order of paint.
+    """
+    if on_paper:
+        drawing = HALOED.sub(r"<text\1\2 d-under\3</text><text\1\2\3</text>", drawing)
     used = set(re.findall(r"\bd-[a-z-]+", drawing))
     head, rest = drawing.split(">", 1)
     for mine in re.findall(r' (?:data-[a-z0-9]+|tabindex|aria-pressed|role)="[^"]*"', rest):
         rest = rest.replace(mine, "")
     head = re.sub(r' (?:data-[a-z0-9-]+|class)="[^"]*"', "", head)
-    return (f'<?xml version="1.0" encoding="UTF-8"?>\n{head} xmlns="http://www.w3.org/2000/svg">'
-            f"<style>svg{{{FONT};background:#f2f0e6}}{_rules(frozenset(used))}</style>{rest}\n")
+    if on_paper:
+        more += "text{font-family:Words}"
+    rules = _rules(frozenset(used), on_paper)
+    return f'{head} xmlns="http://www.w3.org/2000/svg"><style>{more}{rules}</style>{rest}'
 
 
-@lru_cache(maxsize=8)
-def _rules(used: frozenset[str]) -> str:
+@lru_cache(maxsize=32)
+def _rules(used: frozenset[str], on_paper: bool) -> str:
     """The rules of these classes, by day, with the colours in the place of their names."""
     css = _on_screen(STYLES.read_text(encoding="utf-8"))
-    values = {"font-sans": "sans-serif", "font-title": "sans-serif", "font-mono": "monospace"}
+    values = dict(PAPER_FONTS if on_paper else PLAIN_FONTS)
     for name, colour in re.findall(r"--([a-z-]+):(#[0-9a-f]{3,8})", css):
-        values.setdefault(name, colour)  # the day's come first
+        values.setdefault(name, grey(colour) if on_paper else colour)  # the day's come first
     rules = []
     for selectors, body in RULE.findall(css):
         mine = [s for s in selectors.split(",")
                 if re.fullmatch(r"\.d-[a-z-]+(?:\.d-[a-z-]+)?", s) and set(
                     s.strip(".").split(".")) <= used]
-        if mine:
+        if mine and not (on_paper and "paint-order" in body):
             body = re.sub(r"var\(--([a-z-]+)\)", lambda m: values.get(m[1], "#000"), body)
-            rules.append(f"{','.join(mine)}{{{body}}}")
-    return "".join(rules)
+            rules.append(f"{','.join(mine)}{{{FONT_AT_ONCE.sub(_font_in_parts, body)}}}")
+    return "".join(rules) + (UNDER if on_paper else "")
+
+
+def _font_in_parts(at_once: re.Match[str]) -> str:
+    """``font: 650 15px x`` as what drawing programs read, weights as plain or bold."""
+    weight, size, family = at_once.groups()
+    bold = "bold" if int(weight or 400) >= 600 else "normal"
+    return f"font-weight:{bold};font-size:{size};font-family:{family}"
+
+
+def grey(colour: str) -> str:
+    """A colour as the grey of its lightness; the paler ones become white, as paper is."""
+    digits = colour.lstrip("#")
+    digits = "".join(d * 2 for d in digits) if len(digits) == 3 else digits[:6]
+    red, green, blue = (int(digits[i:i + 2], 16) for i in (0, 2, 4))
+    light = round(0.2126 * red + 0.7152 * green + 0.0722 * blue)
+    light = 255 if light > PAPER_WHITE else light
+    return f"#{light:02x}{light:02x}{light:02x}"
 
 
 def _on_screen(css: str) -> str:

@@ -1,17 +1,24 @@
-"""Panes of Build: head assemblies, parts, cuts."""
+"""Panes of Build: parts, steps, head assemblies, cuts, a few more pots, what goes on paper."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from euhydra.core import units
-from euhydra.core.assess import Assessment
+from euhydra.core.assess import STATIONS, Assessment
+from euhydra.core.extension import MorePots, new_findings, rows_of_pots, to_add
+from euhydra.core.garden.edits import EditRefused
 from euhydra.core.parts import NEEDS, PartLine, cost_of, cut_list
 from euhydra.core.steps import steps
 from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
+from euhydra.web.drawings import marking
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.panes.base import Pane, Table
+from euhydra.web.labels import printed
+from euhydra.web.panes.base import Links, Pane, Table
+
+COUNTS = (1, 2, 3, 5, 8, 12)
 
 
 def heads(sheet: Sheet) -> list[Pane]:
@@ -52,10 +59,56 @@ def how(sheet: Sheet) -> list[Pane]:
             "id": step.id, "title": step.title.show(system), "how": step.how.show(system),
             "tool": step.tool, "caution": step.caution, "test": step.test.show(system),
             "done": step.id in done})
+    drawn = {store.name: marking.marking_out(replace(sheet, store=store.id))
+             for store in sheet.garden.stores}
     todo = sum(len(rows) for rows in parts.values())
     return [Pane(form="_steps.html", data={
-        "parts": parts, "todo": todo,
+        "parts": parts, "todo": todo, "drawn": drawn,
         "done": sum(row["done"] for rows in parts.values() for row in rows)})]
+
+
+def more(sheet: Sheet) -> list[Pane]:
+    """What to add for a few more pots, and what that does to the rest."""
+    a, garden = sheet.assessment, sheet.garden
+    rows = {"": "in a row of their own", **{p.id: f"put to {p.name}"
+                                           for p in rows_of_pots(garden)}}
+    number, _, beside = sheet.asked.partition(":")
+    count = int(number) if number in {str(n) for n in COUNTS} else 3
+    beside = beside if sheet.asked and beside in rows else next(reversed(rows))
+    base = f"/g/{garden.id}/build?view=more&asked="
+    links = [Pane(links=Links("How many", tuple(
+        (f"{base}{n}:{beside}", str(n), n == count) for n in COUNTS))),
+        Pane(links=Links("Where", tuple(
+            (f"{base}{count}:{key}", words, key == beside) for key, words in rows.items())))]
+    try:
+        then = a.after(MorePots(beside, count))
+    except EditRefused as error:
+        return [*links, Pane(words=str(error))]
+    parts = tuple((p.name, _more(p, by, sheet.system), p.reason)
+                  for p, by in to_add(a.parts, then.parts))
+    stops = [(key, a.station(key), then.station(key)) for key in STATIONS if key != "keep"]
+    figures = tuple((was.name, was.key_figure.show(sheet.system), now.key_figure.show(sheet.system))
+                    for _, was, now in stops
+                    if was.key_figure.show(sheet.system) != now.key_figure.show(sheet.system))
+    said = [(f.level, f.title.show(sheet.system), f.why.show(sheet.system))
+            for _, was, now in stops for f in new_findings(was.findings, now.findings)]
+    return [*links,
+            Pane(table=Table("To add to what is on the list", ("Part", "More", "Why"), parts,
+                             frozenset({1}))),
+            Pane(table=Table("What it does to the rest", ("Station", "Now", "Then"), figures,
+                             frozenset({1, 2}))) if figures else Pane(
+                                 words="No station's figure changes."),
+            Pane(form="_more.html", data={"said": said, "count": count, "beside": beside})]
+
+
+def _more(part: PartLine, by: float, system: System) -> str:
+    return f"{'+' if by > 0 else '−'}\u202f{_amount(part, abs(by), system)}"
+
+
+def on_paper(sheet: Sheet) -> list[Pane]:
+    """The whole garden as a PDF, and the labels."""
+    return [Pane(form="_paper.html", data={"labels": printed(sheet.garden, sheet.at),
+                                           "at": sheet.at})]
 
 
 def cuts(sheet: Sheet) -> list[Pane]:

@@ -1,4 +1,4 @@
-"""Panes of Keep: the log with its buttons, and what falls due."""
+"""Panes of Keep: the log, one thing of it, its year as a drawing and in all, what falls due."""
 
 from __future__ import annotations
 
@@ -7,57 +7,166 @@ from typing import Any
 
 from euhydra.core import units
 from euhydra.core.calendar import due
-from euhydra.core.log.entries import FIVE, KINDS, Entry, things_of
+from euhydra.core.figures import Amount
+from euhydra.core.labels import labels
+from euhydra.core.log.compare import before_and_after, changes
+from euhydra.core.log.entries import FIVE, KINDS, Entry, kinds_about, things_of
+from euhydra.core.log.year_end import year_end, years_of
 from euhydra.core.stations.keep import coming
+from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.time import rhythm, setting_in
 from euhydra.core.troubles import troubles_of
+from euhydra.web.drawings import keep as draw
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.panes.base import Pane, Table
+from euhydra.web.panes.base import Links, Pane, Table
 
+MOST_YEARS, MOST_CHANGES = 12, 8
 SHOWN = 200
 
 
 def log(sheet: Sheet) -> list[Pane]:
     """Five large buttons, the entry being made, and the entries."""
-    a, garden = sheet.assessment, sheet.garden
-    today = a.today or dt.date.today()
+    a, today = sheet.assessment, day_of(sheet)
     what, _, key = sheet.asked.partition(":")
     editing = next((e for e in a.log if what == "entry" and e.id == key), None)
     kind = editing.kind if editing else what if what in KINDS and what != "changed" else ""
-    entries = [_row(sheet, e) for e in reversed(a.log)][:SHOWN]
     return [Pane(form="_log.html", data={
         "five": [(k, KINDS[k].label) for k in FIVE],
         "more": [(k, v.label) for k, v in KINDS.items() if k not in (*FIVE, "changed")],
-        "form": _form(sheet, kind, editing, today) if kind else None,
-        "out": key if what == "out" else "", "entries": entries, "count": len(a.log),
-        "garden": garden})]
+        "form": _form(sheet, kind, editing, today, key) if kind else None,
+        "out": key if what == "out" else "", "count": len(a.log),
+        "entries": _rows(sheet, a.log)})]
 
 
-def _form(sheet: Sheet, key: str, entry: Entry | None, today: dt.date) -> dict[str, Any]:
+def one(sheet: Sheet) -> list[Pane]:
+    """One bed, valve or barrel: where its label leads. What stands on it, and what was read."""
+    a, garden = sheet.assessment, sheet.garden
+    things = things_of(garden, "any")
+    key = sheet.asked.partition(":")[2]
+    about = key if key in things and key else garden.plots[0].id
+    label = next((x for x in labels(garden) if x.about == about), None)
+    mine = tuple(e for e in a.log if e.about == about)
+    return [Pane(form="_one.html", data={
+        "about": about, "name": things[about], "things": {k: v for k, v in things.items() if k},
+        "line": label.line.show(sheet.system) if label else "",
+        "sign": label.sign if label else "", "set": _set_now(sheet, about),
+        "buttons": [(k, KINDS[k].label) for k in kinds_about(garden, about)],
+        "entries": _rows(sheet, mine), "count": len(mine)})]
+
+
+def _set_now(sheet: Sheet, about: str) -> str:
+    """How the timer stands this month for what is asked about."""
+    month = day_of(sheet).month - 1
+    zone = next((z for z in sheet.garden.zones if about in (z.id, *z.plots)), None)
+    if zone is None:
+        return ""
+    if not zone.timed:
+        return "Always open."
+    setting = setting_in(sheet.assessment, zone.id, month)
+    return (f"In {MONTHS[month]} the timer opens it {rhythm(setting)}, for {setting.minutes} "
+            "minutes." if setting else f"In {MONTHS[month]} the timer leaves it shut.")
+
+
+def day_of(sheet: Sheet) -> dt.date:
+    """The day that the log is read on."""
+    return sheet.assessment.today or dt.date.today()
+
+
+def _form(sheet: Sheet, key: str, entry: Entry | None, today: dt.date, about: str
+          ) -> dict[str, Any]:
     kind = KINDS[key]
     things = things_of(sheet.garden, kind.about)
     value = (units.show(entry.value, kind.unit, sheet.system)
              if entry and entry.value is not None else "")
+    day = entry.day if entry else None if key == "photo" else today
     return {"kind": key, "label": kind.label, "ask": kind.ask, "words": kind.words,
             "about": things, "has_value": bool(kind.unit), "entry": entry.id if entry else "",
             "typed": value, "word": entry.word if entry else "",
-            "chosen": entry.about if entry else next(iter(things), ""),
-            "day": (entry.day if entry else today).isoformat(), "today": today.isoformat(),
+            "chosen": entry.about if entry else about if about in things else next(
+                iter(things), ""),
+            "day": day.isoformat() if day else "", "today": today.isoformat(),
             "note": entry.note if entry else "",
             "example": units.KINDS[kind.unit].example if kind.unit else ""}
 
 
-def _row(sheet: Sheet, e: Entry) -> dict[str, str]:
+def _rows(sheet: Sheet, entries: tuple[Entry, ...]) -> list[dict[str, Any]]:
+    return [_row(sheet, e) for e in reversed(entries)][:SHOWN]
+
+
+def _row(sheet: Sheet, e: Entry) -> dict[str, Any]:
     kind = KINDS[e.kind]
     said = e.word or (units.show(e.value, kind.unit, sheet.system) if e.value is not None else "")
     return {"id": e.id, "day": f"{e.day.day} {e.day:%b %Y}", "label": kind.label,
             "about": things_of(sheet.garden, kind.about).get(e.about, e.about), "said": said,
-            "note": e.note}
+            "note": e.note, "photo": e.kind == "photo"}
+
+
+def season(sheet: Sheet) -> list[Pane]:
+    """A year of the log as a drawing, and what was read before and after a change."""
+    a, today = sheet.assessment, day_of(sheet)
+    years = years_of(a.log) or [today.year]
+    asked = sheet.asked.partition(":")[2]
+    change = next((e for e in changes(a.log) if e.id == asked), None)
+    year = change.day.year if change else next(
+        (y for y in years if sheet.asked == f"year:{y}"), years[0])
+    base = f"/g/{sheet.garden.id}/keep?view=season&asked="
+    panes = [Pane(links=Links("Year", tuple(
+        (f"{base}year:{y}", str(y), y == year) for y in years[:MOST_YEARS]))),
+        Pane(drawing=draw.timeline(sheet, year, today))]
+    this_year = [e for e in changes(a.log) if e.day.year == year][:MOST_CHANGES]
+    if not this_year:
+        return [*panes, Pane(words="No change of the timer in this year. Once there is one, what "
+                             "was read before it stands here beside what was read after.")]
+    chosen = change or this_year[0]
+    things = things_of(sheet.garden, "zone")
+    panes.append(Pane(links=Links("Before and after", tuple(
+        (f"{base}change:{e.id}", f"{e.day.day} {e.day:%b}, {things.get(e.about, e.about)}",
+         e.id == chosen.id) for e in this_year))))
+
+    def shown(amount: Amount | None) -> str:
+        return amount.show(sheet.system) if amount else "–"
+
+    return [*panes, Pane(words=chosen.note), Pane(table=Table(
+        f"{things.get(chosen.about, 'The garden')}, before and after {chosen.day.day} "
+        f"{chosen.day:%B}", ("What", "Before", "After"), tuple(
+            (row.label, shown(row.before), shown(row.after))
+            for row in before_and_after(sheet.garden, a.log, chosen, today)), frozenset({1, 2})))]
+
+
+def year(sheet: Sheet) -> list[Pane]:
+    """What a year came to, and the next year's garden begun with what it taught."""
+    a, today = sheet.assessment, day_of(sheet)
+    years = years_of(a.log)
+    chosen = next((y for y in years if sheet.asked == f"year:{y}"), years[0] if years else None)
+    told = year_end(a, a.log, chosen, today) if chosen else None
+    if told is None:
+        return [Pane(words="Nothing was logged yet. Once there are entries, the year stands here "
+                     "in all: litres from each source, hours and money spared, what failed.")]
+    base = f"/g/{sheet.garden.id}/keep?view=year&asked=year:"
+    dipped = {bank.id for bank in a.banks.banks if any(
+        e.kind == "dip" and e.about in {s.id for s in bank.stores} and e.day.year == told.year
+        for e in a.log)}
+    return [Pane(links=Links("Year", tuple((f"{base}{y}", str(y), y == chosen)
+                                           for y in years[:MOST_YEARS]))),
+            Pane(table=Table(
+                f"Where the water came from, {told.first.day} {told.first:%B} to "
+                f"{told.last.day} {told.last:%B} {told.year}",
+                ("Source", "Gave", "How it is known"), tuple(
+                    (s.name, sheet.show(s.litres, "volume"), s.how) for s in told.sources),
+                frozenset({1}))),
+            Pane(form="_year.html", data={
+                "year": told.year, "undipped": [b.name for b in a.banks.banks
+                                                if b.id not in dipped],
+                "figures": [(f.name, f.amount.show(sheet.system), f.working.formula,
+                             f.working.source) for f in told.figures],
+                "failed": [p.show(sheet.system) for p in told.failed],
+                "lessons": [p.show(sheet.system) for p in told.lessons]})]
 
 
 def care(sheet: Sheet) -> list[Pane]:
     """What falls due soon, and through the year."""
     a = sheet.assessment
-    today = a.today or dt.date.today()
+    today = day_of(sheet)
     soon = tuple((f"in {n} days" if n > 1 else ("today", "tomorrow")[n], d.title, d.words)
                  for n, d in coming(a, today))
     return [Pane(table=Table("In the next two weeks", ("When", "What", "How"), soon))

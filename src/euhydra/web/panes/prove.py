@@ -139,21 +139,25 @@ def away(sheet: Sheet) -> list[Pane]:
     rows = tuple((name(p.plot), f"{100 * p.holds:.0f} %",
                   f"day {p.fails_on}" if p.fails_on else "–",
                   sheet.show(p.litres_day, "daily")) for p in told.plots)
-    worst = told.first_to_fail
-    says = ("Nothing grows then." if not told.plots else
-            "Every plot holds in every year." if worst is None else
-            f"{name(worst.plot)} fails first, on day {worst.fails_on}, in "
-            f"{100 * (1 - worst.holds):.0f} % of the years.")
     return [Pane(links=links), Pane(drawing=draw.away_strip(sheet, told)),
-            Pane(words=says + " Every plot is watered the evening before; half of what it would "
-                 "drink is the least it may get."),
+            Pane(words=first_to_fail(sheet, told) + " Every plot is watered the evening before; "
+                 "half of what it would drink is the least it may get."),
             Pane(table=Table(f"Chance to hold, {a.years} years", (
                 "Plot", "Holds in", "Fails about", "Drinks"), rows, frozenset({1, 2, 3}))),
             Pane(form="_away.html", data={
                 "helps": [_help(sheet, remedy) for remedy in holiday.helps(a, told)],
-                "failing": worst is not None,
+                "failing": told.first_to_fail is not None,
                 "note": [p.show(sheet.system) for p in holiday.neighbour_note(a, told)],
                 "when": units.show_date(first), "days": told.days})]
+
+
+def first_to_fail(sheet: Sheet, told: holiday.Away) -> str:
+    """Which plot fails first, when, and how often."""
+    worst = told.first_to_fail
+    if worst is None:
+        return "Every plot holds in every year." if told.plots else "Nothing grows then."
+    return (f"{sheet.assessment.season.world.name_of(worst.plot)} fails first, on day "
+            f"{worst.fails_on}, in {100 * (1 - worst.holds):.0f} % of the years.")
 
 
 def _help(sheet: Sheet, remedy: Remedy) -> dict[str, str]:

@@ -10,6 +10,7 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 from pydantic import BaseModel, Field
 
+from euhydra.core.extension import MOST, MorePots
 from euhydra.core.garden.buying import UNPRICED, Holding, SetHolding
 from euhydra.core.garden.edits import Edit, EditRefused
 from euhydra.core.garden.measures import field_measure, parse_for
@@ -17,7 +18,7 @@ from euhydra.store.ticks import Tick
 from euhydra.web.pages import templates
 from euhydra.web.panes.build import shopping
 from euhydra.web.routes.files import saved
-from euhydra.web.routes.stations import kept_or_said, shelf_of
+from euhydra.web.routes.stations import kept, kept_or_said, shelf_of
 from euhydra.web.shelf import Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
@@ -44,6 +45,17 @@ def note(request: Request, garden_id: str, part: Text,
         return SetHolding(part, **{what: value}), f"{line.name}: {what} {typed}"[:120]
 
     return kept_or_said(request, garden_id, "build", make, f"parts/{part}/{what}", typed)
+
+
+@router.post("/more")
+def more(request: Request, garden_id: str, count: Annotated[int, Form(ge=1, le=MOST)],
+         beside: Text = "") -> Response:
+    """Put more pots into the garden."""
+    def make(standing: Standing) -> tuple[Edit, str]:
+        pots = "one more pot" if count == 1 else f"{count} more pots"
+        return MorePots(beside, count), pots.capitalize()
+
+    return kept(request, garden_id, "build", make)
 
 
 class SaidOfOne(BaseModel):

@@ -3,19 +3,31 @@
 from __future__ import annotations
 
 import datetime as dt
+import re
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi import APIRouter, Form, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from euhydra.core import units
 from euhydra.core.garden.edits import EditRefused
-from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, checked, things_of
-from euhydra.exports.log_csv import BadTable, as_csv, from_csv
+from euhydra.core.log.entries import (
+    KINDS,
+    LONGEST_NOTE,
+    BadEntryOf,
+    Entry,
+    checked,
+    things_of,
+)
+from euhydra.core.log.year_end import year_end
+from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip
+from euhydra.store.gardens import slug
 from euhydra.store.log import fresh_id
+from euhydra.store.photos import Photo
 from euhydra.web import pages
 from euhydra.web.fields import Rejected
+from euhydra.web.pictures import BadPicture, photo_of
 from euhydra.web.routes.files import saved
 from euhydra.web.routes.stations import look_of, shelf_of
 from euhydra.web.shelf import Standing
@@ -27,21 +39,47 @@ Text = Annotated[str, Form(max_length=400)]
 @router.post("/log")
 def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: Text = "",
         word: Text = "", day: Text = "", note: Annotated[str, Form(max_length=2000)] = "",
-        entry: Text = "") -> Response:
+        entry: Text = "", file: UploadFile | None = None) -> Response:
     """Keep an entry, new or changed; or say beside it what is allowed, all that was typed kept."""
     shelf = shelf_of(request)
     standing = shelf.take(garden_id)
     try:
         made = _read(standing, Entry(entry or fresh_id(), dt.date.today(), kind, about,
                                      word=word, note=note.strip()), typed, day)
-    except (units.BadEntry, BadEntryOf) as error:
+        photo = _photo(standing, made, file) if made.kind == "photo" else None
+        if photo and not day and photo[1] and photo[1] <= made.day:
+            made = checked(replace(made, day=photo[1]), made.day)
+    except (units.BadEntry, BadEntryOf, BadPicture) as error:
         why = error.why if isinstance(error, units.BadEntry) else str(error)
-        look = replace(look_of(request), view="log", asked=f"entry:{entry}" if entry else kind)
+        look = replace(look_of(request), view="log",
+                       asked=f"entry:{entry}" if entry else f"{kind}:{about}"[:60])
         said = {"about": about, "word": word, "day": day, "note": note}
         return pages.station_page(request, standing, "keep", look, rejected=Rejected(
             f"log/{kind}"[:80], typed, why, said), status=422)
     shelf.log.put(garden_id, [made])
+    if photo:
+        shelf.photos.put(garden_id, [photo[0]])
     return _back(garden_id)
+
+
+def _photo(standing: Standing, made: Entry, file: UploadFile | None
+           ) -> tuple[Photo, dt.date | None] | None:
+    """The picture that was sent; one that is there may stay. Raises BadPicture."""
+    data = file.file.read() if file else b""
+    if data and file:
+        return photo_of(data, file.filename or "The picture", made.id)
+    if any(e.id == made.id for e in standing.assessment.log):
+        return None
+    raise BadPicture("No picture was sent. Take one, or choose a JPEG, a PNG or a WebP.")
+
+
+@router.get("/photos/{entry}.jpg")
+def photo(request: Request, garden_id: str, entry: str) -> Response:
+    """The photo of an entry."""
+    found = shelf_of(request).photos.load(garden_id, entry)
+    if found is None:
+        raise HTTPException(404)
+    return Response(found.jpeg, media_type="image/jpeg")
 
 
 def _read(standing: Standing, blank: Entry, typed: str, day: str) -> Entry:
@@ -54,7 +92,8 @@ def _read(standing: Standing, blank: Entry, typed: str, day: str) -> Entry:
     there = things_of(standing.garden, kind.about)
     old = {e.about for e in standing.assessment.log if e.id == blank.id}
     if kind.about and blank.about not in there and blank.about not in old:
-        raise BadEntryOf(f"{kind.label}: say which {kind.about} it is about: "
+        which = "of these" if kind.about == "any" else kind.about
+        raise BadEntryOf(f"{kind.label}: say which {which} it is about: "
                          f"{', '.join(there.values())}.")
     try:
         when = dt.date.fromisoformat(day) if day else blank.day
@@ -83,18 +122,53 @@ def table(request: Request, garden_id: str) -> Response:
     return saved(as_csv(a.garden, a.log), "text/csv; charset=utf-8", f"{garden_id}-log.csv")
 
 
+@router.get("/export/log.zip")
+def table_and_photos(request: Request, garden_id: str) -> Response:
+    """The log as a table, and its photos beside it."""
+    shelf = shelf_of(request)
+    a = shelf.take(garden_id).assessment
+    photos = (shelf.photos.load(garden_id, entry) for entry in sorted(shelf.photos.of(garden_id)))
+    return saved(as_zip(a.garden, a.log, {p.entry: p.jpeg for p in photos if p}),
+                 "application/zip", f"{garden_id}-log.zip")
+
+
 @router.post("/log/csv")
 def read_table(request: Request, garden_id: str, file: UploadFile) -> Response:
-    """Bring in a table of entries, all or none; entries that are there already stay single."""
+    """Bring in a table of entries, alone or with its photos; all or none of it.
+
+    Entries that are there already stay single.
+    """
+    shelf, name = shelf_of(request), (file.filename or "The file")[:60]
     try:
-        entries = from_csv(file.file.read().decode("utf-8-sig"), dt.date.today(), fresh_id)
+        text, pictures = from_zip(file.file.read())
+        entries = from_csv(text, dt.date.today(), fresh_id)
+        photos = [photo_of(data, f"{entry}.jpg", entry)[0] for entry, data in pictures.items()]
     except UnicodeDecodeError:
-        raise EditRefused(f"“{(file.filename or 'The file')[:60]}” is not text. A log is CSV, "
-                          "saved here as a table.") from None
-    except BadTable as error:
-        raise EditRefused(f"“{(file.filename or 'The file')[:60]}”: {error}") from None
-    shelf_of(request).log.put(garden_id, entries)
+        raise EditRefused(f"“{name}” is not text. A log is CSV, or a ZIP of it with its photos, "
+                          "saved here.") from None
+    except (BadTable, BadPicture) as error:
+        raise EditRefused(f"“{name}”: {error}") from None
+    shelf.log.put(garden_id, entries)
+    shelf.photos.put(garden_id, photos)
     return _back(garden_id)
+
+
+@router.post("/next-year")
+def next_year(request: Request, garden_id: str, year: Annotated[int, Form(ge=1990, le=9998)]
+              ) -> RedirectResponse:
+    """Next year's garden: a copy, with what a year taught as the first entries of its log."""
+    shelf, today = shelf_of(request), dt.date.today()
+    a = shelf.take(garden_id).assessment
+    told = year_end(a, a.log, year, today)
+    if told is None:
+        raise EditRefused(f"Nothing was logged in {year}.")
+    name = re.sub(r" \d{4}$", "", a.garden.name)[:60] + f" {year + 1}"
+    made = shelf.add(a.garden.model_copy(update={"name": name, "id": slug(name)}), a.record,
+                     f"Begun from {a.garden.name}, {year}")
+    shelf.log.put(made.id, [Entry(fresh_id(), today, "lesson",
+                                  note=lesson.show(a.garden.units)[:LONGEST_NOTE])
+                            for lesson in told.lessons])
+    return RedirectResponse(f"/g/{made.id}/keep", status_code=303)
 
 
 def _back(garden_id: str, more: str = "") -> RedirectResponse:

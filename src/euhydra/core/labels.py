@@ -1,0 +1,73 @@
+"""What to write on valves, barrels, hoses and beds, and where the sign is due."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.garden.model import Garden, Zone
+
+NOT_FOR_DRINKING = "Not for drinking"
+GREY_WATER = "Laundry water: not for drinking, not on leaves or roots that are eaten"
+
+
+@dataclass(frozen=True)
+class Label:
+    """A label to print. ``about`` is the id of what it hangs on; ``sign`` the words of its sign.
+
+    ``hangs_on`` is one of valve, barrel, drain, soaker, bed.
+    """
+
+    hangs_on: str
+    about: str
+    title: str
+    line: Phrase
+    sign: str = ""
+
+
+def labels(garden: Garden) -> tuple[Label, ...]:
+    """Every label of a garden: its valves, its stores, what comes indoors in winter, its plots.
+
+    Water from a roof or a well is signed at the store and at every valve that it leaves by; water
+    from the mains is not. Common practice; local code may ask for more, or for its own sign.
+    """
+    found = [_valve(garden, number, zone) for number, zone in enumerate(garden.zones, start=1)]
+    for store in garden.stores:
+        words = "{n} of {v}" if store.count > 1 else "{v}"
+        found.append(Label("barrel", store.id, store.name, say(
+            words + ", {w} of water. Lid shut, screens whole.", n=Amount(store.count, "count"),
+            v=Amount(store.volume_l, "volume"), w=Amount(store.volume_l, "mass", 0)),
+            NOT_FOR_DRINKING))
+    for drain in garden.drains:
+        if drain.school == "drum":
+            found.append(Label("drain", drain.id, drain.name, say(
+                "{v}, empty within a day. Lint out every two weeks.",
+                v=Amount(drain.drum_l, "volume")), GREY_WATER))
+        else:
+            found.append(Label("drain", drain.id, f"{drain.name}: way back to the sewer", Phrase(
+                "Turn it when the ground is wet, when somebody is ill, and for bleach."),
+                GREY_WATER))
+    for plot in garden.plots:
+        if plot.method == "soaker":
+            lies = sum(x.length_m for x in garden.lines if x.plot == plot.id)
+            found.append(Label("soaker", plot.id, f"Soaker of {plot.name}", say(
+                "{m} in all. Indoors over winter.", m=Amount(lies, "length"))))
+    return (*found, *(Label("bed", plot.id, plot.name, Phrase(_opens(garden, plot.id)))
+                      for plot in garden.plots))
+
+
+def _valve(garden: Garden, number: int, zone: Zone) -> Label:
+    tap = garden.tap_of(zone.source)
+    source = tap.name if tap else garden.store_of(zone.source).name
+    waters = ", ".join(garden.plot(p).name for p in zone.plots)
+    return Label("valve", zone.id, f"{number}  {zone.name}",
+                 say(quoted(f"From {source}. Waters {waters}.")),
+                 "" if tap else NOT_FOR_DRINKING)
+
+
+def _opens(garden: Garden, plot: str) -> str:
+    for number, zone in enumerate(garden.zones, start=1):
+        if plot in zone.plots:
+            return quoted(f"Valve {number}, {zone.name}.")
+    return "By hand."
+

@@ -1,0 +1,109 @@
+"""The stores as the log has them: rain that was logged, the timer as it is set, dips between."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core import storage
+from euhydra.core.garden.model import Store
+from euhydra.core.log.entries import Entry
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.stations.time import setting_in
+
+Days = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Followed:
+    """A bank followed day by day from its first dip on; litres, an array a day long each.
+
+    ``level_l`` is at the day's end. What the timer wanted is ``given_l`` + ``lacking_l``. ``dips``
+    are (day from the first, litres); the level is put right by each, and ``put_right_l`` is the sum
+    of what that added (less what it took), so that the balance closes.
+    """
+
+    bank: str
+    first: dt.date
+    level_l: Days
+    caught_l: Days
+    given_l: Days
+    lacking_l: Days
+    spilled_l: Days
+    dips: tuple[tuple[int, float], ...]
+    put_right_l: float
+
+
+def followed(r: Reckoning, bank: storage.Bank, entries: Sequence[Entry], first: dt.date,
+             last: dt.date) -> Followed | None:
+    """A bank from its first dip in a span of days to the last of them; None where none is dipped.
+
+    The rain is what was logged, each on its day; the timer is as it is set now, month by month.
+    """
+    stores = {store.id: store for store in bank.stores}
+    dips = [(e.day, bank_l(bank, stores[e.about], e.value or 0.0)) for e in entries
+            if e.kind == "dip" and e.about in stores and first <= e.day <= last]
+    if not dips:
+        return None
+    start = min(day for day, _ in dips)
+    days = (last - start).days + 1
+    at = {(day - start).days: litres for day, litres in dips}
+    per_mm = caught_l_mm(r, bank.stores[0])
+    drawn = [drawn_l_day(r, bank.stores[0], month) for month in range(12)]
+    fell = np.zeros(days)
+    for e in entries:
+        if e.kind == "rain" and start < e.day <= last:
+            fell[(e.day - start).days] += e.value or 0.0
+    level = at[0]
+    levels, caught, gave, lacking, spills = np.zeros((5, days))
+    put_right = 0.0
+    for i in range(days):
+        wants = drawn[(start + dt.timedelta(days=i)).month - 1] if i else 0.0
+        full = level + fell[i] * per_mm
+        spilled = max(full - wants - bank.usable_l, 0.0)
+        given = min(wants, full)
+        reckoned = full - given - spilled
+        level = at.get(i, reckoned)
+        put_right += level - reckoned
+        levels[i], caught[i], gave[i] = level, fell[i] * per_mm, given
+        lacking[i], spills[i] = wants - given, spilled
+    return Followed(bank.id, start, levels, caught, gave, lacking, spills,
+                    tuple(sorted(at.items())), put_right)
+
+
+def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
+    """Rain that was logged after a day and up to another."""
+    return sum(e.value or 0.0 for e in entries if e.kind == "rain" and after < e.day <= until)
+
+
+def drawn_l_day(r: Reckoning, store: Store, month: int) -> float:
+    """What the timer, set as it is, takes from a store's bank a day."""
+    if not r.valve.opens:
+        return 0.0
+    bank = {s.id for s in r.banks.holding(store.id).stores}
+    total = 0.0
+    for zone in r.garden.zones:
+        if zone.source not in bank:
+            continue
+        if not zone.timed:
+            total += sum(float(r.thirsts[p].use_by_month[month]) for p in zone.plots)
+        elif setting := setting_in(r, zone.id, month):
+            wet = max(setting.minutes - r.fill_minutes(zone), 0.0)
+            total += r.run_flow_l_h(zone) * wet / 60 * setting.runs_a_week / 7
+    return total
+
+
+def caught_l_mm(r: Reckoning, store: Store) -> float:
+    """Litres that reach a store's bank for each mm of rain, mean of the years."""
+    bank = r.banks.of_store[store.id]
+    return float(r.bank_inflow_l[bank].sum()) / max(float(r.weather.rain_mm.sum()), 1e-9)
+
+
+def bank_l(bank: storage.Bank, store: Store, dip_m: float) -> float:
+    """Usable water of a bank whose shared level stands at a dip of one of its stores."""
+    levels, litres = bank.curve
+    return float(np.interp(storage.base_z_m(store) + dip_m, levels, litres))

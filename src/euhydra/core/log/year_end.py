@@ -1,0 +1,143 @@
+"""What a year came to: water by its source, what it spared, what failed, what to do next year."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.garden.model import Garden
+from euhydra.core.log.entries import Entry
+from euhydra.core.log.tank import Followed, followed
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.stations.season import CAN_L, PRICE_M3
+from euhydra.core.stations.time import setting_in
+
+CAN_MIN = 2.5  # to fill a can, carry and pour it, from memory
+
+
+@dataclass(frozen=True)
+class Source:
+    """Litres that came from a source in a year, and how that is known."""
+
+    name: str
+    litres: float
+    how: str
+    spares_tap: bool
+
+
+@dataclass(frozen=True)
+class YearEnd:
+    """A year in all."""
+
+    year: int
+    first: dt.date
+    last: dt.date
+    sources: tuple[Source, ...]
+    figures: tuple[Figure, ...]
+    failed: tuple[Phrase, ...]
+    lessons: tuple[Phrase, ...]
+
+
+def years_of(entries: Sequence[Entry]) -> list[int]:
+    """The years that something was logged in, the latest first."""
+    return sorted({e.day.year for e in entries}, reverse=True)
+
+
+def year_end(r: Reckoning, entries: Sequence[Entry], year: int, today: dt.date) -> YearEnd | None:
+    """What the log of a year comes to, from its first entry on; None where it has none."""
+    mine = [e for e in entries if e.day.year == year and e.day <= today]
+    if not mine:
+        return None
+    first = min(e.day for e in mine)
+    last = min(today, dt.date(year, 12, 31))
+    banks = [f for bank in r.banks.banks if (f := followed(r, bank, mine, first, last))]
+    sources = tuple(_sources(r, banks, first, last))
+    return YearEnd(year, first, last, sources, tuple(_figures(sources, mine)),
+                   tuple(_failed(r, banks, mine)), tuple(lessons(r.garden, mine)))
+
+
+def _sources(r: Reckoning, banks: list[Followed], first: dt.date, last: dt.date
+             ) -> Iterator[Source]:
+    tapped = {t.tops_up for t in r.garden.taps}
+    topped = 0.0
+    for f in banks:
+        bank = next(b for b in r.banks.banks if b.id == f.bank)
+        since = (f"from the first dip on {f.first.day} {f.first:%B}, by the rain that was logged"
+                 if r.valve.opens else "the timer’s valve does not open as it is set")
+        yield Source(bank.name, float(f.given_l.sum()), since, spares_tap=True)
+        if tapped & {s.id for s in bank.stores}:
+            topped += float(f.lacking_l.sum())
+    days = [first + dt.timedelta(days=n) for n in range((last - first).days + 1)]
+    for tap in r.garden.taps:
+        if tap.tops_up:
+            continue
+        litres = sum(_run_l_day(r, tap.id, day.month - 1) for day in days)
+        yield Source(tap.name, litres, "by the timer's settings", spares_tap=False)
+    if topped > 0:
+        yield Source("Taps, topping up", topped, "what the stores had not", spares_tap=False)
+    for drain in r.garden.drains:
+        uses = sum(drain.uses[day.weekday()] for day in days)
+        yield Source(drain.name, uses * drain.litres_a_use, "by its uses a week", spares_tap=True)
+
+
+def _run_l_day(r: Reckoning, source: str, month: int) -> float:
+    total = 0.0
+    for zone in r.timed_zones:
+        setting = setting_in(r, zone.id, month) if zone.source == source else None
+        if setting:
+            total += r.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
+    return total
+
+
+def _figures(sources: tuple[Source, ...], entries: list[Entry]) -> Iterator[Figure]:
+    spared = sum(s.litres for s in sources if s.spares_tap)
+    given = sum(s.litres for s in sources)
+    yield Figure("year_spared", "Tap water not bought", Amount(spared / 1000 * PRICE_M3, "money"),
+                 Working("rain and used water given × the price of water", (
+                     *(Term(s.name, Amount(s.litres, "volume"), s.how)
+                       for s in sources if s.spares_tap),
+                     Term("1 m³ of tap water", Amount(PRICE_M3, "money"))),
+                     "made-up price book", "from memory"))
+    yield Figure("year_hours", "Hours with a can not spent",
+                 Amount(given / CAN_L * CAN_MIN / 60, "hours"),
+                 Working("all that was given ÷ a can × the minutes that a can takes", (
+                     Term("given", Amount(given, "volume")), Term("a can", Amount(CAN_L, "volume")),
+                     Term("a can takes", Amount(CAN_MIN, "minutes"))),
+                     "2½ minutes to fill, carry and pour, from memory", "from memory"))
+    picked = sum(e.value or 0.0 for e in entries if e.kind == "harvest")
+    yield Figure("year_picked", "Picked", Amount(picked, "mass"), Working(
+        "harvests added up", (), "your log", "your entry"))
+
+
+def _failed(r: Reckoning, banks: list[Followed], entries: list[Entry]) -> Iterator[Phrase]:
+    for f in banks:
+        bank = next(b for b in r.banks.banks if b.id == f.bank)
+        days = int((f.lacking_l > 0).sum())
+        if days:
+            yield say(f"{quoted(bank.name)}: on " + "{d} the timer wanted more than it had, {v} in "
+                      "all.", d=Amount(days, "days"), v=Amount(float(f.lacking_l.sum()), "volume"))
+    names = {p.id: p.name for p in r.garden.plots}
+    ill = Counter((e.about, e.word) for e in entries if e.kind == "leaf" and e.word != "well")
+    for (about, word), times in sorted(ill.items()):
+        yield Phrase(f"{quoted(names.get(about, about))}: leaves {quoted(word)}, seen "
+                     f"{'once' if times == 1 else f'{times} times'}.")
+    for e in entries:
+        if e.kind == "repair":
+            yield Phrase(f"Repair on {e.day.day} {e.day:%B}"
+                         + (f": {quoted(e.note)}" if e.note else "") + ".")
+
+
+def lessons(garden: Garden, entries: Sequence[Entry]) -> Iterator[Phrase]:
+    """What the year taught: what was written down as such, and how far runs have moved."""
+    for e in entries:
+        if e.kind == "lesson" and e.note:
+            yield Phrase(quoted(e.note))
+    moved = {e.about for e in entries if e.kind == "changed"}
+    for zone in garden.zones:
+        if zone.id in moved and zone.longer:
+            yield say(f"{quoted(zone.name)} wants runs " + "{x} "
+                      f"{'longer' if zone.longer > 0 else 'shorter'} than reckoned.",
+                      x=Amount(abs(zone.longer), "share"))

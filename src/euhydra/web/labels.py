@@ -1,0 +1,31 @@
+"""Labels for paper: each with a code that a phone reads and that leads to its page."""
+
+from __future__ import annotations
+
+from typing import Any
+from urllib.parse import quote
+
+import segno
+from markupsafe import Markup
+
+from euhydra.core.garden.model import Garden
+from euhydra.core.labels import Label, labels
+
+
+def page_of(garden: Garden, label: Label) -> str:
+    """The address, below the app's own, of the page of what a label hangs on."""
+    return f"/g/{garden.id}/keep?view=one&asked=about:{quote(label.about)}"
+
+
+def printed(garden: Garden, at: str) -> list[dict[str, Any]]:
+    """Every label with its code; ``at`` is where a phone reaches the app, no slash at its end."""
+    return [{"hangs_on": x.hangs_on, "title": x.title, "line": x.line.show(garden.units),
+             "sign": x.sign, "page": page_of(garden, x), "code": code(at + page_of(garden, x))}
+            for x in labels(garden)]
+
+
+def code(address: str) -> Markup:
+    """A QR code as SVG, of which a quarter may be smeared (level Q)."""
+    made = segno.make(address, error="q", micro=False)
+    return Markup(made.svg_inline(border=2, omitsize=True, svgclass="qr",  # noqa: S704
+                                  lineclass=None, dark="#000", light="#fff"))

@@ -1,0 +1,113 @@
+"""The whole garden on paper: what stands on it, and the PDF made of it."""
+
+from __future__ import annotations
+
+import datetime as dt
+from pathlib import Path
+from typing import Any
+
+from markupsafe import Markup
+
+from euhydra.core import holiday, units
+from euhydra.core.advice import worst_first
+from euhydra.core.assess import STATIONS, Assessment
+from euhydra.core.garden.model import Garden
+from euhydra.core.units import System
+from euhydra.web import pages
+from euhydra.web.drawings import build as draw_build
+from euhydra.web.drawings import marking, plan, push, zones
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.drawings.standalone import standing_alone
+from euhydra.web.fields import Fields
+from euhydra.web.panes import build, prove, time
+from euhydra.web.panes.base import Pane, Table
+
+FONTS = Path(__file__).parent / "static" / "fonts"
+FIRST_AWAY, AWAY_DAYS = 212, 14  # the first of August, when most people go
+MOST_MARKED = 8
+
+
+class NoPrinter(Exception):
+    """What sets the letters is missing on this machine; the message says what to install."""
+
+
+def whole_garden(assessment: Assessment, today: dt.date) -> bytes:
+    """The garden's whole file for paper, as a PDF. Raises :class:`NoPrinter`."""
+    return pdf("paper.html", **contents(assessment, today))
+
+
+def pdf(template: str, **context: Any) -> bytes:
+    """A page as a PDF. It fetches the fonts that ship, and nothing else.
+
+    Raises :class:`NoPrinter` where Pango, which sets its letters, is not installed.
+    """
+    try:
+        import weasyprint  # here: it is slow to load, and needs a library of the system's
+    except OSError as error:
+        raise NoPrinter("A PDF needs Pango on the machine that Euhydra runs on: on Debian, "
+                        "“apt install libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0”. "
+                        "Printing from the browser works without it.") from error
+    page = pages.templates.get_template(template).render(**context)
+    fetcher = weasyprint.urls.URLFetcher(allowed_protocols=("file", "data"))
+    made = weasyprint.HTML(string=page, base_url=FONTS.as_uri() + "/", url_fetcher=fetcher)
+    return bytes(made.write_pdf())
+
+
+def size_of(system: System) -> str:
+    """The size of paper that is at hand where a system of units is used."""
+    return "A4" if system == "metric" else "letter"
+
+
+def contents(assessment: Assessment, today: dt.date) -> dict[str, Any]:
+    """What stands on the sheets, in the units of the garden."""
+    garden, system = assessment.garden, assessment.garden.units
+    sheet = Sheet(assessment, Fields(garden, assessment.library))
+    reports = [assessment.station(key) for key in STATIONS]
+    return {
+        "garden": garden, "today": f"{today.day} {today:%B %Y}",
+        "paper_size": size_of(system),
+        "stations": [(r.name, r.key_figure.show(system), r.state, r.verdict.show(system))
+                     for r in reports],
+        "plan": _drawn(plan.lay(sheet)),
+        "section": _drawn(push.draw(sheet, still=True)) if garden.zones else "",
+        "section_of": push.chosen(sheet)[0].name if garden.zones else "",
+        "zones": _drawn(zones.plan(sheet)) if garden.zones else "",
+        "zone_tables": _tables(time.zones(sheet)),
+        **_timer(sheet),
+        "shopping": build.shopping(assessment, system),
+        "heads": _drawn(draw_build.heads(sheet)) if garden.zones else "",
+        "cuts": _tables(build.cuts(sheet))[0],
+        "marked": _marked(assessment, garden),
+        "steps": build.how(sheet)[0].data["parts"],
+        "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))
+                               for f in worst_first(r.findings)]) for r in reports if r.findings],
+        **_neighbour(sheet)}
+
+
+def _drawn(drawing: Markup) -> Markup:
+    return Markup(standing_alone(str(drawing), on_paper=True))  # noqa: S704  escaped where drawn
+
+
+def _tables(panes: list[Pane]) -> list[Table]:
+    return [pane.table for pane in panes if pane.table]
+
+
+def _timer(sheet: Sheet) -> dict[str, Any]:
+    panes = time.timer_cards(sheet)
+    data = next(pane.data for pane in panes if pane.form == "_cards.html")
+    return {"cards": [card | {"face": _drawn(card["face"])} for card in data["cards"]],
+            "stand": data["stand"], "due": data["due"], "turns": _tables(panes)}
+
+
+def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:
+    fields = Fields(garden, assessment.library)
+    return [(s.name, _drawn(marking.marking_out(Sheet(assessment, fields, store=s.id))))
+            for s in garden.stores[:MOST_MARKED]]
+
+
+def _neighbour(sheet: Sheet) -> dict[str, Any]:
+    told = holiday.away(sheet.assessment, FIRST_AWAY, AWAY_DAYS)
+    return {"note": [line.show(sheet.system) for line in holiday.neighbour_note(
+        sheet.assessment, told)], "away_from": units.show_date(FIRST_AWAY),
+        "away_days": AWAY_DAYS,
+        "first_to_fail": prove.first_to_fail(sheet, told)}
