@@ -7,8 +7,9 @@ from hypothesis import strategies as st
 from euhydra.core.assess import assess
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.buying import UNPRICED, SetHolding
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.edits import SetValue, relaid
 from euhydra.core.garden.file import from_json, to_json
+from euhydra.core.garden.model import Point
 from euhydra.core.marking import marks
 from euhydra.core.parts import PartLine, cost_of, parts_list
 from gardens import poured
@@ -55,24 +56,31 @@ def test_all_there_is_said(kiln):
     assert cost_of(a.parts) == 0
 
 
-def test_two_combs_ten_pots_and_three_barrels_equal_the_hand_count(library):
-    """Counted with a pencil on the plan: three rows of 2.3 m a bed, ten pots in a row."""
+def test_two_combs_pots_on_both_sides_and_three_barrels_equal_the_hand_count(library):
+    """Counted with a pencil on the plan: three rows of 2.3 m a bed, five pots each side of 3 m."""
     beds = tuple(BedAnswer(length_m=2.4, width_m=1.2, group="fruiting") for _ in range(2))
-    garden = poured(library, beds=beds, pots=10, barrels=3)
-    count = {p.key: p.quantity for p in parts_list(garden, library) if p.key != "tube"}
-    hand = {
+    garden = poured(library, beds=beds, pots=5, barrels=3)
+    near = garden.plot("pots-1")
+    over = near.model_copy(update={"id": "pots-2", "name": "Across", "corner": Point(
+        x_m=near.corner.x_m, y_m=near.corner.y_m - 3)})
+    garden = relaid(garden.model_copy(update={"plots": (*garden.plots, over)}), library)
+    must = [p for p in parts_list(garden, library) if p.need == "must"]
+    assert {p.key: p.quantity for p in must if p.key != "tube"} == {
         "barrel": 3, "stand": 1, "bottom-link": 2, "overflow": 1, "child-lock": 3, "diverter": 1,
         "screen": 3 + 1,  # a barrel each, and the overflow
         "timer": 2, "filter": 2, "adapter": 2, "splitter": 1, "thread-adapter": 1, "label": 2,
-        "tee": 1 + 2 * 2,  # where the pipe parts to the beds; two on each header
-        "flush-end": 2 * 3 + 1,  # every row, and the pots' pipe
-        "dripper": 10, "end-plug": 1, "punch-barb": 1,
-        "mix": 4,  # 10 × 0.9 × π/4 × 0.3² × 0.3 m³ = 191 L
-        "spare-dripper": 2}
-    assert {key: count.get(key) for key in hand} == hand
-    tubes = {p.name: p for p in parts_list(garden, library) if p.key == "tube"}
-    drip = tubes[library.tubes["dripline"].name]
-    assert drip.quantity == 15  # 6 × 2.3 m = 13.8 m and a twentieth, up to whole metres
+        "tee": 1 + 2 * 2 + 1,  # the pipe parts to the beds; two on each header; and to the pots
+        "elbow": 1 + 2 * 2 + 1 + 1 + 1,  # beds' pipe, header ends, into bed 2; pots' pipe, its end
+        "flush-end": 2 * 3 + 2,  # every row, and each side's header
+        "dripper": 10, "end-plug": 2, "punch-barb": 2,
+        "mix": 4}  # 10 × 0.9 × π/4 × 0.3² × 0.3 m³ = 191 L
+    tubes = {p.name: p for p in must if p.key == "tube"}
+    half, drip, quarter = (tubes[library.tubes[key].name]
+                           for key in ("poly-16", "dripline", "quarter-inch"))
+    # Each and a twentieth, up to whole metres.
+    assert half.quantity == 19  # 4.85 + 1.8 + 2 × 1.08 to the beds, 5 + 3 + 2 × 0.42 to the pots
+    assert quarter.quantity == 5  # five pots at 0.38 m and 0.5 m up: 2.02 m a side
+    assert drip.quantity == 15  # 6 × 2.3 m
     assert (drip.rolls, drip.offcut_m) == (1, 15)
 
 

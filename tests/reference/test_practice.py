@@ -13,8 +13,10 @@ from euhydra.core.garden.model import Bed, Planting, Point, Pots
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe
 from euhydra.core.laying import drippers_per_pot, rows_in
 from euhydra.core.laying.vessels import POTS_A_LINE, QUARTER_INCH_RUN_M
+from euhydra.core.parts import parts_list
 from euhydra.core.schools import sides
 from euhydra.core.stations.push import worst_zone
+from euhydra.core.threads import head_assembly
 from euhydra.data import library as load_library
 from gardens import poured
 
@@ -169,3 +171,26 @@ def test_summer_every_48_hours_for_45_minutes_differs_by_what_these_shrubs_drink
     longer = need.wanted_l_day / practice_l_day
     assert ours_l_day / practice_l_day == pytest.approx(longer, rel=0.01)
     assert 0.7 < ours_l_day / practice_l_day < 2.0
+
+
+def test_ten_pots_nine_metres_from_the_tap_are_listed_as_their_trade_lists_them(library):
+    """Common practice: timer, backflow preventer, filter, regulator, adapter, in that order, then
+    half-inch pipe, one barb, a quarter-inch line of at most ten half-gallon drippers, its plug.
+    """
+    garden = poured(library, beds=(), pots=10, tap=True, distance_m=9.0)
+    for path, value in (("taps/tap/tops_up", ""), ("taps/tap/regulator_kpa", 170.0),
+                        ("plots/pots-1/fed_by", "tap")):
+        garden = SetValue(path, value).apply(garden, library)
+    (zone,) = garden.zones
+    assert [part.role for part in head_assembly(garden, library, zone)] == [
+        "timer", "backflow", "filter", "regulator", "adapter"]
+    must = {p.key: p.quantity for p in parts_list(garden, library) if p.need == "must"}
+    for key in ("timer", "backflow", "filter", "regulator", "adapter", "punch-barb", "end-plug",
+                "flush-end"):
+        assert must[key] == 1, key
+    assert must["dripper"] == 10
+    half_gallon = library.outlets["plain-2"]
+    assert half_gallon.name == "Plain 2 L/h emitter"  # 0.5 US gal/h is 1.9 L/h
+    lengths = {x.tube: x.length_m for x in garden.lines if x.role != "header"}
+    assert lengths["poly-16"] == pytest.approx(9.95, abs=0.01)  # 9 m, and up over the pots' rim
+    assert lengths["quarter-inch"] <= QUARTER_INCH_RUN_M

@@ -103,3 +103,20 @@ def test_the_worker_stands_at_the_root_and_what_it_keeps_is_there(client):
     assert client.get("/outdoors.js").headers["content-type"].startswith("text/javascript")
     for address in client.get("/outdoors.json").json():
         assert client.get(address).status_code == 200, address
+
+
+def test_more_pots_are_listed_added_and_undone(client, gardens):
+    before = gardens.load("kiln-yard").garden.plot("pots-1").count
+    told = client.get(f"{KILN}/build?view=more&asked=3:pots-1").text
+    assert "Plain 2 L/h emitter" in told
+    client.post(f"{KILN}/more", data={"count": "3", "beside": "pots-1"})
+    assert gardens.load("kiln-yard").garden.plot("pots-1").count == before + 3
+    assert gardens.load("kiln-yard").title == "3 more pots"
+    client.post(f"{KILN}/undo")
+    assert gardens.load("kiln-yard").garden.plot("pots-1").count == before
+    for count, beside in (("0", ""), ("21", ""), ("x", ""), ("3", "moon")):
+        assert client.post(f"{KILN}/more", data={"count": count, "beside": beside}
+                           ).status_code == 422
+    for asked in ("99:moon", "3:", "x", ":pots-1"):
+        assert client.get(f"{KILN}/build", params={"view": "more", "asked": asked}
+                          ).status_code == 200

@@ -2,9 +2,12 @@
 
 import datetime as dt
 import html
+import io
 import re
+import zipfile
 
 import pytest
+from PIL import Image
 
 KILN = "/g/kiln-yard"
 
@@ -113,3 +116,107 @@ def test_troubles_are_those_that_the_garden_can_have(client):
     assert "hums and moves no water" not in seen("kiln-yard")
     client.post(f"{KILN}/things", data={"add": "pump", "station": "push"})
     assert "hums and moves no water" in seen("kiln-yard")
+
+
+def picture(kind="JPEG", size=(2400, 1200), exif=None):
+    image = Image.new("RGB", size, "#204060")
+    image.paste("#e0c040", (0, 0, size[0] // 2, size[1]))
+    out = io.BytesIO()
+    image.save(out, kind, **({"exif": exif} if exif else {}))
+    return out.getvalue()
+
+
+def camera(taken):
+    exif = Image.Exif()
+    exif[274] = 6  # held upright: the picture is to be turned
+    exif[271] = "Maker of cameras"
+    exif.get_ifd(0x8769)[36867] = taken
+    exif.get_ifd(0x8825)[1] = "N"
+    return exif
+
+
+def test_a_photo_is_turned_made_small_dated_and_rid_of_where_it_was_taken(client):
+    taken = dt.date.today() - dt.timedelta(days=9)
+    sent = picture(exif=camera(f"{taken:%Y:%m:%d} 10:00:00"))
+    assert client.post(f"{KILN}/log", data={"kind": "photo", "about": "bed-1", "note": "first"},
+                       files={"file": ("a.jpg", sent)}, follow_redirects=False).status_code == 303
+    shown = page(client)
+    assert f"{taken.day} {taken:%b %Y}" in shown
+    (path,) = set(re.findall(rf'src="({KILN}/photos/[^"]+)"', shown))
+    kept = Image.open(io.BytesIO(client.get(path).content))
+    assert kept.size == (800, 1600)
+    assert not kept.getexif()
+    assert client.get(path.replace("photos/", "photos/x")).status_code == 404
+
+
+@pytest.mark.parametrize("data", [b"", b"GIF89a nothing", picture("JPEG")[:200], b"%PDF-1.4",
+                                  picture("GIF", (9, 9)), picture("PNG", (9000, 9000))])
+def test_what_is_no_picture_is_refused_and_nothing_typed_is_lost(client, data):
+    said = client.post(f"{KILN}/log", data={"kind": "photo", "about": "bed-1", "note": "my note"},
+                       files={"file": ("holiday.jpg", data)})
+    assert said.status_code == 422
+    assert 'value="my note"' in said.text
+    assert "JPEG" in said.text or "million" in said.text
+    assert "Nothing logged yet" in page(client)
+
+
+def test_a_log_with_its_photos_goes_to_another_garden_whole(client):
+    client.post(f"{KILN}/log", data={"kind": "photo", "about": "bed-1", "day": day(1)},
+                files={"file": ("a.png", picture("PNG", (60, 40)))})
+    put(client, "rain", typed="3.3 mm", day=day(2))
+    packed = client.get(f"{KILN}/export/log.zip").content
+    for _ in range(2):
+        client.post("/g/plot-27/log/csv", files={"file": ("log.zip", packed)})
+    assert client.get("/g/plot-27/export/log.zip").content[:2] == b"PK"
+    with zipfile.ZipFile(io.BytesIO(client.get("/g/plot-27/export/log.zip").content)) as there, \
+            zipfile.ZipFile(io.BytesIO(packed)) as here:
+        assert there.namelist() == here.namelist()
+        assert there.read("log.csv").count(b"\n") == 3
+        (photo,) = [name for name in here.namelist() if name.startswith("photos/")]
+        assert Image.open(there.open(photo)).size == (60, 40)
+
+
+@pytest.mark.parametrize("files", [{}, {"other.csv": "day,kind"}, {"log.csv": "no,table"},
+                                   {"log.csv": "day,kind\n", "photos/abcdefgh.jpg": "no picture"}])
+def test_a_zip_that_is_no_log_is_refused_whole(client, files):
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as packed:
+        for name, text in files.items():
+            packed.writestr(name, text)
+    said = client.post(f"{KILN}/log/csv", files={"file": ("x.zip", out.getvalue())})
+    assert said.status_code == 422
+    assert "Nothing logged yet" in page(client)
+
+
+def test_next_year_begins_with_what_this_one_taught(client, gardens):
+    put(client, "lesson", note="Net the barrel", day=day(0))
+    year = dt.date.today().year
+    client.post(f"{KILN}/edit", data={"path": "zones/zone-bed-1/longer", "typed": "-20 %"})
+    answer = client.post(f"{KILN}/next-year", data={"year": str(year)}, follow_redirects=False)
+    new = answer.headers["location"].split("/")[2]
+    assert gardens.load(new).garden.name == f"Kiln Yard {year + 1}"
+    assert gardens.load(new).garden.zones[0].longer == pytest.approx(-0.2)
+    log = html.unescape(client.get(f"/g/{new}/keep").text)
+    assert "Net the barrel" in log
+    assert client.post(f"{KILN}/next-year", data={"year": "1999"}).status_code == 422
+    again = client.post(f"/g/{new}/next-year", data={"year": str(year)}, follow_redirects=False)
+    assert gardens.load(again.headers["location"].split("/")[2]).garden.name.endswith(
+        f"Yard {year + 1}")
+
+
+def test_the_year_and_its_changes_are_drawn_and_told(client):
+    for ago, kind, more in ((9, "dip", {"about": "barrels", "typed": "60 cm"}),
+                            (8, "rain", {"typed": "12 mm"}),
+                            (7, "soil", {"about": "bed-1", "word": "dry"}),
+                            (6, "repair", {"about": "bed-2", "note": "a tee <i>off</i>"})):
+        put(client, kind, day=day(ago), **more)
+    drawn = client.get(f"{KILN}/keep?view=season").text
+    assert "No change of the timer" in drawn
+    assert "Soil feel: dry" in drawn
+    year = html.unescape(client.get(f"{KILN}/keep?view=year").text)
+    assert "a tee <i>off</i>" in year
+    assert "nobody dipped it" in year  # the other barrel
+    for asked in ("year:1999", "change:moon", "year:", ":"):
+        for view in ("season", "year"):
+            assert client.get(f"{KILN}/keep", params={"view": view, "asked": asked}
+                              ).status_code == 200

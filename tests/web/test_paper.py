@@ -1,0 +1,115 @@
+"""What goes on paper: the PDFs' own text read back, their greys, their codes."""
+
+import html
+import io
+import re
+
+import pypdf
+import pytest
+
+from euhydra.core.log import KINDS
+from euhydra.web.drawings.standalone import grey, standing_alone
+from euhydra.web.labels import printed
+
+
+def read(answer):
+    assert answer.headers["content-type"] == "application/pdf"
+    return pypdf.PdfReader(io.BytesIO(answer.content))
+
+
+def words(text):
+    return " ".join(text.replace("\u00a0", " ").replace("\u202f", " ").split())
+
+
+NAME = 'A "long" name \\ <b>of mine</b>' + " and more" * 4
+HEADS = ("Ground plan", "Section", "Zones", "Timer cards", "Parts", "Marking out", "Steps",
+         "Cautions", "Through the year", "For the neighbour")
+
+
+def test_the_whole_garden_is_read_back_from_its_pdf(client, gardens):
+    client.post("/g/balcony/edit", data={"path": "name", "typed": NAME})
+    book = read(client.get("/g/balcony/export/garden.pdf"))
+    pages = [words(page.extract_text()) for page in book.pages]
+    whole, garden = " ".join(pages), gardens.load("balcony").garden
+    starts = [i for head in HEADS for i, page in enumerate(pages, 1) if page.startswith(head)]
+    assert len(starts) == len(HEADS)
+    assert pages[0].startswith(" ".join(str(n) for n in starts))  # as the table of contents says
+    for thing in (*garden.zones, *garden.plots, *garden.stores):
+        assert words(thing.name) in whole
+    bought = re.findall(r'<th scope="row">([^<]+)<small>',
+                        html.unescape(client.get("/g/balcony/build").text))
+    assert len(bought) > 10
+    for name in bought:
+        assert words(name) in whole, name
+    assert all(f"{i} of {len(pages)}" in page and words(NAME) in page
+               for i, page in enumerate(pages, start=1))
+    wide = [page.mediabox.width > page.mediabox.height for page in book.pages]
+    assert wide == [False, True, True] + [False] * (len(wide) - 3)  # plan and section lie across
+    assert_grey(book)
+
+
+def assert_grey(book):
+    drawn = 0
+    for page in book.pages:
+        content = page.get_contents().get_data().decode("latin-1")
+        for form in (page["/Resources"].get("/XObject") or {}).values():
+            content += form.get_object().get_data().decode("latin-1")
+        for red, green, blue in re.findall(r"([\d.]+) ([\d.]+) ([\d.]+) (?:rg|RG)\b", content):
+            drawn += 1
+            assert red == green == blue
+    assert drawn > 100
+
+
+@pytest.mark.parametrize(("colour", "shade"), [("#fff", "#ffffff"), ("#000000", "#000000"),
+                                               ("#f2f0e6", "#ffffff"), ("#0a6c86", "#595959")])
+def test_a_colour_becomes_the_grey_of_its_lightness(colour, shade):
+    assert grey(colour) == shade
+
+
+def test_a_halo_lies_under_its_letters_on_paper_only():
+    drawing = '<svg viewBox="0 0 9 9"><text class="d-lab d-halo">Bed</text></svg>'
+    assert standing_alone(drawing).count("Bed") == 1
+    under, over = re.findall(r'<text class="([^"]+)">Bed', standing_alone(drawing, on_paper=True))
+    assert "d-under" in under
+    assert "d-under" not in over
+
+
+def test_each_label_leads_to_a_page_of_its_own_thing(client, gardens):
+    garden = gardens.load("kiln-yard").garden
+    shown = printed(garden, "http://garden.local:8017")
+    book = read(client.get("/g/kiln-yard/export/labels.pdf"))
+    whole = words(" ".join(page.extract_text() for page in book.pages))
+    for label in shown:
+        assert words(label["title"]) in whole
+        assert label["sign"] in whole
+        page = html.unescape(client.get(label["page"]).text)
+        assert f'<h2 class="one">{label["title"].split(": way")[0].lstrip("0123456789 ")}' in page
+    assert whole.count("Not for drinking") == sum(x["sign"] == "Not for drinking" for x in shown)
+
+
+def test_one_thing_offers_what_can_be_logged_of_it(client):
+    def offered(about):
+        page = client.get(f"/g/kiln-yard/keep?view=one&asked=about:{about}").text
+        return re.findall(rf"asked=([a-z]+):{about}\"", page)
+
+    assert offered("bed-1")[:4] == ["soil", "leaf", "harvest", "feed"]
+    assert offered("barrels")[0] == "dip"
+    assert offered("zone-bed-1")[:2] == ["flow", "filter"]
+    assert "changed" in KINDS
+    assert all("changed" not in offered(x) for x in ("bed-1", "barrels", "zone-bed-1"))
+    picked = client.get("/g/kiln-yard/keep?view=log&asked=soil:bed-3").text
+    assert '<option value="bed-3" selected>' in picked
+    assert client.get("/g/kiln-yard/keep?view=one&asked=about:moon").status_code == 200
+
+
+def test_without_pango_the_pdf_says_what_to_install(client, monkeypatch):
+    def no_library(name, *rest):
+        if name == "weasyprint":
+            raise OSError("cannot load library 'libgobject-2.0-0'")
+        return real(name, *rest)
+
+    real = __import__
+    monkeypatch.setattr("builtins.__import__", no_library)
+    said = client.get("/g/kiln-yard/export/labels.pdf")
+    assert said.status_code == 501
+    assert "libpango" in said.text
