@@ -5,6 +5,7 @@ import datetime as dt
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from icalendar import Calendar
 
 from euhydra.core import storage
 from euhydra.core.assess import assess
@@ -18,6 +19,8 @@ from euhydra.core.log.advice import (
 )
 from euhydra.core.log.entries import checked
 from euhydra.core.log.tank import caught_l_mm, drawn_l_day
+from euhydra.core.stations.keep import coming
+from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable, as_csv, from_csv
 from gardens import poured
 
@@ -200,3 +203,15 @@ def test_a_log_goes_out_and_comes_in_without_loss(kiln, found):
 def test_a_table_that_cannot_be_read_says_where(text, says):
     with pytest.raises(BadTable, match=says.replace("(", r"\(")):
         from_csv(text, TODAY, lambda: "fresh-id")
+
+
+def test_a_filter_falls_due_by_its_decline_once_and_in_the_calendar(library):
+    a = assess(poured(library, barrels=2, fall_m=3.0), library)
+    zone = zone_of(a).id
+    for flows, due in (((100.0, 90.0, 80.0), True), ((100.0, 99.0, 98.0), False)):
+        a.read_log(log(*read(zone, *zip((40, 20, 0), flows, strict=True))), TODAY)
+        later = dt.date(2026, 7, 30)
+        assert any(d.key == f"rinse-{zone}" for _, d in coming(a, later)) == due
+        book = Calendar.from_ical(calendar_ics(a, TODAY))
+        once = [e for e in book.walk("vevent") if "rrule" not in e]
+        assert [e["dtstart"].dt for e in once] == ([dt.date(2026, 8, 9)] if due else [])

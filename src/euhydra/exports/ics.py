@@ -1,4 +1,4 @@
-"""What falls due as an iCalendar file (RFC 5545), each entry once a year, for calendar programs."""
+"""What falls due as an iCalendar file (RFC 5545), for calendar programs."""
 
 from __future__ import annotations
 
@@ -6,12 +6,13 @@ import datetime as dt
 
 from icalendar import Calendar, Event
 
-from euhydra.core.calendar import due
+from euhydra.core.calendar import Due, due
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.stations.keep import by_decline
 
 
 def calendar_ics(r: Reckoning, today: dt.date) -> bytes:
-    """Every day of :func:`~euhydra.core.calendar.due`, from its next time on."""
+    """What falls due every year, from its next time on; and what the log asks for, once."""
     book = Calendar()
     book.add("prodid", "-//Euhydra//Garden watering//EN")
     book.add("version", "2.0")
@@ -21,13 +22,20 @@ def calendar_ics(r: Reckoning, today: dt.date) -> bytes:
         when = dt.date(today.year, month, day)
         if when < today:
             when = when.replace(year=today.year + 1)
-        event = Event()
-        event.add("uid", f"{item.key}@{r.garden.id}.euhydra")
-        event.add("dtstamp", dt.datetime.combine(today, dt.time(), dt.UTC))
-        event.add("dtstart", when)
-        event.add("rrule", {"freq": "yearly"})
-        event.add("summary", f"{r.garden.name}: {item.title}")
-        event.add("description", item.words)
-        event.add("transp", "TRANSPARENT")
-        book.add_component(event)
+        book.add_component(_event(r, item, when, today, yearly=True))
+    for when, item in by_decline(r):
+        book.add_component(_event(r, item, max(when, today), today, yearly=False))
     return bytes(book.to_ical())
+
+
+def _event(r: Reckoning, item: Due, when: dt.date, today: dt.date, *, yearly: bool) -> Event:
+    event = Event()
+    event.add("uid", f"{item.key}@{r.garden.id}.euhydra")
+    event.add("dtstamp", dt.datetime.combine(today, dt.time(), dt.UTC))
+    event.add("dtstart", when)
+    if yearly:
+        event.add("rrule", {"freq": "yearly"})
+    event.add("summary", f"{r.garden.name}: {item.title}")
+    event.add("description", item.words)
+    event.add("transp", "TRANSPARENT")
+    return event

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime as dt
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -24,6 +25,7 @@ HEAVY_MM, AFTER_RAIN_DAYS = 10.0, 3
 STEP = 0.1  # of a run, the most it moves at once; from memory
 LEAST, MOST = -0.5, 1.0
 FALLS, CLEAN_AT = 0.1, 0.7  # of the first reading: told, and no longer left; from memory
+MOST_AHEAD_DAYS = 180
 DIP_APART_DAYS = 30
 APART = 0.1  # of the usable water, between a dip and what it should be
 RAISES_MM = 5.0  # rain that must be seen in a barrel, from memory
@@ -35,7 +37,7 @@ def advice(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Findi
     found: list[Finding] = []
     for zone in r.timed_zones:
         found += feel(r, zone, past, today)
-        found += blockage(r, zone, past)
+        found += blockage(zone, past)
     for store in r.garden.stores:
         found += dipped(r, store, past, today)
     return [*found, *held(r, past, today)]
@@ -122,31 +124,48 @@ def _oftener(r: Reckoning, zone: Zone) -> tuple[Remedy, ...]:
                    SetValue("every_days", wanted)),)
 
 
-def blockage(r: Reckoning, zone: Zone, entries: Sequence[Entry]) -> list[Finding]:
-    """Readings that fall since the lines were last seen to: by when to rinse."""
-    mine = [e for e in entries if e.about == zone.id]
+@dataclass(frozen=True)
+class Decline:
+    """A zone's readings that fall since its lines were last seen to, and when to rinse by."""
+
+    zone: Zone
+    first_l_h: float
+    last_l_h: float
+    days: int
+    rinse_by: dt.date
+
+
+def decline(zone: Zone, entries: Sequence[Entry]) -> Decline | None:
+    """How a zone's flow declines; None where it does not, or by less than a tenth."""
     seen_to = max((e.day for e in entries if e.kind in ("filter", "repair")
                    and e.about in (zone.id, *zone.plots)), default=dt.date.min)
-    read = [e for e in mine if e.kind == "flow" and e.day >= seen_to and e.value]
+    read = [e for e in entries if e.kind == "flow" and e.about == zone.id and e.value
+            and e.day >= seen_to]
     if len(read) < 2 or read[0].day == read[-1].day:
-        return []
+        return None
     days = np.array([(e.day - read[0].day).days for e in read], dtype=float)
     flows = np.array([e.value for e in read], dtype=float)
-    if flows[-1] > (1 - FALLS) * flows[0]:
-        return []
     slope = float(np.polyfit(days, flows, 1)[0])
-    if slope >= 0:
-        return []
+    if flows[-1] > (1 - FALLS) * flows[0] or slope >= 0:
+        return None
     left = max((flows[-1] - CLEAN_AT * flows[0]) / -slope, 0.0)
-    by = read[-1].day + dt.timedelta(days=math.floor(left))
+    return Decline(zone, float(flows[0]), float(flows[-1]), int(days[-1]),
+                   read[-1].day + dt.timedelta(days=min(math.floor(left), MOST_AHEAD_DAYS)))
+
+
+def blockage(zone: Zone, entries: Sequence[Entry]) -> list[Finding]:
+    """Readings that fall since the lines were last seen to: by when to rinse."""
+    told = decline(zone, entries)
+    if told is None:
+        return []
     return [Finding(
         "keep.blockage", "care",
         say(f"{quoted(zone.name)} gives " + "{x} less than when first read",
-            x=Amount(1 - float(flows[-1] / flows[0]), "share")),
+            x=Amount(1 - told.last_l_h / told.first_l_h, "share")),
         say("From {a} to {b} in {d}. Rinse the filter and flush the ends by "
-            f"{by.day} {by:%B}: at this rate the flow is then down to seven tenths.",
-            a=Amount(float(flows[0]), "flow"), b=Amount(float(flows[-1]), "flow"),
-            d=Amount(float(days[-1]), "days")))]
+            f"{told.rinse_by.day} {told.rinse_by:%B}: at this rate the flow is then down to seven "
+            "tenths.", a=Amount(told.first_l_h, "flow"), b=Amount(told.last_l_h, "flow"),
+            d=Amount(told.days, "days")))]
 
 
 def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date

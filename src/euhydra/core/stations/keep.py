@@ -8,7 +8,7 @@ from euhydra.core.advice import Finding, StationReport, worst_first
 from euhydra.core.calendar import Due, due
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.log.advice import advice
+from euhydra.core.log.advice import advice, decline
 from euhydra.core.log.entries import Entry
 from euhydra.core.reckoning import Reckoning
 
@@ -34,10 +34,20 @@ def report(r: Reckoning) -> StationReport:
 
 
 def coming(r: Reckoning, today: dt.date) -> list[tuple[int, Due]]:
-    """What falls due in the next two weeks, with in how many days."""
+    """What falls due in the next two weeks, with in how many days; what is late, today."""
     now = day_of_year(today.isoformat()[5:])
     days = [((day_of_year(d.day) - now) % 365, d) for d in due(r)]
+    days += [(max((day - today).days, 0), d) for day, d in by_decline(r)]
     return sorted(((n, d) for n, d in days if n <= SOON_DAYS), key=lambda pair: pair[0])
+
+
+def by_decline(r: Reckoning) -> list[tuple[dt.date, Due]]:
+    """Filters to rinse by the day that falling readings name, once."""
+    told = [t for zone in r.timed_zones if (t := decline(zone, r.log))]
+    return [(t.rinse_by, Due(f"rinse-{t.zone.id}", t.rinse_by.isoformat()[5:],
+                             f"Rinse the filter of {t.zone.name}, flush its ends",
+                             "Its flow has fallen in your log; read it again afterwards."))
+            for t in told]
 
 
 def _when(days: int) -> str:
