@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import sys
 import tempfile
 import time
@@ -20,6 +21,7 @@ from euhydra.core.garden.edits import SetValue, relaid
 from euhydra.core.garden.file import from_json
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe
 from euhydra.core.hydraulics.solver import solve
+from euhydra.core.log import Entry
 from euhydra.core.push import solve_zone, zone_levels
 from euhydra.core.season.build import world_of
 from euhydra.core.season.run import run_season, some_years
@@ -28,12 +30,36 @@ from euhydra.data import garden_text, library
 from euhydra.exports.inp import as_inp
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
+from euhydra.store.log import Log
 from euhydra.web import charts
 from euhydra.web.app import create_app
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from gardens import poured
 from plans import sixty_beds
+
+
+def long_log() -> tuple[float, float]:
+    """Keep's slowest view with an empty log, and with a thousand entries over ten seasons."""
+    with tempfile.TemporaryDirectory() as folder:
+        database = Database(Path(folder) / "g.sqlite3")
+        gardens = Gardens(database, library())
+        add_demo(gardens)
+        client = TestClient(create_app(gardens), base_url="http://localhost")
+
+        def slowest() -> float:
+            views = (f"/g/kiln-yard/keep?view={view}" for view in ("log", "season", "year", "care"))
+            return max(best(lambda path=path: client.get(path), 3) for path in views)
+
+        client.get("/g/kiln-yard/keep")
+        empty = slowest()
+        kinds = (("dip", "barrels", 0.5, ""), ("flow", "zone-bed-1", 45.0, ""),
+                 ("rain", "", 7.0, ""), ("soil", "bed-1", None, "dry"),
+                 ("changed", "zone-bed-1", None, ""))
+        Log(database).put("kiln-yard", [
+            Entry(f"entry-{i:06d}", dt.date(2016 + i // 100, 4 + i % 6, 1 + i % 28), *kinds[i % 5])
+            for i in range(1000)])
+        return empty, slowest()
 
 
 def best(run: Callable[[], object], times: int = 7) -> float:
@@ -149,6 +175,9 @@ def main() -> None:
     follow = drag_over_http()
     print(f"a bed of Kiln Yard dragged, to new litres and lengths over HTTP: {follow:.0f} ms "
           "(bound 150)")
+    empty, full = long_log()
+    print(f"Keep with a thousand entries over ten seasons: {full:.0f} ms, {full / empty:.1f} of an "
+          "empty log (bound 4)")
     ready = assess(kiln, tables)
     world = (ready.settings, world_of(ready))[1]
     one = some_years(world, np.array([0]))

@@ -1,5 +1,8 @@
 """Build as a person uses it: parts ticked off, and the steps on a phone without a network."""
 
+import io
+
+import pypdf
 from playwright.sync_api import expect
 
 STEPS = "/g/plot-27/build?view=steps"
@@ -51,3 +54,31 @@ def test_steps_are_ticked_without_a_network_and_arrive_once_there_is_one(site, b
     expect(other.locator("[data-step]").nth(0)).not_to_be_checked()
     expect(other.locator("[data-step]").nth(1)).to_be_checked()
     other.close()
+
+
+def test_the_whole_garden_is_saved_as_a_pdf_and_the_steps_print(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/balcony/build?view=paper")
+    watched.axe()
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="The whole garden as a PDF").click()
+    pages = [sheet.extract_text() for sheet in pypdf.PdfReader(saved.value.path()).pages]
+    assert any(text.startswith("Ground plan") for text in pages)
+    assert any("Walk the ground with the plan" in text for text in pages)
+    page.goto(f"{site}/g/balcony/build?view=steps")
+    printed = pypdf.PdfReader(io.BytesIO(page.pdf(format="A4")))
+    text = " ".join(sheet.extract_text() for sheet in printed.pages)
+    for title in page.locator(".steps label b").all_inner_texts():
+        assert " ".join(title.split()) in " ".join(text.split())
+
+
+def test_three_more_pots_are_looked_at_and_added(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/build?view=more")
+    expect(page.get_by_text("To add to what is on the list")).to_be_visible()
+    page.get_by_role("link", name="5", exact=True).click()
+    watched.axe()
+    was = page.locator(".run a", has_text="Lay").inner_text()
+    page.get_by_role("button", name="Add them to the garden").click()
+    page.wait_for_url("**/build?view=parts*")
+    expect(page.locator(".run a", has_text="Lay")).not_to_have_text(was)

@@ -2,6 +2,7 @@
 
 import datetime as dt
 
+from PIL import Image
 from playwright.sync_api import expect
 
 KEEP = "/g/plot-27/keep"
@@ -60,3 +61,42 @@ def test_a_bad_dip_is_said_beside_it_and_put_right(site, watched):
     page.get_by_role("button", name="Take out").click()
     page.get_by_role("button", name="Put it back").click()
     expect(page.locator("table.log tbody tr")).to_have_count(1)
+
+
+def test_a_label_s_page_takes_a_photo_and_a_soil_feel_on_a_phone(site, watched, tmp_path):
+    page = watched.page
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{site}/g/kiln-yard/keep?view=one&asked=about:bed-3")
+    expect(page.locator("h2.one")).to_have_text("Bed 3")
+    page.get_by_role("link", name="Soil feel").click()
+    expect(page.get_by_label("About")).to_have_value("bed-3")
+    page.locator("#entry .words label", has_text="right").click()
+    page.get_by_role("button", name="Log it").click()
+    page.wait_for_url("**/keep?view=log")
+    shot = tmp_path / "bed.png"
+    Image.new("RGB", (640, 480), "#557733").save(shot)
+    page.goto(f"{site}/g/kiln-yard/keep?view=log&asked=photo:bed-3")
+    page.get_by_label("Picture").set_input_files(shot)
+    page.get_by_role("button", name="Log it").click()
+    page.wait_for_url("**/keep?view=log")
+    picture = page.locator("table.log img")
+    expect(picture).to_have_count(1)
+    picture.scroll_into_view_if_needed()
+    page.wait_for_function("document.querySelector('table.log img').naturalWidth === 640")
+    watched.axe()
+
+
+def test_a_season_is_drawn_compared_and_begins_the_next_year(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/keep?asked=lesson")
+    page.get_by_label("What the next year should know").fill("Mulch before May")
+    page.get_by_role("button", name="Log it").click()
+    page.wait_for_url("**/keep?view=log")
+    page.goto(f"{site}/g/plot-27/keep?view=season")
+    watched.axe()
+    page.get_by_role("link", name="The year in all").click()
+    expect(page.get_by_text("Mulch before May")).to_be_visible()
+    watched.axe()
+    page.get_by_role("button", name="Begin the garden of").click()
+    expect(page.locator(".garden-name")).to_have_text(f"Plot 27 {dt.date.today().year + 1}")
+    expect(page.locator("table.log")).to_contain_text("Mulch before May")
