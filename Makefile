@@ -9,7 +9,7 @@ demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
 
 test: $(VENV)/.test letters browser-installed css-check lint
-	$(BIN)/python -m pytest -n 2 --dist loadfile
+	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 # The property tests with new examples.
 fuzz: $(VENV)/.test

@@ -56,6 +56,11 @@ class Shelf:
         assessment.read_log(self.log.of(garden_id), dt.date.today())
         return Standing(kept, assessment, tuple(self.gardens.history(garden_id)))
 
+    def lend(self, garden_id: str, change: int, assessment: Assessment) -> None:
+        """Put a reckoning that was made elsewhere where the next page will look for it."""
+        with self.lock:
+            self._assessments[garden_id, change] = assessment
+
     def add(self, garden: Garden, record: Record | None, title: str) -> Garden:
         """Keep a new garden, with the daily weather that came with it."""
         return keep(self.gardens, self.records, garden, record, title)
