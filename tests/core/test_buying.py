@@ -66,7 +66,10 @@ def test_two_combs_pots_on_both_sides_and_three_barrels_equal_the_hand_count(lib
     garden = relaid(garden.model_copy(update={"plots": (*garden.plots, over)}), library)
     must = [p for p in parts_list(garden, library) if p.need == "must"]
     assert {p.key: p.quantity for p in must if p.key != "tube"} == {
-        "barrel": 3, "stand": 1, "bottom-link": 2, "overflow": 1, "child-lock": 3, "diverter": 1,
+        "barrel": 3, "stand": 1, "footing": 3 * 4,  # each 0.55 m wide
+        "bottom-link": 2, "overflow": 1, "bulkhead": 1,
+        "clamp": 2 * 2 + 1,  # both ends of each link, and the overflow
+ "child-lock": 3, "diverter": 1,
         "screen": 3 + 1,  # a barrel each, and the overflow
         "timer": 2, "filter": 2, "adapter": 2, "splitter": 1, "thread-adapter": 1, "label": 2,
         "tee": 1 + 2 * 2 + 1,  # the pipe parts to the beds; two on each header; and to the pots
@@ -99,3 +102,18 @@ def test_a_hole_saw_for_every_size_that_is_drilled(kiln):
     saws = {p.name for p in kiln.parts if p.key == "hole-saw"}
     assert saws == {f"Hole saw, {bore} mm" for bore in sizes}
     assert all(p.need == "tool" for p in kiln.parts if p.key == "hole-saw")
+
+
+def test_a_coupling_where_one_roll_ends_and_the_next_begins(kiln, library):
+    rolls = {p.name: p.rolls for p in kiln.parts if p.roll_m}
+    assert max(rolls.values()) > 1
+    joined = [p.quantity for p in kiln.parts if p.key == "coupling"]
+    assert joined == [sum(n - 1 for n in rolls.values() if n > 1)]
+    small = parts_list(poured(library, pots=0), library)
+    assert not any(p.key == "coupling" for p in small)
+
+
+def test_what_may_stand_in_a_part_s_place_is_said_where_anything_may(kiln):
+    said = {p.key: p.swap for p in kiln.parts}
+    assert "food-grade" in said["barrel"]
+    assert said["backflow"] == ""  # nothing keeps mains water clean in its place

@@ -88,8 +88,9 @@ def _frost(r: Reckoning) -> list[Due]:
     if site.first_frost:
         found.append(Due("timer-in", _days_from(site.first_frost, -BEFORE_FROST_DAYS),
                          "Timer indoors, barrels and lines drained",
-                         "Before the first hard frost: take the timer in, open the flush ends, "
-                         "drain filter and barrels, cap the diverter." + _soakers(r)))
+                         "Before the first hard frost: take the timer in, open the flush ends and "
+                         "let the lines run empty (blow out what stays), drain filter and barrels, "
+                         "cap the diverter." + _pump(r) + _soakers(r)))
     if site.last_frost:
         found.append(Due("timer-out", _days_from(site.last_frost, AFTER_FROST_DAYS),
                          "Timer out, with fresh batteries",
@@ -102,6 +103,10 @@ def _filters(r: Reckoning) -> list[Due]:
     months = sorted({s.month for z in r.timed_zones for s in r.settings[z.id]})
     return [Due(f"filter-{m + 1:02d}", f"{m + 1:02d}-15", "Rinse the filters",
                 "One a zone. Open the flush ends at the same time.") for m in months]
+
+
+def _pump(r: Reckoning) -> str:
+    return (" The pump comes in too, its hose and foot valve emptied." if r.garden.lifts else "")
 
 
 def _soakers(r: Reckoning) -> str:

@@ -212,7 +212,7 @@ class PumpKind(Row):
 
 @dataclass(frozen=True, kw_only=True)
 class Part(Row):
-    """A thing to buy or make: its unit of sale, and why it is there.
+    """A thing to buy or make: its unit of sale, why it is there, what it may be swapped for.
 
     ``price`` is one's or a metre's, from an invented price book.
     """
@@ -221,6 +221,7 @@ class Part(Row):
     need: str
     price: float
     reason: str
+    swap: str
 
 
 @dataclass(frozen=True)

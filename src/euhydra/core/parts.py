@@ -13,6 +13,7 @@ from euhydra.core.garden.model import POTTED, Drain, Garden, Lift, Store, Wickin
 from euhydra.core.laying.work import stem
 from euhydra.core.library import Library
 from euhydra.core.marking import marks
+from euhydra.core.storage.vessel import length_m, width_m
 from euhydra.core.thirst import mix_l
 from euhydra.core.threads import own_head, reducers
 
@@ -22,6 +23,7 @@ NEEDS = ("must", "optional", "tool")
 SACK_L, BAG_L, PEBBLES_M = 50.0, 10.0, 0.05  # common practice
 OUTLETS_A_SPARE, LEAST_SPARE = 20, 2  # from memory
 HOSE_VALVE = "Shut-off valve, hose thread"
+SLAB_M = 0.4
 VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
 
 
@@ -31,7 +33,7 @@ class PartLine:
 
     ``price`` is a piece's or a metre's: the gardener's own where ``own_price`` says so, else from
     an invented price book; they ``have`` so many already. ``roll_m`` is the roll that a
-    pipe is sold in (0: none).
+    pipe is sold in (0: none); ``swap`` what may stand in its place, if anything.
     """
 
     id: str
@@ -45,6 +47,7 @@ class PartLine:
     have: float = 0.0
     own_price: bool = False
     roll_m: float = 0.0
+    swap: str = ""
 
     @property
     def to_buy(self) -> float:
@@ -144,7 +147,7 @@ class _Count:
                 quantity = math.ceil(quantity * PIPE_SPARE)
             out.append(PartLine(part_id(key, name), key, name, quantity, part.sold_by, part.need,
                                 reason or part.reason, price,
-                                roll_m=roll_m))
+                                roll_m=roll_m, swap=part.swap))
         return out
 
 
@@ -158,13 +161,23 @@ def _store_parts(count: _Count, garden: Garden) -> None:
                   "spigot", price=round(VESSEL_PRICE + LITRE_PRICE * store.volume_l))
         if store.stand_m > 0:
             count.add("stand")
+            count.add("footing", store.count * math.ceil(length_m(store) / SLAB_M)
+                      * math.ceil(width_m(store) / SLAB_M))
         if store.count > 1:
             count.add("bottom-link", store.count - 1)
+            count.add("clamp", 2 * (store.count - 1))
+        count.add("bulkhead")  # the overflow's
+        if store.hose_m > 0:
+            count.add("second-spigot")
         count.add("overflow")
+        count.add("clamp")
         count.add("screen", 1 + store.count)
         count.add("child-lock", store.count)
     for joint in garden.joints:
         count.add(JOINT_PARTS[joint.kind])
+        if JOINT_PARTS[joint.kind] == "link-hose":
+            count.add("bulkhead", 2 if joint.kind == "link" else 1)
+            count.add("clamp", 2)
     for roof in garden.roofs:
         led = [spout for spout in roof.downspouts if spout.to]
         if led:
@@ -231,6 +244,7 @@ def _pump_parts(count: _Count, garden: Garden, lift: Lift) -> None:
         count.add("suction-hose", max(lift.suction_m, 0.5),
                   f"Suction hose, {lift.suction_mm:.0f} mm, stiff")
         count.add("foot-valve")
+        count.add("clamp", 2)
     if lift.control == "pressure-switch" and kind.family == "transfer":
         count.add("pressure-switch")
     if lift.control == "float" and kind.family != "submersible":
@@ -254,13 +268,19 @@ HAND_PARTS = {"valve": "valve", "inline-filter": "inline-filter", "splitter": "s
 def _line_parts(count: _Count, garden: Garden) -> None:
     kinds = Counter(f.kind for f in garden.fittings)
     pegged = 0.0
+    metres_of: dict[str, float] = {}
     for line in garden.lines:
         laid = count.library.tubes[line.tube]
+        metres_of[line.tube] = metres_of.get(line.tube, 0.0) + line.length_m
         count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price,
                   laid.roll_m)
         pegged += line.length_m
     for (wide, narrow), times in sorted(reducers(garden, count.library).items()):
         count.add("reducer", times, f"Reducing coupler, {wide} to {narrow} mm")
+    rolls = {key: math.ceil(math.ceil(metres * PIPE_SPARE) / count.library.tubes[key].roll_m)
+             for key, metres in metres_of.items() if count.library.tubes[key].roll_m > 0}
+    if joins := sum(n - 1 for n in rolls.values() if n > 1):
+        count.add("coupling", joins)
     count.add("tee", kinds["barb-tee"])
     count.add("elbow", kinds["barb-elbow"])
     count.add("flush-end", kinds["flush-end"])

@@ -81,8 +81,8 @@ def _fittings(a: Assessment) -> Rows:
 def _parts(a: Assessment) -> Rows:
     for part in a.parts:
         unit = "m" if part.sold_by == "metre" else "pieces"
-        yield (part.key, part.name, part.quantity, unit, part.need, part.reason, part.have,
-               part.to_buy, part.price, part.cost)
+        yield (part.key, part.name, part.quantity, unit, part.need, part.reason, part.swap,
+               part.have, part.to_buy, part.price, part.cost)
 
 
 def _thirst(a: Assessment) -> Rows:
@@ -104,7 +104,7 @@ TABLES: dict[str, Kind] = {
     "fittings": Kind("Fittings, in their order along each line", (
         "fitting", "zone", "line", "order", "kind", "put_on_by"), _fittings),
     "parts": Kind("Parts to buy", (
-        "part", "name", "quantity", "unit", "need", "reason", "have", "to_buy", "price_of_one",
-        "cost"), _parts),
+        "part", "name", "quantity", "unit", "need", "reason", "swap", "have", "to_buy",
+        "price_of_one", "cost"), _parts),
     "thirst": Kind("Need of every plot by month", (
         "plot", "name", *(f"{month.lower()}_l_day" for month in MONTHS)), _thirst)}

@@ -34,8 +34,8 @@ def buy(sheet: Sheet) -> list[Pane]:
 def shopping(a: Assessment, system: System) -> dict[str, Any]:
     """The list as a page shows it."""
     def row(p: PartLine) -> dict[str, Any]:
-        return {"id": p.id, "name": p.name, "reason": p.reason, "own_price": p.own_price,
-                "rolls": _rolls(p, system),
+        return {"id": p.id, "name": p.name, "reason": p.reason, "swap": p.swap,
+                "own_price": p.own_price, "rolls": _rolls(p, system),
                 "needed": _amount(p, p.quantity, system), "have": _amount(p, p.have, system),
                 "to_buy": _amount(p, p.to_buy, system), "there": p.to_buy <= 0,
                 "price": units.show(p.price, "money", system),
