@@ -1,5 +1,7 @@
 """One picture of each main view, made from the demo garden: ``screenshots.py OUT``."""
 
+import datetime as dt
+import random
 import socket
 import subprocess
 import sys
@@ -10,6 +12,9 @@ from playwright.sync_api import sync_playwright
 
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "browser"))
 from conftest import CHROMIUM, FLAGS
+from euhydra.core.log import Entry
+from euhydra.store.database import Database
+from euhydra.store.log import Log
 
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
@@ -18,7 +23,6 @@ SHOTS = [
     ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
     ("store", f"{PLOT}/store", BENCH),
     ("grow", f"{KILN}/grow", BENCH),
-    ("grow-wicking", f"{KILN}/grow?view=wicking", BENCH),
     ("lay", f"{KILN}/lay?sel=plots/bed-3", BENCH),
     ("lay-layings", f"{KILN}/lay?view=layings&plot=border", BENCH),
     ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
@@ -28,7 +32,37 @@ SHOTS = [
     ("prove-away", f"{KILN}/prove?view=away&day=07-10", BENCH),
     ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build?view=steps", PHONE),
     ("keep-phone", f"{PLOT}/keep?asked=dip", PHONE),
+    ("keep-season", f"{PLOT}/keep?view=season", BENCH),
 ]
+
+
+def made_up_log(path: Path) -> None:
+    """A summer of entries for Plot 27, the same every time."""
+    chance, entries = random.Random(4), []
+    day, last = dt.date.today() - dt.timedelta(days=150), dt.date.today()
+
+    def add(when: dt.date, kind: str, about: str = "", value: float | None = None,
+            word: str = "", note: str = "") -> None:
+        entries.append(Entry(f"made-up-{len(entries):04d}", when, kind, about, value, word, note))
+
+    while day < last:
+        if chance.random() < 0.3:
+            add(day, "rain", value=round(chance.expovariate(1 / 5), 1))
+        if chance.random() < 0.07:
+            add(day, "dip", "barrels", round(chance.uniform(0.3, 0.8), 2))
+        if chance.random() < 0.12:
+            add(day, "soil", chance.choice(["bed-1", "bed-2", "bed-3"]),
+                word=chance.choice(["dry", "right", "right", "muddy"]))
+        if chance.random() < 0.05:
+            add(day, "harvest", "bed-1", round(chance.uniform(0.4, 2.5), 1))
+        day += dt.timedelta(days=1)
+    for ago, flow in ((140, 30.0), (110, 28.5), (75, 26.0), (40, 23.5)):
+        add(last - dt.timedelta(days=ago), "flow", "zone-bed-1", flow)
+    for ago, words in ((95, "runs longer by −10 %"), (50, "runs longer by 0 %")):
+        add(last - dt.timedelta(days=ago), "changed", "zone-bed-1", note=words)
+    add(last - dt.timedelta(days=60), "filter", "zone-bed-1")
+    add(last - dt.timedelta(days=20), "lesson", note="Net the barrels before the leaves fall")
+    Log(Database(path)).put("plot-27", entries)
 
 
 def free_port() -> int:
@@ -47,6 +81,7 @@ def main(out: Path) -> None:
             [sys.executable, "-m", "euhydra", "demo", "--port", str(port), "--db",
              f"{folder}/g.sqlite3"], stdout=subprocess.PIPE, text=True)
         server.stdout.readline()
+        made_up_log(Path(folder) / "g.sqlite3")
         try:
             with sync_playwright() as play:
                 browser = play.chromium.launch(executable_path=CHROMIUM, args=FLAGS)

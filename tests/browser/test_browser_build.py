@@ -31,8 +31,9 @@ def test_steps_are_ticked_without_a_network_and_arrive_once_there_is_one(site, b
     page.goto(site + STEPS)
     page.evaluate("navigator.serviceWorker.ready")
     page.wait_for_function("""async () => {
-        const cache = await caches.open("euhydra outdoors 1");
-        return (await cache.keys()).some((kept) => kept.url.endsWith("/static/js/main.js"));
+        const cache = await caches.open("euhydra outdoors 2");
+        const made = await (await fetch("/outdoors.json")).json();
+        return (await Promise.all(made.map((url) => cache.match(url)))).every(Boolean);
     }""")
     page.reload()
     first, second = page.locator("[data-step]").nth(0), page.locator("[data-step]").nth(1)

@@ -100,3 +100,42 @@ def test_a_season_is_drawn_compared_and_begins_the_next_year(site, watched):
     page.get_by_role("button", name="Begin the garden of").click()
     expect(page.locator(".garden-name")).to_have_text(f"Plot 27 {dt.date.today().year + 1}")
     expect(page.locator("table.log")).to_contain_text("Mulch before May")
+
+
+def test_entries_made_without_a_network_arrive_once_and_a_bad_one_says_why(site, browser, watched):
+    page, kept = watched.page, "/g/balcony/keep"
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(site + kept)
+    page.evaluate("navigator.serviceWorker.ready")
+    page.wait_for_function("""async () => {
+        const cache = await caches.open("euhydra outdoors 2");
+        const made = await (await fetch("/outdoors.json")).json();
+        return (await Promise.all(made.map((url) => cache.match(url)))).every(Boolean);
+    }""")
+    page.context.set_offline(True)
+    for typed in ("7 mm", "a lot"):
+        page.get_by_role("link", name="Rain", exact=True).click()
+        page.locator("#log-typed").fill(typed)
+        page.get_by_role("button", name="Log it").click()
+        expect(page.locator("#entry")).to_have_count(0)
+    page.get_by_role("link", name="Soil feel", exact=True).click()
+    page.locator("#entry .words label", has_text="right").click()
+    page.get_by_role("button", name="Log it").click()
+    expect(page.get_by_text("3 entries wait on this device")).to_be_visible()
+    page.reload()
+    expect(page.locator(".waiting li")).to_have_count(3)
+    watched.faults.clear()  # what failed did so because the network was off
+    watched.refusals_expected = True
+    page.context.set_offline(False)
+    expect(page.locator("table.log tbody tr")).to_have_count(2)
+    expect(page.get_by_text("1 entry waits on this device")).to_be_visible()
+    expect(page.locator(".waiting li")).to_contain_text("“a lot”")
+    watched.axe()
+    page.reload()
+    expect(page.locator("table.log tbody tr")).to_have_count(2)
+    page.get_by_role("button", name="Take out: ").first.click()
+    expect(page.locator(".waiting")).to_be_hidden()
+    other = browser.new_page()
+    other.goto(site + kept)
+    expect(other.locator("table.log tbody tr")).to_have_count(2)
+    other.close()

@@ -34,6 +34,8 @@ def log(sheet: Sheet) -> list[Pane]:
         "five": [(k, KINDS[k].label) for k in FIVE],
         "more": [(k, v.label) for k, v in KINDS.items() if k not in (*FIVE, "changed")],
         "form": _form(sheet, kind, editing, today, key) if kind else None,
+        "forms": {k: _form(sheet, k, None, today, "") for k in KINDS
+                  if k not in ("changed", "photo")},
         "out": key if what == "out" else "", "count": len(a.log),
         "entries": _rows(sheet, a.log)})]
 

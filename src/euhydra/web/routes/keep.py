@@ -51,8 +51,9 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
             made = checked(replace(made, day=photo[1]), made.day)
     except (units.BadEntry, BadEntryOf, BadPicture) as error:
         why = error.why if isinstance(error, units.BadEntry) else str(error)
+        there = any(e.id == entry for e in standing.assessment.log)
         look = replace(look_of(request), view="log",
-                       asked=f"entry:{entry}" if entry else f"{kind}:{about}"[:60])
+                       asked=f"entry:{entry}" if there else f"{kind}:{about}"[:60])
         said = {"about": about, "word": word, "day": day, "note": note}
         return pages.station_page(request, standing, "keep", look, rejected=Rejected(
             f"log/{kind}"[:80], typed, why, said), status=422)

@@ -5,6 +5,7 @@ import { drawCharts } from "./charts.js";
 import { startDrag } from "./drag.js";
 import { startFields } from "./fields.js";
 import { startGoto } from "./goto.js";
+import { startKeep } from "./keep.js";
 import { startLeaving } from "./leaving.js";
 import { onRefresh } from "./page.js";
 import { startPlan } from "./plan/plan.js";
@@ -28,6 +29,7 @@ function refresh() {
   startBench();
   startWork();
   startSteps();
+  startKeep();
   const here = document.querySelector(".run [aria-current]");
   const run = document.querySelector(".run");
   if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;

@@ -1,0 +1,143 @@
+// Entries made where there is no network: kept on the device, sent when there is one, each of them once.
+
+const KIND_LEFT_OUT = "photo"; // a picture is too large to keep here
+
+const waitingKey = (garden) => `euhydra log ${garden}`;
+
+function waiting(garden) {
+  try {
+    const held = JSON.parse(localStorage.getItem(waitingKey(garden)));
+    return Array.isArray(held) ? held : [];
+  } catch {
+    return [];
+  }
+}
+
+function hold(garden, entries) {
+  if (entries.length) localStorage.setItem(waitingKey(garden), JSON.stringify(entries));
+  else localStorage.removeItem(waitingKey(garden));
+}
+
+const freshId = () => [...crypto.getRandomValues(new Uint8Array(8))]
+  .map((byte) => byte.toString(16).padStart(2, "0")).join("");
+
+function today() {
+  const now = new Date();
+  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, "0")}-${String(now.getDate()).padStart(2, "0")}`;
+}
+
+// Answers "" when it was kept, null when there is no network, else why not.
+async function send(garden, entry) {
+  let answer;
+  try {
+    answer = await fetch(`/g/${garden}/log`, {
+      method: "POST", body: new URLSearchParams(entry), credentials: "same-origin" });
+  } catch {
+    return null;
+  }
+  if (answer.ok) return "";
+  const page = new DOMParser().parseFromString(await answer.text(), "text/html");
+  return page.querySelector("#log-err")?.textContent ?? "It was not taken.";
+}
+
+export function startKeep() {
+  const list = document.querySelector("[data-waiting]");
+  if (!list || list.dataset.started) return;
+  list.dataset.started = "1";
+  const garden = list.dataset.waiting;
+  const refused = new Map();
+
+  const show = () => {
+    const entries = waiting(garden);
+    list.hidden = !entries.length;
+    list.replaceChildren();
+    if (!entries.length) return;
+    const head = document.createElement("p");
+    head.className = "say";
+    head.textContent = entries.length === 1
+      ? "1 entry waits on this device; it is sent when there is a network."
+      : `${entries.length} entries wait on this device; they are sent when there is a network.`;
+    const rows = document.createElement("ul");
+    for (const entry of entries) {
+      const row = document.createElement("li");
+      const words = [entry.day, labelOf(entry.kind), entry.typed || entry.word, entry.note].filter(Boolean).join(", ");
+      const why = refused.get(entry.entry);
+      row.append(why ? `${words}. ${why} ` : `${words} `);
+      const out = document.createElement("button");
+      out.className = "pill";
+      out.type = "button";
+      out.textContent = "Take out";
+      out.setAttribute("aria-label", `Take out: ${words}`);
+      out.addEventListener("click", () => {
+        hold(garden, waiting(garden).filter((other) => other.entry !== entry.entry));
+        show();
+      });
+      row.append(out);
+      rows.append(row);
+    }
+    list.append(head, rows);
+  };
+
+  const flush = async () => {
+    if (!list.isConnected) return;
+    let kept = 0;
+    for (const entry of waiting(garden)) {
+      const said = await send(garden, entry);
+      if (said === null) break;
+      if (said) {
+        refused.set(entry.entry, said);
+        continue;
+      }
+      hold(garden, waiting(garden).filter((other) => other.entry !== entry.entry));
+      kept += 1;
+    }
+    show();
+    if (!kept) return;
+    if (!document.getElementById("entry")) window.location.assign(`/g/${garden}/keep?view=log`);
+    else {
+      list.hidden = false;
+      list.prepend(Object.assign(document.createElement("p"), {
+        className: "say", textContent: "What waited was sent; it shows once this entry is logged." }));
+    }
+  };
+
+  const asked = new URLSearchParams(window.location.search).get("asked") ?? "";
+  const [kind, about] = asked.split(":");
+  if (!document.getElementById("entry")) openForm(kind, about);
+  list.parentElement.addEventListener("submit", async (event) => {
+    const form = event.target;
+    if (form.id !== "entry" || form.elements.kind.value === KIND_LEFT_OUT) return;
+    if (form.dataset.sent) return;
+    event.preventDefault();
+    form.elements.entry.value ||= freshId();
+    const entry = Object.fromEntries(new FormData(form));
+    const said = await send(garden, entry);
+    if (said === "") window.location.assign(`/g/${garden}/keep?view=log`);
+    else if (said === null) {
+      hold(garden, [...waiting(garden).filter((other) => other.entry !== entry.entry), entry]);
+      form.remove();
+      window.history.replaceState(null, "", `/g/${garden}/keep?view=log`);
+      show();
+    } else {
+      form.dataset.sent = "1"; // the server's own page says why, with what was typed still in it
+      form.submit();
+    }
+  });
+  window.addEventListener("online", flush);
+  show();
+  flush();
+  navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
+}
+
+const labelOf = (kind) => document.querySelector(`template[data-entry-of="${CSS.escape(kind)}"]`)
+  ?.content.querySelector("h2").textContent ?? kind;
+
+// The page that was kept was made for no form, or for another day.
+function openForm(kind, about) {
+  const made = kind && document.querySelector(`template[data-entry-of="${CSS.escape(kind)}"]`);
+  if (!made) return;
+  const form = made.content.firstElementChild.cloneNode(true);
+  form.elements.day.value = form.elements.day.max = today();
+  if (about && form.elements.about) form.elements.about.value = about;
+  document.querySelector("[data-waiting]").before(form);
+}
