@@ -4,6 +4,7 @@ import asyncio
 
 import pytest
 
+from euhydra.cli import main
 from euhydra.web.guard import LARGEST_BODY, Guard
 
 
@@ -20,7 +21,8 @@ class Reached:
         await send({"type": "http.response.body", "body": b"fine"})
 
 
-def drive(messages, method="POST", host=b"localhost:8017", origin=b"http://localhost:8017"):
+def drive(messages, method="POST", host=b"localhost:8017", origin=b"http://localhost:8017",
+          at=""):
     """Send messages through the guard; the app's notes and the answer's status."""
     app, sent, waiting = Reached(), [], list(messages)
 
@@ -32,7 +34,7 @@ def drive(messages, method="POST", host=b"localhost:8017", origin=b"http://local
 
     headers = [(b"host", host)] + ([(b"origin", origin)] if origin else [])
     scope = {"type": "http", "method": method, "path": "/", "headers": headers}
-    asyncio.run(Guard(app)(scope, receive, send))
+    asyncio.run(Guard(app, at)(scope, receive, send))
     status = next((m["status"] for m in sent if m["type"] == "http.response.start"), None)
     return app.bodies, status, sent
 
@@ -90,3 +92,23 @@ def test_headers_are_on_refusals_too():
     _, _, sent = drive([], method="GET", host=b"evil.example", origin=None)
     names = {name for name, _ in sent[0]["headers"]}
     assert b"content-security-policy" in names
+
+
+@pytest.mark.parametrize(("host", "origin", "status"), [
+    (b"garden.local:8017", b"http://garden.local:8017", 200),
+    (b"localhost:8017", b"http://localhost:8017", 200),
+    (b"garden.local", b"http://garden.local", 421), (b"evil.example", b"http://evil.example", 421),
+    (b"garden.local:8017", b"http://evil.example", 403),
+    (b"garden.local:8017", b"https://garden.local:8017", 403)])
+def test_one_address_more_is_answered_where_it_is_named_and_no_other(host, origin, status):
+    _, answered, _ = drive([part(b"", False)], host=host, origin=origin,
+                           at="http://garden.local:8017")
+    assert answered == status
+
+
+@pytest.mark.parametrize("address", ["garden.local", "http://", "ftp://garden", "http://a b",
+                                     "http://garden/app", "javascript:alert(1)"])
+def test_an_address_that_is_none_is_refused_on_the_command_line(address, capsys):
+    with pytest.raises(SystemExit):
+        main(["serve", "--at", address])
+    assert "no such address" in capsys.readouterr().err

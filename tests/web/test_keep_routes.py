@@ -188,6 +188,13 @@ def test_a_zip_that_is_no_log_is_refused_whole(client, files):
     assert "Nothing logged yet" in page(client)
 
 
+def test_a_photo_s_line_without_its_picture_shows_none(client):
+    table = f"day,kind,about,id\n{day(1)},photo,bed-1,abcdef0123456789\n"
+    client.post(f"{KILN}/log/csv", files={"file": ("log.csv", table)})
+    assert "<img" not in page(client)
+    assert "Photo" in page(client)
+
+
 def test_next_year_begins_with_what_this_one_taught(client, gardens):
     put(client, "lesson", note="Net the barrel", day=day(0))
     year = dt.date.today().year

@@ -120,7 +120,9 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                   request.app.state.benches.of(standing) if look.view == "watch" else None,
                   look.rained, request.app.state.shelf.ticks.of(garden.id)
                   if look.view == "steps" else frozenset(), look.asked,
-                  request.app.state.at)
+                  request.app.state.at,
+                  request.app.state.shelf.photos.of(garden.id)
+                  if station == "keep" else frozenset())
     waits = not look.now and any(a.waits(station) for a in (assessment, sheet.other) if a)
     report = assessment.station(station) if waits else assessment.in_full(station)
     views = VIEWS[station]

@@ -39,6 +39,7 @@ class Sheet:
     ticked: frozenset[str] = frozenset()
     asked: str = ""
     at: str = "http://localhost"
+    photos: frozenset[str] = frozenset()
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

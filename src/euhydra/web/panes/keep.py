@@ -100,7 +100,7 @@ def _row(sheet: Sheet, e: Entry) -> dict[str, Any]:
     said = e.word or (units.show(e.value, kind.unit, sheet.system) if e.value is not None else "")
     return {"id": e.id, "day": f"{e.day.day} {e.day:%b %Y}", "label": kind.label,
             "about": things_of(sheet.garden, kind.about).get(e.about, e.about), "said": said,
-            "note": e.note, "photo": e.kind == "photo"}
+            "note": e.note, "photo": e.id in sheet.photos}
 
 
 def season(sheet: Sheet) -> list[Pane]:

@@ -22,6 +22,8 @@ function actions() {
     { name: "All gardens", key: "", run: () => window.location.assign("/") },
     { name: "Day or dusk colours", key: "", run: toggleTheme },
     { name: "Print this page", key: "", run: () => window.print() },
+    { name: "The whole garden as a PDF", key: "", run: () => window.location.assign(
+      `/g/${document.querySelector("[data-garden]").dataset.garden}/export/garden.pdf`) },
     { name: "Export this garden", key: "", run: () => window.location.assign(
       `/g/${document.querySelector("[data-garden]").dataset.garden}/export/garden.json`) },
   ];
