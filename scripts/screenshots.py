@@ -49,7 +49,7 @@ def made_up_log(path: Path) -> None:
         if chance.random() < 0.3:
             add(day, "rain", value=round(chance.expovariate(1 / 5), 1))
         if chance.random() < 0.07:
-            add(day, "dip", "barrels", round(chance.uniform(0.3, 0.8), 2))
+            add(day, "dip", "blue", round(chance.uniform(0.3, 0.8), 2))
         if chance.random() < 0.12:
             add(day, "soil", chance.choice(["bed-1", "bed-2", "bed-3"]),
                 word=chance.choice(["dry", "right", "right", "muddy"]))
