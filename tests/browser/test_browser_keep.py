@@ -18,7 +18,7 @@ def log(page, button, **filled):
         else:
             page.locator("#log-typed").fill(text)
     page.get_by_role("button", name="Log it").click()
-    page.wait_for_url("**/keep?view=log")
+    page.wait_for_url("**/keep?view=log&asked=put:*")
 
 
 def test_the_five_entries_on_a_phone_and_advice_that_changes_the_timer(site, watched):
@@ -58,6 +58,12 @@ def test_a_bad_dip_is_said_beside_it_and_put_right(site, watched):
     page.locator("#log-typed").fill("40 cm")
     page.get_by_role("button", name="Log it").click()
     expect(page.locator("table.log")).to_contain_text("40")
+    page.get_by_role("link", name="Change: Tank dip").click()
+    page.locator("#log-typed").fill("55 cm")
+    page.get_by_role("button", name="Change it").click()
+    expect(page.locator("table.log")).to_contain_text("55")
+    page.get_by_role("button", name="Undo: Changed.").click()
+    expect(page.locator("table.log")).to_contain_text("40")
     page.get_by_role("button", name="Take out").click()
     page.get_by_role("button", name="Put it back").click()
     expect(page.locator("table.log tbody tr")).to_have_count(1)
@@ -72,13 +78,13 @@ def test_a_label_s_page_takes_a_photo_and_a_soil_feel_on_a_phone(site, watched, 
     expect(page.get_by_label("About")).to_have_value("bed-3")
     page.locator("#entry .words label", has_text="right").click()
     page.get_by_role("button", name="Log it").click()
-    page.wait_for_url("**/keep?view=log")
+    page.wait_for_url("**/keep?view=log&asked=put:*")
     shot = tmp_path / "bed.png"
     Image.new("RGB", (640, 480), "#557733").save(shot)
     page.goto(f"{site}/g/kiln-yard/keep?view=log&asked=photo:bed-3")
     page.get_by_label("Picture").set_input_files(shot)
     page.get_by_role("button", name="Log it").click()
-    page.wait_for_url("**/keep?view=log")
+    page.wait_for_url("**/keep?view=log&asked=put:*")
     picture = page.locator("table.log img")
     expect(picture).to_have_count(1)
     picture.scroll_into_view_if_needed()
@@ -91,7 +97,7 @@ def test_a_season_is_drawn_compared_and_begins_the_next_year(site, watched):
     page.goto(f"{site}/g/plot-27/keep?asked=lesson")
     page.get_by_label("What the next year should know").fill("Mulch before May")
     page.get_by_role("button", name="Log it").click()
-    page.wait_for_url("**/keep?view=log")
+    page.wait_for_url("**/keep?view=log&asked=put:*")
     page.goto(f"{site}/g/plot-27/keep?view=season")
     watched.axe()
     page.get_by_role("link", name="The year in all").click()

@@ -62,6 +62,11 @@ def test_an_entry_is_changed_taken_out_and_put_back(client):
     assert 'value="5 mm"' in page(client, f"&asked=entry:{key}")
     put(client, "rain", typed="8 mm", day=day(3), entry=key)
     assert "8 mm" in page(client)
+    put(client, "rain", typed="9 mm", day=day(2), entry=key)
+    for said in ("8 mm", "5 mm"):
+        assert said in html.unescape(client.post(f"{KILN}/log/undo", data={"entry": key}).text
+                                     ).replace("\u00a0", " ")
+    assert client.post(f"{KILN}/log/undo", data={"entry": key}).status_code == 422
     out = client.post(f"{KILN}/log/out", data={"entry": key})
     assert "Put it back" in out.text
     assert "asked=entry:" not in out.text

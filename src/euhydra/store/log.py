@@ -33,13 +33,20 @@ class Log:
         return tuple(_entry(row) for row in rows)
 
     def put(self, garden_id: str, entries: Iterable[Entry]) -> None:
-        """Keep entries; one of an id that is there takes its place.
+        """Keep entries; one of an id that is there takes its place, and what it said is kept aside.
 
         Raises :class:`~euhydra.store.gardens.NoSuchGarden`.
         """
-        now = time.time_ns() // 1_000_000
+        now, entries = time.time_ns() // 1_000_000, tuple(entries)
         with self.database.write() as db:
             require_garden(db, garden_id)
+            db.executemany(
+                "INSERT INTO log_was SELECT garden_id, id, (SELECT coalesce(max(number), 0) + 1"
+                " FROM log_was AS w WHERE w.garden_id = log.garden_id AND w.id = log.id),"
+                " day, kind, about, value, word, note FROM log WHERE garden_id = ? AND id = ? AND"
+                " (day, kind, about, value, word, note) IS NOT (?, ?, ?, ?, ?, ?)",
+                [(garden_id, e.id, e.day.isoformat(), e.kind, e.about, e.value, e.word, e.note)
+                 for e in entries])
             db.executemany(
                 "INSERT INTO log (garden_id, id, day, kind, about, value, word, note, first_ms)"
                 " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)"
@@ -48,6 +55,21 @@ class Log:
                 " word = excluded.word, note = excluded.note, gone = 0",
                 [(garden_id, e.id, e.day.isoformat(), e.kind, e.about, e.value, e.word, e.note,
                   now + i) for i, e in enumerate(entries)])
+
+    def undo(self, garden_id: str, entry: str) -> bool:
+        """Let an entry say again what it said before it was last changed; whether it was."""
+        with self.database.write() as db:
+            was = db.execute("SELECT * FROM log_was WHERE garden_id = ? AND id = ?"
+                             " ORDER BY number DESC LIMIT 1", (garden_id, entry)).fetchone()
+            if was is None:
+                return False
+            db.execute("UPDATE log SET day = ?, kind = ?, about = ?, value = ?, word = ?, note = ?"
+                       " WHERE garden_id = ? AND id = ?",
+                       (was["day"], was["kind"], was["about"], was["value"], was["word"],
+                        was["note"], garden_id, entry))
+            db.execute("DELETE FROM log_was WHERE garden_id = ? AND id = ? AND number = ?",
+                       (garden_id, entry, was["number"]))
+            return True
 
     def take_out(self, garden_id: str, entry: str, *, back: bool = False) -> bool:
         """Take an entry out, or put it back; whether there is one of that id."""

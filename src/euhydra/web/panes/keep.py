@@ -36,8 +36,21 @@ def log(sheet: Sheet) -> list[Pane]:
         "form": _form(sheet, kind, editing, today, key) if kind else None,
         "forms": {k: _form(sheet, k, None, today, "") for k in KINDS
                   if k not in ("changed", "photo")},
-        "out": key if what == "out" else "", "count": len(a.log),
+        "said": _said(what, key, a.log), "count": len(a.log),
         "entries": _rows(sheet, a.log)})]
+
+
+def _said(what: str, key: str, entries: tuple[Entry, ...]) -> dict[str, str] | None:
+    """What was just done to an entry, and how it is undone."""
+    there = any(e.id == key for e in entries)
+    if what == "out" and key and not there:
+        return {"words": "Taken out of the log.", "do": "out", "back": "1", "entry": key,
+                "undo": "Put it back"}
+    if what in ("put", "edited") and there:
+        logged = what == "put"
+        return {"words": "Logged." if logged else "Changed.", "do": "out" if logged else "undo",
+                "back": "", "entry": key, "undo": "Undo"}
+    return None
 
 
 def one(sheet: Sheet) -> list[Pane]:

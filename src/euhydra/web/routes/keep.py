@@ -57,10 +57,11 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
         said = {"about": about, "word": word, "day": day, "note": note}
         return pages.station_page(request, standing, "keep", look, rejected=Rejected(
             f"log/{kind}"[:80], typed, why, said), status=422)
+    there = any(e.id == made.id for e in standing.assessment.log)
     shelf.log.put(garden_id, [made])
     if photo:
         shelf.photos.put(garden_id, [photo[0]])
-    return _back(garden_id)
+    return _back(garden_id, f"&asked={'edited' if there else 'put'}:{made.id}")
 
 
 def _photo(standing: Standing, made: Entry, file: UploadFile | None
@@ -114,6 +115,14 @@ def take_out(request: Request, garden_id: str, entry: Text, back: Text = "") -> 
     if not shelf_of(request).log.take_out(garden_id, entry, back=bool(back)):
         raise EditRefused("That entry is not in this log.")
     return _back(garden_id, "" if back else f"&asked=out:{entry}")
+
+
+@router.post("/log/undo")
+def undo(request: Request, garden_id: str, entry: Text) -> Response:
+    """Let an entry say again what it said before it was changed."""
+    if not shelf_of(request).log.undo(garden_id, entry):
+        raise EditRefused("That entry was not changed.")
+    return _back(garden_id)
 
 
 @router.get("/export/log.csv")

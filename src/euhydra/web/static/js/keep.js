@@ -26,7 +26,7 @@ function today() {
   return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, "0")}-${String(now.getDate()).padStart(2, "0")}`;
 }
 
-// Answers "" when it was kept, null when there is no network, else why not.
+// Answers { at } (where it now stands) when it was kept, null when there is no network, else { why }.
 async function send(garden, entry) {
   let answer;
   try {
@@ -35,9 +35,9 @@ async function send(garden, entry) {
   } catch {
     return null;
   }
-  if (answer.ok) return "";
+  if (answer.ok) return { at: answer.url };
   const page = new DOMParser().parseFromString(await answer.text(), "text/html");
-  return page.querySelector("#log-err")?.textContent ?? "It was not taken.";
+  return { why: page.querySelector("#log-err")?.textContent ?? "It was not taken." };
 }
 
 export function startKeep() {
@@ -84,8 +84,8 @@ export function startKeep() {
     for (const entry of waiting(garden)) {
       const said = await send(garden, entry);
       if (said === null) break;
-      if (said) {
-        refused.set(entry.entry, said);
+      if (said.why) {
+        refused.set(entry.entry, said.why);
         continue;
       }
       hold(garden, waiting(garden).filter((other) => other.entry !== entry.entry));
@@ -112,7 +112,7 @@ export function startKeep() {
     form.elements.entry.value ||= freshId();
     const entry = Object.fromEntries(new FormData(form));
     const said = await send(garden, entry);
-    if (said === "") window.location.assign(`/g/${garden}/keep?view=log`);
+    if (said?.at) window.location.assign(said.at);
     else if (said === null) {
       hold(garden, [...waiting(garden).filter((other) => other.entry !== entry.entry), entry]);
       form.remove();
