@@ -88,7 +88,7 @@ def test_a_label_s_page_takes_a_photo_and_a_soil_feel_on_a_phone(site, watched, 
     picture = page.locator("table.log img")
     expect(picture).to_have_count(1)
     picture.scroll_into_view_if_needed()
-    page.wait_for_function("document.querySelector('table.log img').naturalWidth === 640")
+    page.wait_for_function("() => document.querySelector('table.log img').naturalWidth === 640")
     watched.axe()
 
 
@@ -112,12 +112,8 @@ def test_entries_made_without_a_network_arrive_once_and_a_bad_one_says_why(site,
     page, kept = watched.page, "/g/balcony/keep"
     page.set_viewport_size({"width": 390, "height": 844})
     page.goto(site + kept)
-    page.evaluate("navigator.serviceWorker.ready")
-    page.wait_for_function("""async () => {
-        const cache = await caches.open("euhydra outdoors 2");
-        const made = await (await fetch("/outdoors.json")).json();
-        return (await Promise.all(made.map((url) => cache.match(url)))).every(Boolean);
-    }""")
+    # Activated: all that it keeps is kept by then.
+    page.wait_for_function("() => navigator.serviceWorker.controller?.state === 'activated'")
     page.context.set_offline(True)
     for typed in ("7 mm", "a lot"):
         page.get_by_role("link", name="Rain", exact=True).click()

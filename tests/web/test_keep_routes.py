@@ -225,6 +225,7 @@ def test_the_year_and_its_changes_are_drawn_and_told(client):
     drawn = client.get(f"{KILN}/keep?view=season").text
     assert "No change of the timer" in drawn
     assert "Soil feel: dry" in drawn
+    assert drawn.count("a tee &lt;i&gt;off&lt;/i&gt;") == 2  # on its mark and in its table
     year = html.unescape(client.get(f"{KILN}/keep?view=year").text)
     assert "a tee <i>off</i>" in year
     assert "nobody dipped it" in year  # the other barrel

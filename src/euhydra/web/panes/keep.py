@@ -127,7 +127,8 @@ def season(sheet: Sheet) -> list[Pane]:
     base = f"/g/{sheet.garden.id}/keep?view=season&asked="
     panes = [Pane(links=Links("Year", tuple(
         (f"{base}year:{y}", str(y), y == year) for y in years[:MOST_YEARS]))),
-        Pane(drawing=draw.timeline(sheet, year, today))]
+        Pane(drawing=draw.timeline(sheet, year, today)),
+        Pane(table=_twin(sheet, year), twin=True)]
     this_year = [e for e in changes(a.log) if e.day.year == year][:MOST_CHANGES]
     if not this_year:
         return [*panes, Pane(words="No change of the timer in this year. Once there is one, what "
@@ -146,6 +147,16 @@ def season(sheet: Sheet) -> list[Pane]:
         f"{chosen.day:%B}", ("What", "Before", "After"), tuple(
             (row.label, shown(row.before), shown(row.after))
             for row in before_and_after(sheet.garden, a.log, chosen, today)), frozenset({1, 2})))]
+
+
+def _twin(sheet: Sheet, year: int) -> Table:
+    """The drawing's entries as a table."""
+    entries = [e for e in sheet.assessment.log if e.day.year == year]
+    rows = _rows(sheet, tuple(entries))
+    more = f", the last {len(rows)} of {len(entries)}" if len(rows) < len(entries) else ""
+    return Table(f"The log of {year}{more}", ("Day", "What", "About", "Read", "Note"), tuple(
+        (row["day"], row["label"], row["about"], row["said"], row["note"]) for row in rows),
+        frozenset({3}))
 
 
 def year(sheet: Sheet) -> list[Pane]:
