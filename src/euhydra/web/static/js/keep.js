@@ -109,9 +109,12 @@ export function startKeep() {
     if (form.id !== "entry" || form.elements.kind.value === KIND_LEFT_OUT) return;
     if (form.dataset.sent) return;
     event.preventDefault();
+    if (form.dataset.busy) return; // pressed twice
+    form.dataset.busy = "1";
     form.elements.entry.value ||= freshId();
     const entry = Object.fromEntries(new FormData(form));
     const said = await send(garden, entry);
+    delete form.dataset.busy;
     if (said?.at) window.location.assign(said.at);
     else if (said === null) {
       hold(garden, [...waiting(garden).filter((other) => other.entry !== entry.entry), entry]);
