@@ -3,7 +3,7 @@
 import datetime as dt
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from icalendar import Calendar
 
@@ -21,7 +21,7 @@ from euhydra.core.log.entries import checked
 from euhydra.core.log.tank import caught_l_mm, drawn_l_day
 from euhydra.core.stations.keep import coming
 from euhydra.exports.ics import calendar_ics
-from euhydra.exports.log_csv import BadTable, as_csv, from_csv
+from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip
 from gardens import poured
 
 TODAY = dt.date(2026, 7, 20)
@@ -215,3 +215,22 @@ def test_a_filter_falls_due_by_its_decline_once_and_in_the_calendar(library):
         book = Calendar.from_ical(calendar_ics(a, TODAY))
         once = [e for e in book.walk("vevent") if "rrule" not in e]
         assert [e["dtstart"].dt for e in once] == ([dt.date(2026, 8, 9)] if due else [])
+
+
+PACKED = as_zip(None, (), {"abcdefgh": b"a picture" * 40})  # without entries no garden is asked
+
+
+@settings(max_examples=200)
+@given(st.lists(st.tuples(st.integers(-60, len(PACKED) - 1), st.integers(0, 255)), max_size=6),
+       st.sampled_from([len(PACKED)] * 5 + list(range(0, len(PACKED), 9))))
+@example([(-3, 255)], len(PACKED))
+def test_a_zip_spoilt_anywhere_is_read_or_refused(spoilt, cut):
+    data = bytearray(PACKED)
+    for at, value in spoilt:
+        data[at] = value
+    try:
+        text, photos = from_zip(bytes(data[:cut]))
+    except (BadTable, UnicodeDecodeError):
+        return
+    assert isinstance(text, str)
+    assert all(isinstance(photo, bytes) for photo in photos.values())

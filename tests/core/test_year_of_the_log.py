@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.log import Entry
 from euhydra.core.log.compare import before_and_after
 from euhydra.core.log.tank import caught_l_mm, drawn_l_day, followed
@@ -116,9 +116,26 @@ def test_a_year_in_all(library):
     assert figures["year_hours"] == pytest.approx(drawn / 10 * 2.5 / 60)
     said = " ".join(p.show("metric") for p in told.failed)
     assert "crisp, seen once" in said
+    assert "more than there was" not in said  # the tap filled in
     assert "well" not in said
     first, second = (p.show("metric") for p in told.lessons)
     assert first == "Mulch {before} May"
     assert "shorter than reckoned" in second
     assert year_end(a, entries, 2024, LAST) is None
     assert year_end(a, entries, 2025, LAST).sources == ()
+
+
+def test_what_the_stores_had_not_is_told_by_who_filled_in_or_as_lacking(library):
+    dry = assess(poured(library, barrels=1, barrel_l=100.0, fall_m=3.0), library)
+    well = assess(Add("well").apply(dry.garden, library), library)
+    entries = [entry(FIRST, "dip", dry.garden.store.id, 0.3)]
+    ends = [year_end(r, entries, 2026, LAST) for r in (dry, well)]
+    given = [{s.name: s.litres for s in told.sources} for told in ends]
+    lacked = [f.amounts["v"].value for told in ends for f in told.failed]
+    assert "Wells" not in given[0]
+    assert given[1]["Wells"] > 0
+    assert sum(given[1].values()) + sum(lacked[1:]) == pytest.approx(
+        sum(given[0].values()) + lacked[0])
+    assert ends[0].undipped == ()
+    assert year_end(dry, [entry(FIRST, "note")], 2026, LAST).undipped == (
+        dry.banks.banks[0].name,)

@@ -50,15 +50,18 @@ def back_up(garden: Garden, banks: Banks, unmet_l: Days) -> Backups:
     Rain is used first, then a well that tops the bank up, then a tap through its air gap. What
     tops up one bank also reaches those that it feeds through a float valve.
     """
-    well, tap, lacking = (np.zeros(unmet_l.shape[1:]) for _ in range(3))
-    for i, bank_unmet in enumerate(unmet_l[:len(banks.banks)]):
-        stores = {store.id for b in feeding(banks, i) for store in banks.banks[b].stores}
-        gives = sum(well_day_l(w) for w in garden.wells if w.tops_up in stores)
-        drawn = np.minimum(bank_unmet, gives)
-        well += drawn
-        rest = bank_unmet - drawn
-        if any(t.tops_up in stores for t in garden.taps):
-            tap += rest
-        else:
-            lacking += rest
-    return Backups(well, tap, lacking)
+    each = [back_up_of(garden, banks, i, unmet)
+            for i, unmet in enumerate(unmet_l[:len(banks.banks)])]
+    nothing = np.zeros(unmet_l.shape[1:])
+    return Backups(*(sum((getattr(b, who) for b in each), nothing)
+                     for who in ("well_l", "tap_l", "lacking_l")))
+
+
+def back_up_of(garden: Garden, banks: Banks, bank: int, unmet_l: Days) -> Backups:
+    """The same for one bank, whose days may have any shape."""
+    stores = {store.id for b in feeding(banks, bank) for store in banks.banks[b].stores}
+    gives = sum(well_day_l(w) for w in garden.wells if w.tops_up in stores)
+    drawn = np.minimum(unmet_l, gives)
+    rest, none = unmet_l - drawn, np.zeros_like(unmet_l)
+    tapped = any(t.tops_up in stores for t in garden.taps)
+    return Backups(drawn, rest if tapped else none, none if tapped else rest)

@@ -100,14 +100,20 @@ def grey_by_day(garden: Garden, years: int) -> tuple[dict[str, NDArray[np.float6
         beds = grounds(drain)
         area = sum(bed.length_m * bed.width_m for bed in beds)
         comes = np.array([n * drain.litres_a_use for n in drain.uses])
-        kept = comes - (np.array([spilled_l(drain, n) for n in drain.uses])
-                        if drain.school == "drum" else 0.0)
+        kept = kept_by_weekday(drain)
         if beds:
             total += comes[weekday]
         for bed in beds:
             share = bed.length_m * bed.width_m / area
             found[ground_key(drain, bed)] = share * kept[weekday]
     return found, total
+
+
+def kept_by_weekday(drain: Drain) -> NDArray[np.float64]:
+    """Litres that reach the drain's ground from Monday to Sunday: all but what a drum spills."""
+    return np.array([n * drain.litres_a_use
+                     - (spilled_l(drain, n) if drain.school == "drum" else 0.0)
+                     for n in drain.uses])
 
 
 @lru_cache(maxsize=64)

@@ -70,4 +70,3 @@ def _opens(garden: Garden, plot: str) -> str:
         if plot in zone.plots:
             return quoted(f"Valve {number}, {zone.name}.")
     return "By hand."
-

@@ -7,6 +7,7 @@ import datetime as dt
 import io
 import re
 import zipfile
+import zlib
 from collections.abc import Callable, Mapping, Sequence
 
 from euhydra.core.garden.model import Garden
@@ -17,6 +18,8 @@ COLUMNS = ("day", "kind", "about", "name", "value", "unit", "word", "note", "id"
 UNITS = {"small": "m", "flow": "L/h", "rain": "mm", "mass": "kg"}
 MOST_ROWS = 20_000
 MOST_UNPACKED = 64 * 2**20
+# Nothing of that name, spoilt bytes, cut short, a password or a packing unknown here.
+UNREADABLE = (KeyError, ValueError, zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, OSError)
 
 
 class BadTable(ValueError):
@@ -56,13 +59,20 @@ def from_zip(data: bytes) -> tuple[str, dict[str, bytes]]:
         return data.decode("utf-8-sig"), {}
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            if sum(info.file_size for info in packed.infolist()) > MOST_UNPACKED:
-                raise BadTable(f"Unpacked it is larger than {MOST_UNPACKED // 2**20} MB.")
-            photos = {found[1]: packed.read(name) for name in packed.namelist()
-                      if (found := re.fullmatch(r"photos/([a-z0-9-]{8,40})\.jpg", name))}
-            return packed.read("log.csv").decode("utf-8-sig"), photos
-    except (KeyError, zipfile.BadZipFile, NotImplementedError, RuntimeError, OSError) as error:
+            table, photos = _unpacked(packed)
+    except BadTable:
+        raise
+    except UNREADABLE as error:
         raise BadTable("It holds no “log.csv” that can be read.") from error
+    return table.decode("utf-8-sig"), photos
+
+
+def _unpacked(packed: zipfile.ZipFile) -> tuple[bytes, dict[str, bytes]]:
+    if sum(info.file_size for info in packed.infolist()) > MOST_UNPACKED:
+        raise BadTable(f"Unpacked it is larger than {MOST_UNPACKED // 2**20} MB.")
+    return packed.read("log.csv"), {
+        found[1]: packed.read(name) for name in packed.namelist()
+        if (found := re.fullmatch(r"photos/([a-z0-9-]{8,40})\.jpg", name))}
 
 
 def from_csv(text: str, today: dt.date, fresh_id: Callable[[], str]) -> list[Entry]:

@@ -23,7 +23,7 @@ from euhydra.web.panes import build, prove, time
 from euhydra.web.panes.base import Pane, Table
 
 FONTS = Path(__file__).parent / "static" / "fonts"
-FIRST_AWAY, AWAY_DAYS = 212, 14  # the first of August, when most people go
+AWAY_DAYS = 14
 MOST_MARKED = 8
 
 
@@ -106,8 +106,8 @@ def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:
 
 
 def _neighbour(sheet: Sheet) -> dict[str, Any]:
-    told = holiday.away(sheet.assessment, FIRST_AWAY, AWAY_DAYS)
+    told = holiday.away(sheet.assessment, prove.FIRST_AWAY, AWAY_DAYS)
     return {"note": [line.show(sheet.system) for line in holiday.neighbour_note(
-        sheet.assessment, told)], "away_from": units.show_date(FIRST_AWAY),
+        sheet.assessment, told)], "away_from": units.show_date(prove.FIRST_AWAY),
         "away_days": AWAY_DAYS,
         "first_to_fail": prove.first_to_fail(sheet, told)}

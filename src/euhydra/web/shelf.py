@@ -13,7 +13,7 @@ from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
-from euhydra.store.gardens import Gardens, Kept, Overtaken
+from euhydra.store.gardens import Gardens, Kept, Overtaken, slug
 from euhydra.store.log import Log
 from euhydra.store.photos import Photos
 from euhydra.store.ticks import Ticks
@@ -64,6 +64,11 @@ class Shelf:
     def add(self, garden: Garden, record: Record | None, title: str) -> Garden:
         """Keep a new garden, with the daily weather that came with it."""
         return keep(self.gardens, self.records, garden, record, title)
+
+    def copy(self, of: Assessment, name: str, title: str) -> Garden:
+        """Keep a copy of a garden under a name of its own."""
+        return self.add(of.garden.model_copy(update={"name": name, "id": slug(name)}), of.record,
+                        title)
 
     def at_change(self, garden_id: str, change: int) -> Assessment | None:
         """The reckoning as it stood after a change; None when there is no such change."""

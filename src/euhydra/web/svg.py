@@ -41,6 +41,11 @@ def text(x: float, y: float, words: str, class_: str = "d-lab", anchor: str | No
     return el("text", words, x=x, y=y, class_=class_, text_anchor=anchor)
 
 
+def clipped(words: str, most: int) -> str:
+    """Words of so many letters at most, an ellipsis where they were longer."""
+    return words if len(words) <= most else words[:most - 1] + "…"
+
+
 def path(d: str, class_: str, **more: object) -> Markup:
     """A path by its commands."""
     return el("path", d=d, class_=class_, **more)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import storage
+from euhydra.core.backups import Backups, back_up_of
 from euhydra.core.garden.model import Store
 from euhydra.core.log.entries import Entry
 from euhydra.core.reckoning import Reckoning
@@ -22,17 +23,18 @@ Days = NDArray[np.float64]
 class Followed:
     """A bank followed day by day from its first dip on; litres, an array a day long each.
 
-    ``level_l`` is at the day's end. What the timer wanted is ``given_l`` + ``lacking_l``. ``dips``
-    are (day from the first, litres); the level is put right by each, and ``put_right_l`` is the sum
-    of what that added (less what it took), so that the balance closes.
+    ``level_l`` is at the day's end. What the timer wanted is ``given_l`` out of the bank and what
+    filled in for it (``backups``: wells, taps, nobody). ``dips`` are (day from the first, litres);
+    the level is put right by each, and ``put_right_l`` is the sum of what that added (less what it
+    took), so that the balance closes.
     """
 
-    bank: str
+    bank: storage.Bank
     first: dt.date
     level_l: Days
     caught_l: Days
     given_l: Days
-    lacking_l: Days
+    backups: Backups
     spilled_l: Days
     dips: tuple[tuple[int, float], ...]
     put_right_l: float
@@ -59,7 +61,7 @@ def followed(r: Reckoning, bank: storage.Bank, entries: Sequence[Entry], first: 
         if e.kind == "rain" and start < e.day <= last:
             fell[(e.day - start).days] += e.value or 0.0
     level = at[0]
-    levels, caught, gave, lacking, spills = np.zeros((5, days))
+    levels, caught, gave, unmet, spills = np.zeros((5, days))
     put_right = 0.0
     for i in range(days):
         wants = drawn[(start + dt.timedelta(days=i)).month - 1] if i else 0.0
@@ -70,8 +72,9 @@ def followed(r: Reckoning, bank: storage.Bank, entries: Sequence[Entry], first: 
         level = at.get(i, reckoned)
         put_right += level - reckoned
         levels[i], caught[i], gave[i] = level, fell[i] * per_mm, given
-        lacking[i], spills[i] = wants - given, spilled
-    return Followed(bank.id, start, levels, caught, gave, lacking, spills,
+        unmet[i], spills[i] = wants - given, spilled
+    filled_in = back_up_of(r.garden, r.banks, r.banks.of_store[bank.id], unmet)
+    return Followed(bank, start, levels, caught, gave, filled_in, spills,
                     tuple(sorted(at.items())), put_right)
 
 
@@ -82,12 +85,16 @@ def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
 
 def drawn_l_day(r: Reckoning, store: Store, month: int) -> float:
     """What the timer, set as it is, takes from a store's bank a day."""
+    return taken_l_day(r, {s.id for s in r.banks.holding(store.id).stores}, month)
+
+
+def taken_l_day(r: Reckoning, sources: Collection[str], month: int) -> float:
+    """What the timer, set as it is, takes from sources (stores or taps) a day."""
     if not r.valve.opens:
         return 0.0
-    bank = {s.id for s in r.banks.holding(store.id).stores}
     total = 0.0
     for zone in r.garden.zones:
-        if zone.source not in bank:
+        if zone.source not in sources:
             continue
         if not zone.timed:
             total += sum(float(r.thirsts[p].use_by_month[month]) for p in zone.plots)

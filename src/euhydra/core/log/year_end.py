@@ -9,11 +9,11 @@ from dataclasses import dataclass
 
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Garden
+from euhydra.core.greywater import kept_by_weekday
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.tank import Followed, followed
+from euhydra.core.log.tank import Followed, followed, taken_l_day
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.season import CAN_L, PRICE_M3
-from euhydra.core.stations.time import setting_in
 
 CAN_MIN = 2.5  # to fill a can, carry and pour it, from memory
 
@@ -30,12 +30,13 @@ class Source:
 
 @dataclass(frozen=True)
 class YearEnd:
-    """A year in all."""
+    """A year in all. ``undipped`` names the banks that no dip was logged for: not counted."""
 
     year: int
     first: dt.date
     last: dt.date
     sources: tuple[Source, ...]
+    undipped: tuple[str, ...]
     figures: tuple[Figure, ...]
     failed: tuple[Phrase, ...]
     lessons: tuple[Phrase, ...]
@@ -54,42 +55,32 @@ def year_end(r: Reckoning, entries: Sequence[Entry], year: int, today: dt.date) 
     first = min(e.day for e in mine)
     last = min(today, dt.date(year, 12, 31))
     banks = [f for bank in r.banks.banks if (f := followed(r, bank, mine, first, last))]
-    sources = tuple(_sources(r, banks, first, last))
-    return YearEnd(year, first, last, sources, tuple(_figures(sources, mine)),
-                   tuple(_failed(r, banks, mine)), tuple(lessons(r.garden, mine)))
+    days = [first + dt.timedelta(days=n) for n in range((last - first).days + 1)]
+    sources = tuple(_sources(r, banks, days))
+    told = {f.bank.id for f in banks}
+    return YearEnd(year, first, last, sources,
+                   tuple(bank.name for bank in r.banks.banks if bank.id not in told),
+                   tuple(_figures(sources, mine)), tuple(_failed(r.garden, banks, mine)),
+                   tuple(lessons(r.garden, mine)))
 
 
-def _sources(r: Reckoning, banks: list[Followed], first: dt.date, last: dt.date
-             ) -> Iterator[Source]:
-    tapped = {t.tops_up for t in r.garden.taps}
-    topped = 0.0
+def _sources(r: Reckoning, banks: list[Followed], days: list[dt.date]) -> Iterator[Source]:
     for f in banks:
-        bank = next(b for b in r.banks.banks if b.id == f.bank)
         since = (f"from the first dip on {f.first.day} {f.first:%B}, by the rain that was logged"
                  if r.valve.opens else "the timer’s valve does not open as it is set")
-        yield Source(bank.name, float(f.given_l.sum()), since, spares_tap=True)
-        if tapped & {s.id for s in bank.stores}:
-            topped += float(f.lacking_l.sum())
-    days = [first + dt.timedelta(days=n) for n in range((last - first).days + 1)]
+        yield Source(f.bank.name, float(f.given_l.sum()), since, spares_tap=True)
     for tap in r.garden.taps:
-        if tap.tops_up:
-            continue
-        litres = sum(_run_l_day(r, tap.id, day.month - 1) for day in days)
-        yield Source(tap.name, litres, "by the timer's settings", spares_tap=False)
-    if topped > 0:
-        yield Source("Taps, topping up", topped, "what the stores had not", spares_tap=False)
+        if not tap.tops_up:
+            yield Source(tap.name, sum(taken_l_day(r, (tap.id,), day.month - 1) for day in days),
+                         "by the timer's settings", spares_tap=False)
+    for name, who in (("Wells", "well_l"), ("Taps, topping up", "tap_l")):
+        topped = sum(float(getattr(f.backups, who).sum()) for f in banks)
+        if topped > 0:
+            yield Source(name, topped, "what the stores had not", spares_tap=who == "well_l")
     for drain in r.garden.drains:
-        uses = sum(drain.uses[day.weekday()] for day in days)
-        yield Source(drain.name, uses * drain.litres_a_use, "by its uses a week", spares_tap=True)
-
-
-def _run_l_day(r: Reckoning, source: str, month: int) -> float:
-    total = 0.0
-    for zone in r.timed_zones:
-        setting = setting_in(r, zone.id, month) if zone.source == source else None
-        if setting:
-            total += r.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
-    return total
+        kept = kept_by_weekday(drain)
+        yield Source(drain.name, float(sum(kept[day.weekday()] for day in days)),
+                     "by its uses a week", spares_tap=True)
 
 
 def _figures(sources: tuple[Source, ...], entries: list[Entry]) -> Iterator[Figure]:
@@ -112,14 +103,14 @@ def _figures(sources: tuple[Source, ...], entries: list[Entry]) -> Iterator[Figu
         "harvests added up", (), "your log", "your entry"))
 
 
-def _failed(r: Reckoning, banks: list[Followed], entries: list[Entry]) -> Iterator[Phrase]:
+def _failed(garden: Garden, banks: list[Followed], entries: list[Entry]) -> Iterator[Phrase]:
     for f in banks:
-        bank = next(b for b in r.banks.banks if b.id == f.bank)
-        days = int((f.lacking_l > 0).sum())
-        if days:
-            yield say(f"{quoted(bank.name)}: on " + "{d} the timer wanted more than it had, {v} in "
-                      "all.", d=Amount(days, "days"), v=Amount(float(f.lacking_l.sum()), "volume"))
-    names = {p.id: p.name for p in r.garden.plots}
+        lacking = f.backups.lacking_l
+        if days := int((lacking > 0).sum()):
+            yield say(f"{quoted(f.bank.name)}: on " + "{d} the timer wanted more than there was, "
+                      "{v} in all.", d=Amount(days, "days"),
+                      v=Amount(float(lacking.sum()), "volume"))
+    names = {p.id: p.name for p in garden.plots}
     ill = Counter((e.about, e.word) for e in entries if e.kind == "leaf" and e.word != "well")
     for (about, word), times in sorted(ill.items()):
         yield Phrase(f"{quoted(names.get(about, about))}: leaves {quoted(word)}, seen "

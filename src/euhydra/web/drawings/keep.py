@@ -80,7 +80,7 @@ def _level(sheet: Sheet, name: str, usable_l: float, told: Followed, y: float) -
     line = [(x0 + i * DAY, at(v)) for i, v in enumerate(told.level_l.tolist())]
     dips = [svg.el("circle", svg.el("title", sheet.show(litres, "volume")), cx=x0 + day * DAY,
                    cy=at(litres), r=4, class_="d-white") for day, litres in told.dips]
-    return [svg.text(20, y + 14, f"R {_short(name)}", "d-lab"),
+    return [svg.text(20, y + 14, f"R {svg.clipped(name, 16)}", "d-lab"),
             svg.text(LEFT - 8, y + 14, sheet.show(usable_l, "volume"), "d-mute", "end"),
             svg.path(f"M{LEFT} {y:.1f}H{RIGHT:.1f}M{LEFT} {y + tall:.1f}H{RIGHT:.1f}", "d-rule"),
             svg.line(line, "d-hose"), *dips]
@@ -95,7 +95,7 @@ def _flow(sheet: Sheet, name: str, solved: float, read: list[Entry], y: float) -
 
     dots = [svg.el("circle", svg.el("title", sheet.show(e.value or 0.0, "flow")), cx=_x(e.day),
                    cy=at(e.value or 0.0), r=4, class_="d-white") for e in read]
-    return [svg.text(20, y + 14, _short(name), "d-lab"),
+    return [svg.text(20, y + 14, svg.clipped(name, 16), "d-lab"),
             svg.text(20, y + 30, "jug or meter", "d-mute"),
             svg.path(f"M{LEFT} {at(solved):.1f}H{RIGHT:.1f}", "d-ghost"),
             svg.text(LEFT + 6, at(solved) + 14, sheet.show(solved, "flow"), "d-mute"),
@@ -103,7 +103,7 @@ def _flow(sheet: Sheet, name: str, solved: float, read: list[Entry], y: float) -
 
 
 def _feel(name: str, entries: list[Entry], y: float) -> list[Markup]:
-    parts = [svg.text(20, y + 18, _short(name, 24), "d-lab"),
+    parts = [svg.text(20, y + 18, svg.clipped(name, 24), "d-lab"),
              svg.path(f"M{LEFT} {y + 14:.1f}H{RIGHT:.1f}", "d-rule")]
     for e in entries:
         if e.kind in ("soil", "leaf"):
@@ -134,7 +134,7 @@ def _changes(sheet: Sheet, entries: list[Entry], bottom: float) -> list[Markup]:
     """A line across for each change; names that would run into each other take turns in height."""
     things, parts, free = things_of(sheet.garden, "zone"), [], [0.0, 0.0]
     for e in sorted(entries, key=lambda e: e.day):
-        x, name = _x(e.day), f"{_short(things.get(e.about, 'timer'), 18)} changed"
+        x, name = _x(e.day), f"{svg.clipped(things.get(e.about, 'timer'), 18)} changed"
         parts.append(svg.path(f"M{x:.1f} 48V{bottom:.1f}", "d-run", stroke_dasharray="2 3"))
         row = next((i for i in (0, 1) if x > free[i]), None)
         if row is not None:
@@ -155,7 +155,3 @@ def _key(y: float) -> list[Markup]:
             svg.text(LEFT + 358, y, "as the log has it follow", "d-lab"),
             svg.path(f"M{LEFT + 530} {y - 4}h22", "d-ghost"),
             svg.text(LEFT + 558, y, "as solved", "d-lab")]
-
-
-def _short(name: str, most: int = 16) -> str:
-    return name if len(name) <= most else name[:most - 1] + "…"

@@ -30,6 +30,7 @@ KIND_WORDS = {"store": "store", "tap": "tap", "well": "well", "drain": "drain", 
               "tower": "towers", "gutter": "buckets over a gutter", "chain": "bucket chain",
               "float-pots": "float-valve pots", "bags": "grow bags", "lawn": "lawn strip"}
 LEAST_NAME_PX = 26.0
+MOST_LETTERS = 24
 GRIP_PX, TURN_PX = 22, 34.0  # a grip is as large as a fingertip
 MEASURED: dict[type, tuple[str, str]] = {
     Bed: ("length_m", "width_m"), Building: ("length_m", "width_m"), Roof: ("width_m", "depth_m"),
@@ -105,25 +106,21 @@ def _names(sheet: Sheet, frame: Frame, all_things: tuple[Placed, ...]) -> list[M
             continue
         x, y = frame.xy(thing.bounds[0], thing.bounds[3])
         wide = (thing.bounds[2] - thing.bounds[0]) * frame.scale
+        name = svg.clipped(thing.name, MOST_LETTERS)
         if thing.kind == "store":
             cx, cy = frame.xy((thing.bounds[0] + thing.bounds[2]) / 2, thing.bounds[1])
-            parts.append(svg.text(cx, cy + 15 + 15 * (row % 3), f"R {_clipped(thing.name)}",
+            parts.append(svg.text(cx, cy + 15 + 15 * (row % 3), f"R {name}",
                                   "d-lab d-halo", "middle"))
             row += 1
         elif thing.kind in ("tap", "well", "drain"):
-            parts.append(svg.text(x + 24, y + 14, _clipped(thing.name), "d-lab d-halo"))
+            parts.append(svg.text(x + 24, y + 14, name, "d-lab d-halo"))
         elif thing.kind == "roof":
-            parts.append(svg.text(x + 8, y + 19, _clipped(thing.name), "d-lab d-halo-wall"))
+            parts.append(svg.text(x + 8, y + 19, name, "d-lab d-halo-wall"))
         elif wide >= LEAST_NAME_PX:
             small = thing.kind in ("basin", "rain-garden", "wet-area", "building")
-            parts.append(svg.text(x + 2, y - 4, _clipped(thing.name, max(14, int(wide / 6.5))),
+            parts.append(svg.text(x + 2, y - 4, svg.clipped(name, max(14, int(wide / 6.5))),
                                   "d-mute d-halo" if small else "d-name d-halo"))
     return [svg.el("g", *parts, class_="names", aria_hidden="true")]
-
-
-def _clipped(name: str, most: int = 24) -> str:
-    most = min(most, 24)
-    return name if len(name) <= most else name[:most - 1] + "…"
 
 
 def _handles(frame: Frame, thing: Placed, sheet: Sheet) -> list[Markup]:
@@ -250,4 +247,3 @@ GLYPH_M = {"path": (1.8, 0.5), "wall": (1.8, 0.2), "tree": (1.0, 1.0), "shrub": 
            "pots": (1.1, 0.3), "bags": (1.3, 0.4), "tower": (0.9, 0.3), "gutter": (1.5, 0.3),
            "chain": (1.5, 0.3), "float-pots": (1.5, 0.3), "border": (2.0, 0.6),
            "lawn": (2.0, 0.8), "bed": (1.8, 0.9), "store": (0.6, 0.6), "tap": (0.3, 0.3)}
-

@@ -132,12 +132,8 @@ def _roof(sheet: Sheet, view: _View, source: Store | Tap) -> list[Markup]:
                   svg.path(f"M62 {ridge - 2:.1f}L158 {eave - 2:.1f}", "d-ink", stroke_width=5),
                   svg.path(f"M158 {eave:.1f}v10H{SOURCE_X - 14:.1f}V{max(top, eave + 10):.1f}",
                            "d-pipe"),
-                  svg.text(74, (eave + floor) / 2 - 14, _clipped(roof.name, 13), "d-mute")]
+                  svg.text(74, (eave + floor) / 2 - 14, svg.clipped(roof.name, 13), "d-mute")]
     return parts
-
-
-def _clipped(name: str, most: int) -> str:
-    return name if len(name) <= most else name[:most - 1] + "…"
 
 
 def _barrels(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, *, still: bool
@@ -229,7 +225,7 @@ def _plot(sheet: Sheet, view: _View, stands: Stands) -> Markup:
     leaves = max(1, min(int((x1 - x0) / 34), 6))
     parts += [svg.leaf(x0 + (i + 0.5) * (x1 - x0) / leaves, rim, 20) for i in range(leaves)]
     if stands.on_the_way:
-        parts.append(svg.text((x0 + x1) / 2, ground + 17, _clipped(plot.name, 30),
+        parts.append(svg.text((x0 + x1) / 2, ground + 17, svg.clipped(plot.name, 30),
                               "d-lab d-halo-earth", "middle"))
     return svg.el("g", *parts, opacity=None if stands.on_the_way else 0.4)
 
@@ -289,7 +285,7 @@ def _components(sheet: Sheet, view: _View, way: Section) -> list[Markup]:
         names.append(name)
         parts.append(svg.el("circle", cx=x, cy=y, r=7, class_="d-white") if part in pumps else
                      svg.rect(x - 5, y - 8, 10, 16, "d-white"))
-    return [*parts, svg.text(WAY_X + 2, y + 22, _clipped(", ".join(names), 60),
+    return [*parts, svg.text(WAY_X + 2, y + 22, svg.clipped(", ".join(names), 60),
                              "d-mute d-halo")]
 
 

@@ -31,7 +31,7 @@ def week(sheet: Sheet) -> Markup:
     starts = first_hours(a)
     for i, (zone, setting) in enumerate(rows):
         y = top + i * tall
-        parts += [svg.text(20, y + 21, _clipped(zone.name), "d-name"),
+        parts += [svg.text(20, y + 21, svg.clipped(zone.name, 21), "d-name"),
                   svg.path(f"M20 {y + tall}H{left + 7 * day}", "d-rule")]
         if setting is None:
             parts.append(svg.text(left + 8, y + 21, "no water this month", "d-mute"))
@@ -56,16 +56,12 @@ def shown_month(sheet: Sheet) -> int:
     return sheet.month if sheet.month is not None else peak_month(sheet.assessment)
 
 
-def _clipped(name: str, most: int = 21) -> str:
-    return name if len(name) <= most else name[:most - 1] + "…"
-
-
 def _faces(sheet: Sheet, rows: list[tuple[Zone, Setting | None]], top: float) -> list[Markup]:
     timer = sheet.assessment.library.timers[sheet.garden.timer]
     parts = []
     for i, (zone, setting) in enumerate(rows):
         x, y = 20 + (i % 2) * 420, top + (i // 2) * 178
-        parts.append(svg.text(x, y, _clipped(zone.name, 46), "d-name"))
+        parts.append(svg.text(x, y, svg.clipped(zone.name, 46), "d-name"))
         if setting is None:
             parts.append(svg.text(x, y + 20, "shut, valve off", "d-mute"))
         elif timer.weekdays:

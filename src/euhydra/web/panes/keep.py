@@ -169,9 +169,6 @@ def year(sheet: Sheet) -> list[Pane]:
         return [Pane(words="Nothing was logged yet. Once there are entries, the year stands here "
                      "in all: litres from each source, hours and money spared, what failed.")]
     base = f"/g/{sheet.garden.id}/keep?view=year&asked=year:"
-    dipped = {bank.id for bank in a.banks.banks if any(
-        e.kind == "dip" and e.about in {s.id for s in bank.stores} and e.day.year == told.year
-        for e in a.log)}
     return [Pane(links=Links("Year", tuple((f"{base}{y}", str(y), y == chosen)
                                            for y in years[:MOST_YEARS]))),
             Pane(table=Table(
@@ -181,8 +178,7 @@ def year(sheet: Sheet) -> list[Pane]:
                     (s.name, sheet.show(s.litres, "volume"), s.how) for s in told.sources),
                 frozenset({1}))),
             Pane(form="_year.html", data={
-                "year": told.year, "undipped": [b.name for b in a.banks.banks
-                                                if b.id not in dipped],
+                "year": told.year, "undipped": told.undipped,
                 "figures": [(f.name, f.amount.show(sheet.system), f.working.formula,
                              f.working.source) for f in told.figures],
                 "failed": [p.show(sheet.system) for p in told.failed],

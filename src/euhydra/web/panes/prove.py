@@ -23,6 +23,7 @@ from euhydra.web.fields import Field, shown
 from euhydra.web.panes.base import Links, Pane, Table, bar
 
 LENGTHS = (3, 7, 14, 21, 28)
+FIRST_AWAY = 212  # the first of August, when most people go
 
 
 def tank(sheet: Sheet) -> list[Pane]:
@@ -130,7 +131,7 @@ def _compared(sheet: Sheet, other: Assessment) -> tuple[tuple[str, ...], ...]:
 def away(sheet: Sheet) -> list[Pane]:
     """Days away: who holds, what fails first, what helps, the neighbour's note."""
     a = sheet.assessment
-    first = sheet.today if sheet.asked_day else 212
+    first = sheet.today if sheet.asked_day else FIRST_AWAY
     told = holiday.away(a, first, sheet.away)
     base = f"/g/{sheet.garden.id}/prove?view=away&day={month_day(first)}"
     links = Links("Away for", tuple((f"{base}&away={n}", f"{n} days", n == sheet.away)

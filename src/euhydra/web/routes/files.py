@@ -12,7 +12,6 @@ from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.exports.ics import calendar_ics
 from euhydra.exports.plan_dxf import plan_dxf
 from euhydra.exports.tables import TABLES, as_csv
-from euhydra.store.gardens import slug
 from euhydra.web.drawings.standalone import plan_svg
 from euhydra.web.shelf import Shelf
 
@@ -73,9 +72,7 @@ def variant(request: Request, garden_id: str) -> RedirectResponse:
     """A copy of the garden to change, beside the garden it came from."""
     shelf: Shelf = request.app.state.shelf
     a = shelf.take(garden_id).assessment
-    name = f"{a.garden.name[:60]}, another way"
-    made = shelf.add(a.garden.model_copy(update={"name": name, "id": slug(name)}), a.record,
-                     f"Copied from {a.garden.name}")
+    made = shelf.copy(a, f"{a.garden.name[:60]}, another way", f"Copied from {a.garden.name}")
     return RedirectResponse(f"/g/{made.id}/prove?view=variants&other={garden_id}",
                             status_code=303)
 

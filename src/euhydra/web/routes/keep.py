@@ -22,7 +22,6 @@ from euhydra.core.log.entries import (
 )
 from euhydra.core.log.year_end import year_end
 from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip
-from euhydra.store.gardens import slug
 from euhydra.store.log import fresh_id
 from euhydra.store.photos import Photo
 from euhydra.web import pages
@@ -43,6 +42,7 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
     """Keep an entry, new or changed; or say beside it what is allowed, all that was typed kept."""
     shelf = shelf_of(request)
     standing = shelf.take(garden_id)
+    there = any(e.id == entry for e in standing.assessment.log)
     try:
         made = _read(standing, Entry(entry or fresh_id(), dt.date.today(), kind, about,
                                      word=word, note=note.strip()), typed, day)
@@ -51,13 +51,11 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
             made = checked(replace(made, day=photo[1]), made.day)
     except (units.BadEntry, BadEntryOf, BadPicture) as error:
         why = error.why if isinstance(error, units.BadEntry) else str(error)
-        there = any(e.id == entry for e in standing.assessment.log)
         look = replace(look_of(request), view="log",
                        asked=f"entry:{entry}" if there else f"{kind}:{about}"[:60])
         said = {"about": about, "word": word, "day": day, "note": note}
         return pages.station_page(request, standing, "keep", look, rejected=Rejected(
             f"log/{kind}"[:80], typed, why, said), status=422)
-    there = any(e.id == made.id for e in standing.assessment.log)
     shelf.log.put(garden_id, [made])
     if photo:
         shelf.photos.put(garden_id, [photo[0]])
@@ -173,8 +171,7 @@ def next_year(request: Request, garden_id: str, year: Annotated[int, Form(ge=199
     if told is None:
         raise EditRefused(f"Nothing was logged in {year}.")
     name = re.sub(r" \d{4}$", "", a.garden.name)[:60] + f" {year + 1}"
-    made = shelf.add(a.garden.model_copy(update={"name": name, "id": slug(name)}), a.record,
-                     f"Begun from {a.garden.name}, {year}")
+    made = shelf.copy(a, name, f"Begun from {a.garden.name}, {year}")
     shelf.log.put(made.id, [Entry(fresh_id(), today, "lesson",
                                   note=lesson.show(a.garden.units)[:LONGEST_NOTE])
                             for lesson in told.lessons])

@@ -1,22 +1,12 @@
 // Entries made where there is no network: kept on the device, sent when there is one, each of them once.
+import { keep, kept } from "./device.js";
 
 const KIND_LEFT_OUT = "photo"; // a picture is too large to keep here
 
 const waitingKey = (garden) => `euhydra log ${garden}`;
 
-function waiting(garden) {
-  try {
-    const held = JSON.parse(localStorage.getItem(waitingKey(garden)));
-    return Array.isArray(held) ? held : [];
-  } catch {
-    return [];
-  }
-}
-
-function hold(garden, entries) {
-  if (entries.length) localStorage.setItem(waitingKey(garden), JSON.stringify(entries));
-  else localStorage.removeItem(waitingKey(garden));
-}
+const waiting = (garden) => kept(waitingKey(garden), []);
+const hold = (garden, entries) => keep(waitingKey(garden), entries);
 
 const freshId = () => [...crypto.getRandomValues(new Uint8Array(8))]
   .map((byte) => byte.toString(16).padStart(2, "0")).join("");
@@ -80,7 +70,7 @@ export function startKeep() {
 
   const flush = async () => {
     if (!list.isConnected) return;
-    let kept = 0;
+    let sent = 0;
     for (const entry of waiting(garden)) {
       const said = await send(garden, entry);
       if (said === null) break;
@@ -89,10 +79,10 @@ export function startKeep() {
         continue;
       }
       hold(garden, waiting(garden).filter((other) => other.entry !== entry.entry));
-      kept += 1;
+      sent += 1;
     }
     show();
-    if (!kept) return;
+    if (!sent) return;
     if (!document.getElementById("entry")) window.location.assign(`/g/${garden}/keep?view=log`);
     else {
       list.hidden = false;

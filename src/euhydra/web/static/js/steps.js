@@ -1,30 +1,17 @@
 // Ticks: kept on the device at once, sent when there is a network. The latest word on a step stands.
+import { keep, kept } from "./device.js";
 
 const heldKey = (garden) => `euhydra ticks ${garden}`;
 
-function held(garden) {
-  try {
-    return JSON.parse(localStorage.getItem(heldKey(garden)) ?? "{}");
-  } catch {
-    return {};
-  }
-}
-
-function hold(garden, ticks) {
-  if (Object.keys(ticks).length) localStorage.setItem(heldKey(garden), JSON.stringify(ticks));
-  else localStorage.removeItem(heldKey(garden));
-}
+const held = (garden) => kept(heldKey(garden), {});
+const hold = (garden, ticks) => keep(heldKey(garden), ticks);
 
 // What the app last said is done: the page that was kept may be older.
 const knownKey = (garden) => `euhydra done ${garden}`;
 
 function known(garden) {
-  try {
-    const done = JSON.parse(localStorage.getItem(knownKey(garden)));
-    return Array.isArray(done) ? new Set(done) : null;
-  } catch {
-    return null;
-  }
+  const done = kept(knownKey(garden), null);
+  return done && new Set(done);
 }
 
 let sending = Promise.resolve();
@@ -35,7 +22,7 @@ export function startSteps() {
   list.dataset.started = "1";
   const garden = list.dataset.steps;
   const boxes = [...list.querySelectorAll("[data-step]")];
-  const kept = list.querySelector("[data-kept]");
+  const told = list.querySelector("[data-kept]");
   const count = () => {
     list.querySelector("[data-done]").textContent = boxes.filter((box) => box.checked).length;
   };
@@ -57,18 +44,18 @@ export function startSteps() {
           method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ ticks }),
           credentials: "same-origin" });
       } catch {
-        kept.textContent = `No network: ${ticks.length} kept on this device, sent when there is one.`;
+        told.textContent = `No network: ${ticks.length} kept on this device, sent when there is one.`;
         show(known(garden));
         return;
       }
       if (!answer.ok) {
-        kept.textContent = "The app did not take the ticks; they stay on this device.";
+        told.textContent = "The app did not take the ticks; they stay on this device.";
         return;
       }
       const now = held(garden);
       for (const { step, said_ms } of ticks) if (now[step]?.said_ms === said_ms) delete now[step];
       hold(garden, now);
-      if (ticks.length) kept.textContent = "Kept.";
+      if (ticks.length) told.textContent = "Kept.";
       const { done } = await answer.json();
       localStorage.setItem(knownKey(garden), JSON.stringify(done));
       show(new Set(done));
@@ -86,6 +73,6 @@ export function startSteps() {
   show(null);
   send(true);
   navigator.serviceWorker?.register("/outdoors.js").catch(() => {
-    kept.textContent = "Kept here. This browser keeps no page without a network.";
+    told.textContent = "Kept here. This browser keeps no page without a network.";
   });
 }
