@@ -15,8 +15,8 @@ from euhydra.core.assess import assess
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.data import garden_text, library
 from euhydra.store.database import Database, NewerFile, default_path
-from euhydra.store.gardens import Gardens, NoSuchGarden
-from euhydra.store.weather import WeatherRecords, keep
+from euhydra.store.gardens import Gardens, NoSuchGarden, Unreadable
+from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
 
 DEMO_GARDENS = ("balcony", "plot-27", "kiln-yard")
 
@@ -133,15 +133,31 @@ def _report(args: argparse.Namespace) -> int:
 
 def _export(args: argparse.Namespace) -> int:
     gardens = _gardens(args)
-    garden = gardens.load(args.garden).garden
-    records = WeatherRecords(gardens.database)
-    record = records.load(garden.site.record).record if garden.site.record else None
-    text = to_json(garden, record)
+    text = _text_of(gardens, args.garden)
     if args.out:
         args.out.write_text(text, encoding="utf-8")
     else:
         print(text, end="")
     return 0
+
+
+def _text_of(gardens: Gardens, garden_id: str) -> str:
+    """A garden's file, its weather with it; the stored text where that cannot be read."""
+    try:
+        kept = gardens.load(garden_id)
+    except Unreadable as error:
+        print(f"euhydra: {error} This is its stored text.", file=sys.stderr)
+        return gardens.text(garden_id)
+    if kept.held_back:
+        print(f"euhydra: {kept.held_back.why} This is the stored text of its last change.",
+              file=sys.stderr)
+        return gardens.text(garden_id)
+    try:
+        wanted = kept.garden.site.record
+        record = WeatherRecords(gardens.database).load(wanted).record if wanted else None
+    except NoSuchRecord:
+        record = None
+    return to_json(kept.garden, record)
 
 
 def _import(args: argparse.Namespace) -> int:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from scipy.interpolate import LinearNDInterpolator, NearestNDInterpolator
 from scipy.spatial import QhullError
 
+from euhydra.core.garden.base import HIGHEST_M
 from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
@@ -25,6 +26,14 @@ from euhydra.core.garden.model import (
 )
 
 Placed = TypeVar("Placed", Store, Tap, Bed, Tree, Pots, Tower, Wicking, AnyPlot)
+
+
+class OffLevel(ValueError):
+    """The spot heights put a thing's ground past the levels a garden has."""
+
+    def __init__(self, name: str, level_m: float) -> None:
+        super().__init__(f"the ground under {name} would lie at {level_m:g} m")
+        self.name, self.level_m = name, level_m
 
 
 def level_m(site: Site, at: Point) -> float | None:
@@ -50,13 +59,20 @@ def levels_m(site: Site, at: Sequence[tuple[float, float]]) -> NDArray[np.float6
 
 
 def levelled(garden: Garden) -> Garden:
-    """The garden with each store, tap and plot that takes its level from the site put on it."""
+    """The garden with each store, tap and plot that takes its level from the site put on it.
+
+    Raises :class:`OffLevel` where a slope, drawn on past its spots, leaves the levels a garden has.
+    """
     if not garden.site.spots:
         return garden
 
     def put(thing: Placed, at: Point) -> Placed:
         level = level_m(garden.site, at) if thing.level_from == "site" else None
-        return thing if level is None else thing.model_copy(update={"ground_m": round(level, 4)})
+        if level is None:
+            return thing
+        if not -HIGHEST_M <= level <= HIGHEST_M:
+            raise OffLevel(thing.name, round(level, 2))
+        return thing.model_copy(update={"ground_m": round(level, 4)})
 
     return garden.model_copy(update={
         "stores": tuple(put(store, store.at) for store in garden.stores),

@@ -14,7 +14,7 @@ from starlette.responses import Response
 from euhydra.core.garden.edits import EditRefused
 from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.measures import NoSuchValue
-from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken
+from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken, Unreadable
 from euhydra.web import pages
 from euhydra.web.benches import Benches
 from euhydra.web.guard import Guard
@@ -55,6 +55,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017") -> FastAPI:
         app.include_router(room.router)
     app.add_middleware(Guard, at=at)
     app.add_exception_handler(NoSuchGarden, _no_garden)
+    app.add_exception_handler(Unreadable, _unreadable)
     app.add_exception_handler(NoSuchValue, _refused)
     app.add_exception_handler(EditRefused, _refused)
     app.add_exception_handler(BadFile, _refused)
@@ -69,6 +70,13 @@ def _no_garden(request: Request, error: Exception) -> HTMLResponse:
     return pages.problem(request, 404, "There is no such garden",
                          f"Nothing is kept under “{str(error)[:60]}”. It may have been opened "
                          "under another name.")
+
+
+def _unreadable(request: Request, error: Exception) -> HTMLResponse:
+    garden = error.garden_id if isinstance(error, Unreadable) else ""
+    return pages.problem(request, 422, "This garden cannot be read here",
+                         f"{error} What is stored was not touched.",
+                         (f"/g/{garden}/export/garden.json", "Save its stored text"))
 
 
 def _refused(request: Request, error: Exception) -> HTMLResponse:

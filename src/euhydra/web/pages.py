@@ -17,9 +17,9 @@ from euhydra.core.assess import STATIONS, Assessment
 from euhydra.core.figures import Figure
 from euhydra.core.garden.base import month_day
 from euhydra.core.garden.edits import at_path
-from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.model import Garden
 from euhydra.core.units import System
+from euhydra.store.gardens import Unreadable
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
@@ -159,7 +159,7 @@ def beside(shelf: Shelf, garden_id: str, look: Look
         return None, others
     try:
         return shelf.take(wanted).assessment, others
-    except BadFile:
+    except Unreadable:
         return None, others
 
 
@@ -217,7 +217,8 @@ def _run_changes(before: Assessment | None, now: Assessment, system: System) -> 
             != now.station(key).key_figure.show(system)}
 
 
-def problem(request: Request, status: int, title: str, words: str) -> HTMLResponse:
-    """A plain page that says what is the matter."""
-    return templates.TemplateResponse(request, "problem.html", {"title": title, "words": words},
-                                      status_code=status)
+def problem(request: Request, status: int, title: str, words: str,
+            way: tuple[str, str] | None = None) -> HTMLResponse:
+    """A plain page that says what is the matter, and an address that helps with its words."""
+    return templates.TemplateResponse(
+        request, "problem.html", {"title": title, "words": words, "way": way}, status_code=status)

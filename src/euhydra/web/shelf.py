@@ -9,7 +9,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from euhydra.core.assess import Assessment, assess
-from euhydra.core.garden.edits import Edit
+from euhydra.core.garden.edits import Edit, EditRefused
+from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
@@ -87,7 +88,9 @@ class Shelf:
             if after.garden == standing.garden:
                 return standing
             try:
-                self.gardens.edit(after.garden, title, standing.kept.change)
+                self.gardens.edit(after.garden, title, standing.kept)
+            except BadFile as error:
+                raise EditRefused(f"{error} Nothing was changed.") from None
             except Overtaken:
                 if attempt == 2:
                     raise

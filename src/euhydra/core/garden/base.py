@@ -66,6 +66,7 @@ class Thing(Part):
 
 
 EDGE_M = 1000.0  # how far the plan reaches from its datum
+HIGHEST_M = 30.0  # how far the ground lies over or under it
 
 
 class Point(Part):

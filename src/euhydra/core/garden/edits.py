@@ -7,15 +7,17 @@ from typing import Any, Protocol
 
 from pydantic import ValidationError
 
-from euhydra.core.garden.base import EDGE_M
+from euhydra.core.garden.base import EDGE_M, HIGHEST_M
 from euhydra.core.garden.gone import without_plot, without_source
 from euhydra.core.garden.measures import measure_at
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
+from euhydra.core.garden.soundness import Unsound, require_sound
 from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, made
-from euhydra.core.ground import levelled
+from euhydra.core.ground import OffLevel, levelled
 from euhydra.core.laying import lay
 from euhydra.core.library import Climate as ClimateRow
 from euhydra.core.library import Library
+from euhydra.core.units import show
 
 
 class EditRefused(ValueError):
@@ -229,15 +231,26 @@ def _named(tree: Any, loc: tuple[int | str, ...]) -> str:
 def relaid(garden: Garden, library: Library, before: Garden | None = None) -> Garden:
     """The garden on its levels, with its zones and lines made anew from what stands in it.
 
-    Fittings put on by hand come over from ``before``.
+    Fittings put on by hand come over from ``before``. Raises :class:`EditRefused` where it could
+    not be laid, or its lines not be reckoned.
     """
     hand = tuple(f for f in (before or garden).fittings if f.hand)
     bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": hand, "outlets": ()})
     try:
-        return lay(levelled(bare), library.of(garden))
+        laid = lay(levelled(bare), library.of(garden))
+        require_sound(laid)
+    except OffLevel as error:
+        level, most = (show(m, "length", garden.units) for m in (error.level_m, HIGHEST_M))
+        raise EditRefused(f"From the spot heights, the ground under {error.name} would lie at "
+                          f"{level}; it may lie {most} over or under the datum. Move a spot, or "
+                          f"type that level by hand.") from None
+    except Unsound as error:
+        raise EditRefused(str(error)) from None
     except ValidationError:
-        raise EditRefused(f"Something would stand off the plan: it reaches {EDGE_M:.0f} m from its "
-                          "datum each way.") from None
+        most = show(EDGE_M, "length", garden.units)
+        raise EditRefused(f"Something would stand off the plan: it reaches {most} from its datum "
+                          "each way.") from None
+    return laid
 
 
 def _own_months(tree: dict[str, Any]) -> dict[str, Any]:
@@ -286,6 +299,7 @@ UNITS_NAMED = ("m", "mm", "l", "deg", "kpa", "kg", "h", "c", "s")
 _PLAIN = {"string_too_short": "nothing typed; give at least one letter",
           "string_too_long": "longer than {max_length} letters",
           "greater_than_equal": "must be {ge} or more", "less_than_equal": "must be {le} or less",
+          "too_long": "can hold {max_length} at most",
           "missing": "is missing", "extra_forbidden": "is not a part of a garden"}
 
 

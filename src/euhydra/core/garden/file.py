@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from euhydra.core.garden.edits import plain_error, relaid
+from euhydra.core.garden.edits import EditRefused, plain_error, relaid
 from euhydra.core.garden.model import Garden
 from euhydra.core.garden.soundness import Unsound, require_sound
 from euhydra.core.garden.upgrade import upgraded
@@ -94,12 +94,33 @@ def from_json(text: str, library: Library) -> Garden:
         raise BadFile(f"The garden does not hold together. {plain_error(error)}.") from None
     require_known(garden, library)
     if not garden.lines:
-        return relaid(garden, library)
+        return _laid(garden, library)
     try:
         require_sound(garden)
     except Unsound as error:
         raise BadFile(str(error)) from None
     return garden
+
+
+def kept_text(garden: Garden, library: Library) -> str:
+    """The garden as text that is known to open again as the very same garden.
+
+    Raises :class:`BadFile` where it would not: what cannot be opened is never kept.
+    """
+    try:
+        text = to_json(garden)
+    except ValueError as error:
+        raise BadFile(f"The garden cannot be written: {error}.") from None
+    if from_json(text, library) != garden:
+        raise BadFile("The garden would not open again as it stands.")
+    return text
+
+
+def _laid(garden: Garden, library: Library) -> Garden:
+    try:
+        return relaid(garden, library)
+    except EditRefused as error:
+        raise BadFile(str(error)) from None
 
 
 def require_known(garden: Garden, library: Library) -> None:

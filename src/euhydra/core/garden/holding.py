@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from euhydra.core.garden.base import Id, Point, Thing, measure, pick, refer
+from euhydra.core.garden.base import HIGHEST_M, Id, Point, Thing, measure, pick, refer
 
 OverflowGoal = Literal["nowhere", "border", "rain-garden", "drain", "neighbour"]
 
@@ -19,7 +19,7 @@ class Store(Thing):
 
     at: Point
     level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
-    ground_m: float = measure("ground level", "length", -30, 30, 0.0)
+    ground_m: float = measure("ground level", "length", -HIGHEST_M, HIGHEST_M, 0.0)
     shape: Literal["upright", "box", "lying"] = Field("upright", title="shape")
     volume_l: float = measure("barrel volume", "volume", 10, 20000)
     count: int = measure("barrels", "count", 1, 24, 1)

@@ -102,10 +102,11 @@ class Garden(Part):
         for label in ("roofs", "drains", "taps", "wells", "stores", "joints", "lifts",
                       "rain_gardens", "wet_areas", "paths", "buildings", "crops", "holdings",
                       "plots", "nodes", "lines", "fittings", "outlets", "zones"):
-            ids = [t.id for t in getattr(self, label)]
-            if len(ids) != len(set(ids)):
-                twice = next(i for i in ids if ids.count(i) > 1)
-                raise ValueError(f"two {label.replace('_', ' ')} have the id {twice}")
+            seen: set[Id] = set()
+            for thing in getattr(self, label):
+                if thing.id in seen:
+                    raise ValueError(f"two {label.replace('_', ' ')} have the id {thing.id}")
+                seen.add(thing.id)
         if not self.sources:
             raise ValueError("a garden has a store, or a tap that feeds the lines itself")
         known = {kind: {thing.id for thing in getattr(self, f"{kind}s")}

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
 from euhydra.core.garden.base import (
+    HIGHEST_M,
     Id,
     MonthDay,
     OptionalId,
@@ -71,7 +72,7 @@ class PlotBase(Thing):
     corner: Point
     turn_deg: float = measure("turned", "angle", -180, 180, 0.0)
     level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
-    ground_m: float = measure("ground level", "length", -30, 30, 0.0)
+    ground_m: float = measure("ground level", "length", -HIGHEST_M, HIGHEST_M, 0.0)
     fed_by: OptionalId = refer("fed by", "sources", "")
     own_valve: bool = Field(False, title="on a valve of its own")
     opens_with: OptionalId = refer("opens with", "plots", "")

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from euhydra.core.garden.base import (
+    HIGHEST_M,
     MonthDay,
     Name,
     Note,
@@ -50,7 +51,7 @@ class Spot(Thing):
     """A spot height: the ground's level at a place."""
 
     at: Point
-    level_m: float = measure("level", "length", -30, 30, 0.0)
+    level_m: float = measure("level", "length", -HIGHEST_M, HIGHEST_M, 0.0)
 
 
 class Site(Part):

@@ -1,7 +1,8 @@
-"""Whether the lines of a garden's file can be reckoned: joined to one source a zone."""
+"""Whether the lines of a garden can be reckoned: joined to one source a zone, and not too many."""
 
 from __future__ import annotations
 
+from collections import Counter, defaultdict
 from collections.abc import Iterable
 
 from euhydra.core.garden.model import Garden, Line, Zone
@@ -16,17 +17,30 @@ class Unsound(ValueError):
 
 def require_sound(garden: Garden) -> None:
     """Raise :class:`Unsound` unless every plot is watered by one zone's lines."""
-    if len(garden.lines) > MOST_LINES or sum(o.points for o in garden.outlets) > MOST_OUTLETS:
-        raise Unsound(f"There are more than {MOST_LINES} lines or {MOST_OUTLETS} outlets, the most "
-                      "that can be reckoned.")
-    zoned = [plot for zone in garden.zones for plot in zone.plots]
+    _require_few(garden)
+    zoned = Counter(plot for zone in garden.zones for plot in zone.plots)
     for plot in garden.plots:
-        if zoned.count(plot.id) != 1:
-            raise Unsound(f"{plot.name} stands in {zoned.count(plot.id)} zones, not in one.")
+        if zoned[plot.id] != 1:
+            raise Unsound(f"{plot.name} stands in {zoned[plot.id]} zones, not in one.")
+    lines: dict[str, list[Line]] = defaultdict(list)
+    for line in garden.lines:
+        lines[line.zone].append(line)
+    zone_of = {line.id: line.zone for line in garden.lines}
+    watered: dict[str, set[str]] = defaultdict(set)
+    for run in garden.outlets:
+        watered[zone_of[run.line]].add(run.plot)
     for zone in garden.zones:
-        lines = [line for line in garden.lines if line.zone == zone.id]
-        _require_joined(zone, lines)
-        _require_outlets(garden, zone, {line.id for line in lines})
+        _require_joined(zone, lines[zone.id])
+        _require_outlets(garden, zone, watered[zone.id])
+
+
+def _require_few(garden: Garden) -> None:
+    outlets = sum(run.points for run in garden.outlets)
+    for count, most, what in ((len(garden.lines), MOST_LINES, "lines"),
+                              (outlets, MOST_OUTLETS, "outlets")):
+        if count > most:
+            raise Unsound(f"That makes {count:,} {what}; {most:,} are the most that can be "
+                          "reckoned. Make the garden smaller, plant wider, or part it in two.")
 
 
 def _require_joined(zone: Zone, lines: list[Line]) -> None:
@@ -34,19 +48,22 @@ def _require_joined(zone: Zone, lines: list[Line]) -> None:
     sources = {line.start for line in lines} - ends
     if len(sources) != 1:
         raise Unsound(f"The zone “{zone.name}” has {len(sources)} starting joints, not one.")
-    reached = set(sources)
-    for _ in lines:
-        reached |= {line.end for line in lines if line.start in reached}
-        if len(reached) == len(ends) + 1:
-            return
-    raise Unsound(f"In the zone “{zone.name}” not every line is joined to the store.")
+    onward: dict[str, list[str]] = defaultdict(list)
+    for line in lines:
+        onward[line.start].append(line.end)
+    reached, at = set(sources), list(sources)
+    while at:
+        fresh = [node for node in onward[at.pop()] if node not in reached]
+        reached.update(fresh)
+        at += fresh
+    if len(reached) != len(ends) + 1:
+        raise Unsound(f"In the zone “{zone.name}” not every line is joined to the store.")
 
 
-def _require_outlets(garden: Garden, zone: Zone, lines: Iterable[str]) -> None:
-    watered = {o.plot for o in garden.outlets if o.line in lines}
+def _require_outlets(garden: Garden, zone: Zone, watered: Iterable[str]) -> None:
     for plot in zone.plots:
         if plot not in watered:
             raise Unsound(f"In the zone “{zone.name}” no outlet waters {garden.plot(plot).name}.")
-    if strangers := watered - set(zone.plots):
+    if strangers := set(watered) - set(zone.plots):
         raise Unsound(f"The zone “{zone.name}” waters {sorted(strangers)[0]}, which is not its "
                       "own.")

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
 from euhydra.core.garden.base import (
+    HIGHEST_M,
     Id,
     MonthDay,
     OptionalId,
@@ -111,7 +112,7 @@ class Tap(Thing):
 
     at: Point
     level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
-    ground_m: float = measure("ground level", "length", -30, 30, 0.0)
+    ground_m: float = measure("ground level", "length", -HIGHEST_M, HIGHEST_M, 0.0)
     height_m: float = measure("tap above the ground", "length", 0, 3, 0.5)
     tops_up: OptionalId = refer("feeds", "stores", "")
     static_kpa: float = measure("pressure, shut", "pressure", 20, 1200, 300)

@@ -9,7 +9,8 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, JSONResponse
 
 from euhydra import __version__
-from euhydra.core.garden.file import BadFile, schema
+from euhydra.core.garden.file import schema
+from euhydra.store.gardens import Unreadable
 from euhydra.web import pages
 from euhydra.web.drawings import push
 from euhydra.web.drawings.sheet import Sheet
@@ -41,7 +42,7 @@ def _first_that_opens(shelf: Shelf, ids: list[str]) -> Standing | None:
     for garden_id in ids:
         try:
             return shelf.take(garden_id)
-        except BadFile:
+        except Unreadable:
             continue
     return None
 

@@ -212,7 +212,7 @@ def redo(request: Request, garden_id: str, station: Text = "push") -> Response:
 
 def _moved(request: Request, garden_id: str, station: str, *, back: bool) -> Response:
     gardens = shelf_of(request).gardens
-    since = gardens.load(garden_id).change
+    since = gardens.head(garden_id)
     if back:
         gardens.undo(garden_id)
     else:
