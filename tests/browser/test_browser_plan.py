@@ -1,7 +1,6 @@
 """The ground plan as a person uses it: by mouse, by finger, by key; the figures follow."""
 
 import re
-import time
 
 import pytest
 from playwright.sync_api import expect
@@ -286,30 +285,29 @@ def test_sixty_plots_and_two_thousand_outlets_pan_and_follow(site, watched, big_
     page.wait_for_url("**/push")
     page.goto(page.url.replace("/push", "/lay?hide=wet"))
     assert page.locator("[data-thing^='plots/']").count() == 60
-    frames = page.evaluate("""async () => {
+    beds = page.locator("[data-thing='plots/bed-60'] *").first
+    drawn = beds.evaluate_handle("bed => bed")
+    asked = []
+    page.on("request", lambda request: asked.append(request.url))
+    page.evaluate("""async () => {
         const svg = document.querySelector("[data-plan]");
         const at = svg.getBoundingClientRect();
-        const times = [];
-        const send = (type, x) => svg.dispatchEvent(new MouseEvent(type, {
-            bubbles: true, view: window, clientX: at.left + x, clientY: at.top + 8}));
-        send("mousedown", 300);
+        const mouse = (type, x) => new MouseEvent(type, {
+            bubbles: true, view: window, clientX: at.left + x, clientY: at.top + 8});
+        svg.dispatchEvent(mouse("mousedown", 300));
         for (let i = 0; i < 20; i++) {
-            const start = performance.now();
-            window.dispatchEvent(new MouseEvent("mousemove", {
-                bubbles: true, view: window, clientX: at.left + 300 + i * 4, clientY: at.top + 8}));
+            window.dispatchEvent(mouse("mousemove", 300 + i * 4));
             await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
-            times.push(performance.now() - start);
         }
-        window.dispatchEvent(new MouseEvent("mouseup", {bubbles: true, view: window}));
-        return times.sort((a, b) => a - b);
+        window.dispatchEvent(mouse("mouseup", 376));
     }""")
     expect(page.locator(".zoomable")).to_have_attribute("transform", re.compile("translate"))
-    assert frames[len(frames) // 2] < 250, "panning must not stall"
+    # Panning moves what is drawn: nothing is asked for, nothing drawn anew.
+    assert not asked
+    assert drawn.evaluate("bed => bed.isConnected")
     before = figure(page, "line")
     bed = page.locator("[data-thing='plots/bed-60']")
     box = box_of(bed)
-    began = time.monotonic()
     drag(page, (box["x"] + 5, box["y"] + 4), (30, 12), let_go=False)
     expect(page.locator("[data-live-line]")).not_to_have_text(before)
-    assert time.monotonic() - began < 10
     page.mouse.up()

@@ -1,7 +1,6 @@
 """Pumps, regulators, check valves and whatever else can be drawn: an answer, always."""
 
 import math
-import time
 
 import numpy as np
 import pytest
@@ -159,9 +158,7 @@ def test_short_wide_pipes_side_by_side_carry_no_endless_ring_of_water():
 @settings(deadline=None, max_examples=120)
 @given(odd())
 def test_an_odd_network_gets_an_answer_or_says_where_it_could_not(network):
-    began = time.monotonic()
     said = solve(network)
-    assert time.monotonic() - began < 5
     assert all(math.isfinite(h) for h in said.head_m.values())
     assert all(math.isfinite(q) for q in said.flow_l_h.values())
     assert set(said.head_m) == {n.id for n in network.nodes}

@@ -1,6 +1,7 @@
 """The guard by itself, as the server drives it."""
 
 import asyncio
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 
@@ -34,7 +35,8 @@ def drive(messages, method="POST", host=b"localhost:8017", origin=b"http://local
 
     headers = [(b"host", host)] + ([(b"origin", origin)] if origin else [])
     scope = {"type": "http", "method": method, "path": "/", "headers": headers}
-    asyncio.run(Guard(app, at)(scope, receive, send))
+    with ThreadPoolExecutor(1) as apart:  # a browser test's loop may be running in this one
+        apart.submit(asyncio.run, Guard(app, at)(scope, receive, send)).result()
     status = next((m["status"] for m in sent if m["type"] == "http.response.start"), None)
     return app.bodies, status, sent
 

@@ -1,6 +1,7 @@
 // A roof's edge may be dragged; the server's sizing curve follows, and the length is kept on release.
 import { drawChart } from "./charts.js";
 import { latest } from "./latest.js";
+import { queue } from "./page.js";
 
 export function startDrag(root) {
   for (const handle of root.querySelectorAll("[data-drag]")) {
@@ -28,16 +29,20 @@ function begin(handle, event) {
     handle.setAttribute("transform", along ? `translate(${by} 0)` : `translate(0 ${-by})`);
     ask(from + by / scale);
   };
-  const end = async () => {
-    window.removeEventListener("pointermove", move);
-    const length = await ask(null);
-    if (length === null) return handle.removeAttribute("transform");
-    input.value = `${length.toFixed(2)} m`;
-    input.dispatchEvent(new Event("change", { bubbles: true }));
+  const ends = new AbortController();
+  // In the queue, so that an undo pressed meanwhile waits for the edit that this becomes.
+  const end = () => {
+    ends.abort();
+    queue(async () => {
+      const length = await ask(null);
+      if (length === null) return handle.removeAttribute("transform");
+      input.value = `${length.toFixed(2)} m`;
+      input.dispatchEvent(new Event("change", { bubbles: true }));
+    });
   };
-  window.addEventListener("pointermove", move);
-  window.addEventListener("pointerup", end, { once: true });
-  window.addEventListener("pointercancel", end, { once: true });
+  for (const [name, run] of [["pointermove", move], ["pointerup", end], ["pointercancel", end]]) {
+    window.addEventListener(name, run, { signal: ends.signal });
+  }
 }
 
 // Asks for the curve at the last place the edge was at. Asked for null it waits for what is under way
@@ -48,8 +53,8 @@ function follow(handle, input) {
   let taken = null;
   const ask = latest(async (metres) => {
     const query = new URLSearchParams({ path: handle.dataset.drag, metres });
-    const answer = await fetch(`/g/${garden}/curve?${query}`);
-    if (!answer.ok) return;
+    const answer = await fetch(`/g/${garden}/curve?${query}`).catch(() => null);
+    if (!answer?.ok) return;
     const said = await answer.json();
     taken = said.metres;
     input.value = said.shown;

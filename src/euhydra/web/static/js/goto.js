@@ -1,5 +1,6 @@
 // Keys 1 to 9 and 0 jump to a station; "/" opens the go-to box, an Alpine component.
 import Alpine from "/static/vendor/alpine.js";
+import { settled } from "./page.js";
 import { toggleTheme } from "./theme.js";
 
 function typing(target) {
@@ -27,6 +28,13 @@ function actions() {
     { name: "Export this garden", key: "", run: () => window.location.assign(
       `/g/${document.querySelector("[data-garden]").dataset.garden}/export/garden.json`) },
   ];
+}
+
+// The button is looked for once what is under way has come back: until then it speaks of the state
+// before, and the first edit of a garden would find nothing to undo.
+async function stepThrough(way) {
+  if (await settled()) return;
+  document.querySelector(`form[action*='/${way}'] button`)?.click();
 }
 
 function toggleList(event) {
@@ -74,7 +82,7 @@ export function startGoto() {
     if (event.ctrlKey || event.metaKey || event.altKey || dialog.open) {
       if (event.key === "z" && event.ctrlKey && !typing(event.target)) {
         event.preventDefault();
-        document.querySelector(`form[action*='/${event.shiftKey ? "redo" : "undo"}'] button`)?.click();
+        stepThrough(event.shiftKey ? "redo" : "undo");
       }
       return;
     }

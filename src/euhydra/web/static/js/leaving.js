@@ -1,6 +1,6 @@
 // Whoever leaves the page while edits are on their way leaves once they have landed; a refused one
 // keeps them here, where it says why.
-import { landed } from "./page.js";
+import { settled, underWay } from "./page.js";
 
 export function startLeaving() {
   document.addEventListener("submit", (event) => {
@@ -20,10 +20,9 @@ export function startLeaving() {
 }
 
 function whenLanded(event, go) {
-  const pending = landed();
-  if (!pending) return;
+  if (!underWay()) return;
   event.preventDefault();
-  pending.then((refused) => { if (!refused) go(); });
+  settled().then((refused) => { if (!refused) go(); });
 }
 
 // The form itself is gone by then: the page's inside was put in anew.

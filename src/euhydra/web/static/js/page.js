@@ -17,15 +17,23 @@ export function queue(run) {
   const page = document.getElementById("page");
   waiting += 1;
   page?.setAttribute("aria-busy", "true");
-  busy = busy.then(run).finally(() => {
+  busy = busy.catch(() => {}).then(run).finally(() => { // one that failed holds up no other
     waiting -= 1;
     if (!waiting) page?.removeAttribute("aria-busy");
   });
   return busy;
 }
 
-// What was asked and has not come back yet, as its answer; null when nothing is under way.
-export const landed = () => (waiting ? busy : null);
+// Whether something was asked that has not come back yet.
+export const underWay = () => waiting > 0;
+
+// Waits until nothing is under way, what the last of it brought about included; answers "" when that
+// was kept.
+export async function settled() {
+  let refused = "";
+  while (waiting) refused = await busy.catch(() => "failed");
+  return refused;
+}
 
 // Posts a form's data. `focus(answered)` gives the element to focus once the page is in place. Answers
 // "" when it was kept, else why not, which is said on the page.
