@@ -1,11 +1,13 @@
-"""The command line: serve, demo, report, import, export."""
+"""The command line: serve, demo, report, import, export, backup, restore, prune."""
 
 from __future__ import annotations
 
 import argparse
+import datetime as dt
 import json
 import re
 import socket
+import sqlite3
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -14,8 +16,10 @@ from euhydra import report
 from euhydra.core.assess import assess
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.data import garden_text, library
-from euhydra.store.database import Database, NewerFile, default_path
+from euhydra.store import backup, going, trouble
+from euhydra.store.database import Database, default_path
 from euhydra.store.gardens import Gardens, NoSuchGarden, Unreadable
+from euhydra.store.in_use import AlreadyInUse, alone, shared
 from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
 
 DEMO_GARDENS = ("balcony", "plot-27", "kiln-yard")
@@ -26,7 +30,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     args = _parser().parse_args(argv)
     try:
         return int(args.run(args))
-    except (BadFile, NewerFile, NoSuchGarden, OSError, UnicodeDecodeError) as error:
+    except (BadFile, backup.BadCopy, trouble.CannotWrite, AlreadyInUse, NoSuchGarden, Unreadable,
+            OSError, UnicodeDecodeError, sqlite3.Error) as error:
         print(f"euhydra: {_words(error)}", file=sys.stderr)
         return 2
 
@@ -36,6 +41,8 @@ def _words(error: Exception) -> str:
         return f"there is no garden called {error}"
     if isinstance(error, UnicodeDecodeError):
         return "the file is not text in UTF-8"
+    if isinstance(error, sqlite3.Error):
+        return str(trouble.of(error))
     return str(error)
 
 
@@ -67,7 +74,28 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("file", type=Path, metavar="GARDEN.json")
     command.add_argument("--db", type=Path, default=None)
     command.set_defaults(run=_import)
+    _of_copies(commands)
     return parser
+
+
+def _of_copies(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    command = commands.add_parser("backup", help="make a checked copy of all gardens")
+    command.add_argument("--db", type=Path, default=None)
+    command.add_argument("--to", type=Path, default=None, metavar="FILE",
+                         help="a file of its own; else beside the gardens")
+    command.set_defaults(run=_backup)
+    command = commands.add_parser("restore", help="put a copy in the place of all gardens; what "
+                                  "is there is kept first")
+    command.add_argument("file", type=Path, metavar="FILE")
+    command.add_argument("--db", type=Path, default=None)
+    command.set_defaults(run=_restore)
+    command = commands.add_parser("prune", help="forget a garden's changes older than a year")
+    command.add_argument("garden", help="the garden's id")
+    command.add_argument("--db", type=Path, default=None)
+    command.set_defaults(run=_prune)
+    command = commands.add_parser("check", help="look the file of gardens through, whole")
+    command.add_argument("--db", type=Path, default=None)
+    command.set_defaults(run=_check)
 
 
 def _address(text: str) -> str:
@@ -85,9 +113,12 @@ def _gardens(args: argparse.Namespace) -> Gardens:
 def _serve(args: argparse.Namespace) -> int:
     import uvicorn  # here, so that a report does not wait for it
 
+    from euhydra.store.minder import Minder
     from euhydra.web.app import create_app
 
     gardens = _gardens(args)
+    if gardens.database.trouble:
+        print(f"euhydra: open read-only. {gardens.database.trouble}", file=sys.stderr, flush=True)
     with socket.socket() as sock:
         sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
@@ -101,13 +132,16 @@ def _serve(args: argparse.Namespace) -> int:
         print("There is no password: whoever is in this network can read and change the gardens.",
               flush=True)
     at = args.at or f"http://localhost:{args.port}"
-    uvicorn.run(create_app(gardens, at), host=args.host, port=args.port, log_level="warning",
-                server_header=False)
+    with shared(gardens.database.path), Minder(gardens):
+        uvicorn.run(create_app(gardens, at), host=args.host, port=args.port, log_level="warning",
+                    server_header=False)
     return 0
 
 
 def _demo(args: argparse.Namespace) -> int:
-    add_demo(_gardens(args))
+    gardens = _gardens(args)
+    if gardens.database.trouble is None:
+        add_demo(gardens)
     return _serve(args)
 
 
@@ -167,3 +201,41 @@ def _import(args: argparse.Namespace) -> int:
                   weather_in(text), "Opened from a file")
     print(f"kept as {garden.id}")
     return 0
+
+
+def _backup(args: argparse.Namespace) -> int:
+    gardens = _gardens(args)
+    copy = backup.by_hand(gardens.database, gardens.library, args.to)
+    print(f"{copy.gardens} gardens copied to {copy.path}, looked through and sound.")
+    _say_unreadable(copy)
+    return 0
+
+
+def _restore(args: argparse.Namespace) -> int:
+    path = args.db or default_path()
+    with alone(path):
+        copy, kept = backup.restore(path, args.file, library())
+    print(f"{copy.gardens} gardens brought back from {copy.path}.")
+    if kept:
+        print(f"What was there is kept in {kept}.")
+    _say_unreadable(copy)
+    return 0
+
+
+def _say_unreadable(copy: backup.Copy) -> None:
+    if copy.unreadable:
+        print(f"Held back, since it cannot be read, is the last change of: "
+              f"{', '.join(copy.unreadable)}.")
+
+
+def _prune(args: argparse.Namespace) -> int:
+    gone = going.prune(_gardens(args).database, args.garden, dt.datetime.now(dt.UTC))
+    print(f"{gone} changes older than a year are forgotten.")
+    return 0
+
+
+def _check(args: argparse.Namespace) -> int:
+    copy = backup.checked(args.db or default_path(), library())
+    print(f"{copy.path} is sound: {copy.gardens} gardens.")
+    _say_unreadable(copy)
+    return 2 if copy.unreadable else 0

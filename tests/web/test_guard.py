@@ -23,17 +23,20 @@ class Reached:
 
 
 def drive(messages, method="POST", host=b"localhost:8017", origin=b"http://localhost:8017",
-          at=""):
+          at="", more_headers=()):
     """Send messages through the guard; the app's notes and the answer's status."""
     app, sent, waiting = Reached(), [], list(messages)
 
     async def receive():
+        if not waiting:
+            await asyncio.sleep(60)
         return waiting.pop(0)
 
     async def send(message):
         sent.append(message)
 
     headers = [(b"host", host)] + ([(b"origin", origin)] if origin else [])
+    headers += more_headers
     scope = {"type": "http", "method": method, "path": "/", "headers": headers}
     with ThreadPoolExecutor(1) as apart:  # a browser test's loop may be running in this one
         apart.submit(asyncio.run, Guard(app, at)(scope, receive, send)).result()
@@ -71,8 +74,24 @@ def test_a_body_just_within_the_limit_passes():
     assert len(bodies[0][1]) == LARGEST_BODY
 
 
+def test_a_sender_that_falls_silent_is_dropped_in_words(monkeypatch):
+    monkeypatch.setattr("euhydra.web.guard.SILENT_S", 0.01)
+    bodies, status, sent = drive([part(b"half", True)])
+    assert bodies == []
+    assert status == 408
+    assert b"send it again" in sent[-1]["body"]
+
+
+def test_a_body_said_to_be_far_too_large_is_not_read():
+    told = (b"content-length", str(2**40).encode())
+    bodies, status, _ = drive([], more_headers=(told,))
+    assert bodies == []
+    assert status == 413
+
+
 @pytest.mark.parametrize(("host", "status"), [
     (b"localhost", 200), (b"127.0.0.1:9", 200), (b"[::1]:8017", 200), (b"[::1]", 200),
+    (b"localhost:8106@evil", 421), (b"localhost:", 421), (b"localhost:80:evil", 421),
     (b"evil.example", 421), (b"localhost.evil.example", 421), (b"", 421),
     (b"127.0.0.1.evil.example:80", 421)])
 def test_only_this_machine_s_names_are_hosts(host, status):

@@ -3,6 +3,7 @@
 import pytest
 
 from euhydra.core.garden.file import from_json
+from euhydra.store.states import packed
 from walk import Walk
 
 
@@ -48,12 +49,14 @@ def test_lawns_past_what_can_be_reckoned_are_refused(client, gardens):
 
 
 def broken(gardens, garden_id, *, all_of_it=False):
-    """The stored text of the last change, or of every one, cut short but still JSON."""
+    """The stored text of the last change, or of every one, is of another kind."""
     with gardens.database.write() as db:
-        db.execute("PRAGMA ignore_check_constraints = ON")
-        where = "garden_id = ?" if all_of_it else "id = (SELECT head FROM garden WHERE id = ?)"
-        db.execute(f"UPDATE change SET doc = '{{\"format\": \"of tomorrow\"}}' WHERE {where}",
-                   (garden_id,))
+        changes = db.execute("SELECT id FROM change WHERE garden_id = ?1 AND (?2 OR id ="
+                             " (SELECT head FROM garden WHERE id = ?1))",
+                             (garden_id, all_of_it)).fetchall()
+        for (change,) in changes:
+            db.execute("UPDATE state SET base_id = NULL, body = ? WHERE change_id = ?",
+                       (packed('{"format": "of tomorrow"}'), change))
 
 
 def test_a_last_change_that_cannot_be_read_bars_nothing(client, gardens):

@@ -258,20 +258,6 @@ def test_an_empty_file_of_gardens_offers_the_way_in(tmp_path, library):
     assert 'href="/first-pour"' in page.text
 
 
-def test_a_garden_that_cannot_be_read_does_not_bar_the_others(client, gardens):
-    client.post("/import", files={"file": (
-        "k.json", client.get(f"{KILN}/export/garden.json").content)})
-    with gardens.database.write() as db:
-        db.execute("UPDATE change SET doc = json_set(doc, '$.garden.surprise', 1)"
-                   " WHERE garden_id = 'kiln-yard-2'")
-    home = client.get("/")
-    assert home.status_code == 200
-    assert "<svg" in home.text
-    said = client.get("/g/kiln-yard-2/push")
-    assert said.status_code == 422
-    assert "surprise" in said.text
-
-
 def test_names_are_escaped_everywhere(client):
     client.post(f"{KILN}/edit", data={"path": "plots/bed-1/name", "station": "grow",
                                       "typed": "<script>alert(1)</script>"})

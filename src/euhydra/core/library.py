@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from euhydra.core.figures import Standing
@@ -240,6 +240,15 @@ class Library:
     timers: Mapping[str, Timer]
     pumps: Mapping[str, PumpKind]
     parts: Mapping[str, Part]
+
+    def with_rows(self, rows: Iterable[tuple[str, Row]]) -> Library:
+        """The tables with rows added, as (table, row), where they have none of that key."""
+        more: dict[str, dict[str, Row]] = {}
+        for table, row in rows:
+            if row.key not in getattr(self, table):
+                more.setdefault(table, {})[row.key] = row
+        return replace(self, **{t: {**getattr(self, t), **new} for t, new in more.items()}
+                       ) if more else self
 
     def timer_like(self, key: str, *, style: str | None = None, valve: str | None = None) -> str:
         """The key of the timer that differs from ``key`` only in style or valve.

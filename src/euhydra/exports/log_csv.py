@@ -44,10 +44,16 @@ def as_zip(garden: Garden, entries: Sequence[Entry], photos: Mapping[str, bytes]
     """The table and its photos in one file; a photo is named by its entry's id."""
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
-        packed.writestr("log.csv", as_csv(garden, entries))
-        for entry, jpeg in photos.items():
-            packed.writestr(f"photos/{entry}.jpg", jpeg, zipfile.ZIP_STORED)
+        pack(packed, garden, entries, photos)
     return out.getvalue()
+
+
+def pack(packed: zipfile.ZipFile, garden: Garden, entries: Sequence[Entry],
+         photos: Mapping[str, bytes]) -> None:
+    """Put the table and its photos into a ZIP."""
+    packed.writestr("log.csv", as_csv(garden, entries))
+    for entry, jpeg in photos.items():
+        packed.writestr(f"photos/{entry}.jpg", jpeg, zipfile.ZIP_STORED)
 
 
 def from_zip(data: bytes) -> tuple[str, dict[str, bytes]]:

@@ -5,12 +5,16 @@ from __future__ import annotations
 import datetime as dt
 import re
 import sqlite3
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from euhydra.core.garden.file import BadFile, from_json, kept_text
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
+from euhydra.store import rows, states
 from euhydra.store.database import Database
+
+MOST_TITLES = 100
 
 
 class NoSuchGarden(LookupError):
@@ -45,9 +49,11 @@ class Kept:
 
     ``head`` is the change that stands last. Where that cannot be read, ``garden`` is its last
     readable state, made by ``change``, and ``held_back`` says what is missing from it.
+    ``library`` has the garden's own copies of rows that the tables have no more.
     """
 
     garden: Garden
+    library: Library
     change: int
     head: int
     title: str
@@ -58,17 +64,32 @@ class Kept:
 
 @dataclass(frozen=True)
 class Listed:
-    """A line of the list of gardens."""
+    """A line of the list of gardens; ``gone_at`` is when it was deleted, empty where it was not."""
 
     id: str
     name: str
     changed_at: str
+    gone_at: str = ""
 
 
 def require_garden(db: sqlite3.Connection, garden_id: str) -> None:
     """Raise :class:`NoSuchGarden` unless there is one of that id."""
-    if db.execute("SELECT 1 FROM garden WHERE id = ?", (garden_id,)).fetchone() is None:
+    if db.execute("SELECT 1 FROM garden WHERE id = ? AND gone_at IS NULL",
+                  (garden_id,)).fetchone() is None:
         raise NoSuchGarden(garden_id)
+
+
+@dataclass(frozen=True)
+class Past:
+    """A change as it is kept: after which, hanging on which, when, what, and its frame."""
+
+    change: int
+    before: int | None
+    base: int | None
+    made_at: str
+    title: str
+    name: str
+    body: bytes
 
 
 class Gardens:
@@ -79,12 +100,19 @@ class Gardens:
         self.library = library
 
     def listed(self) -> list[Listed]:
-        """All gardens, the last changed first."""
+        """All gardens that stand, the last changed first."""
+        return [one for one in self._listed() if not one.gone_at]
+
+    def gone(self) -> list[Listed]:
+        """Those deleted that can still be put back."""
+        return [one for one in self._listed() if one.gone_at]
+
+    def _listed(self) -> list[Listed]:
         with self.database.read() as db:
-            rows = db.execute(
-                "SELECT garden.id, change.name, change.made_at FROM garden"
+            found = db.execute(
+                "SELECT garden.id, change.name, change.made_at, coalesce(gone_at, '') FROM garden"
                 " JOIN change ON change.id = garden.head ORDER BY change.id DESC").fetchall()
-        return [Listed(*row) for row in rows]
+        return [Listed(*row) for row in found]
 
     def load(self, garden_id: str) -> Kept:
         """The garden as it stands. Raises :class:`NoSuchGarden` or :class:`Unreadable`."""
@@ -92,34 +120,78 @@ class Gardens:
             return self._kept(db, garden_id)
 
     def text(self, garden_id: str) -> str:
-        """The stored text of the change that stands last, readable or not."""
+        """The stored text of the change that stands last, readable as a garden or not.
+
+        Raises :class:`Unreadable` where even that is damaged.
+        """
         with self.database.read() as db:
-            row = db.execute("SELECT doc FROM garden JOIN change ON change.id = garden.head"
-                             " WHERE garden.id = ?", (garden_id,)).fetchone()
-        if row is None:
-            raise NoSuchGarden(garden_id)
-        return str(row["doc"])
+            try:
+                return states.read(db, self._head(db, garden_id))
+            except states.Damaged as error:
+                raise Unreadable(garden_id, f"Of its last change not even the text is left: "
+                                            f"{error}.") from None
+
+    def tables_of(self, garden_id: str) -> Library:
+        """The tables, with a garden's own copies of rows that they have no more."""
+        with self.database.read() as db:
+            return rows.library_of(db, garden_id, self.library)
 
     def at_change(self, garden_id: str, change: int) -> Garden | None:
         """The garden as it stood after a change of its own; None when none such can be read."""
         with self.database.read() as db:
-            row = db.execute("SELECT doc FROM change WHERE id = ? AND garden_id = ?",
-                             (change, garden_id)).fetchone()
-        try:
-            return from_json(row["doc"], self.library) if row else None
-        except BadFile:
-            return None
+            if db.execute("SELECT 1 FROM change WHERE id = ? AND garden_id = ?",
+                          (change, garden_id)).fetchone() is None:
+                return None
+            try:
+                return from_json(states.read(db, change),
+                                 rows.library_of(db, garden_id, self.library))
+            except (BadFile, states.Damaged):
+                return None
 
-    def add(self, garden: Garden, title: str) -> Garden:
-        """Keep a new garden. Its id is made free by a number when it is taken; returns it so."""
+    def add(self, garden: Garden, title: str, library: Library | None = None) -> Garden:
+        """Keep a new garden. Its id is made free by a number when it is taken; returns it so.
+
+        A copy brings the ``library`` of the garden that it is made from.
+        """
         with self.database.write() as db:
             taken = {row[0] for row in db.execute("SELECT id FROM garden")}
             garden = garden.model_copy(update={"id": free_id(garden.id, taken)})
             db.execute("INSERT INTO garden (id, made_at, head) VALUES (?, ?, -1)",
                        (garden.id, _now()))
-            change = self._change(db, garden, None, title)
+            change = self._change(db, garden, None, title, library or self.library)
             db.execute("UPDATE garden SET head = ? WHERE id = ?", (change, garden.id))
         return garden
+
+    def adopt(self, garden_id: str, past: Iterable[Past]) -> None:
+        """Put the changes that a garden went through elsewhere before the one it was added with."""
+        with self.database.write() as db:
+            first = self._head(db, garden_id)
+            ids: dict[int, int] = {}
+            for one in past:
+                cursor = db.execute(
+                    "INSERT INTO change (garden_id, before_id, made_at, title, name)"
+                    " VALUES (?, ?, ?, ?, ?)",
+                    (garden_id, ids.get(one.before or 0), one.made_at, one.title, one.name))
+                ids[one.change] = int(cursor.lastrowid or 0)
+                db.execute("INSERT INTO state (change_id, base_id, body) VALUES (?, ?, ?)",
+                           (ids[one.change], ids.get(one.base or 0), one.body))
+            if ids:
+                db.execute("UPDATE change SET before_id = ? WHERE id = ?",
+                           (ids[one.change], first))
+
+    def past(self, garden_id: str) -> list[Past]:
+        """The changes that led to how a garden stands, the first first; what they hang on too."""
+        with self.database.read() as db:
+            found = db.execute(
+                "WITH RECURSIVE way (id) AS ("
+                " SELECT head FROM garden WHERE id = ?1"
+                " UNION SELECT before_id FROM change JOIN way USING (id) WHERE before_id NOTNULL"
+                " UNION SELECT base_id FROM state JOIN way ON change_id = way.id"
+                "  WHERE base_id NOTNULL)"
+                " SELECT change.id, before_id, base_id, made_at, title, name, body FROM change"
+                " JOIN state ON change_id = change.id WHERE change.id IN (SELECT id FROM way)"
+                " ORDER BY change.id", (garden_id,)).fetchall()
+        return [Past(*row) for row in found]
 
     def edit(self, garden: Garden, title: str, since: Kept) -> None:
         """Keep a garden changed from how it stood at ``since``.
@@ -130,7 +202,7 @@ class Gardens:
         with self.database.write() as db:
             if self._head(db, garden.id) != since.head:
                 raise Overtaken(garden.id)
-            change = self._change(db, garden, since.change, title)
+            change = self._change(db, garden, since.change, title, since.library)
             db.execute("UPDATE garden SET head = ? WHERE id = ?", (change, garden.id))
 
     def head(self, garden_id: str) -> int:
@@ -147,16 +219,27 @@ class Gardens:
         self._move(garden_id, "SELECT max(id) FROM change WHERE before_id = ?")
 
     def history(self, garden_id: str) -> list[str]:
-        """Titles of the changes that led to how the garden stands, the last first."""
+        """Titles of the last changes that led to how the garden stands, the last first."""
         with self.database.read() as db:
-            rows = db.execute(
-                "WITH RECURSIVE way (id, before_id, title) AS ("
-                " SELECT change.id, before_id, title FROM change JOIN garden"
+            found = db.execute(
+                "WITH RECURSIVE way (id, before_id, title, steps) AS ("
+                " SELECT change.id, before_id, title, 1 FROM change JOIN garden"
                 " ON garden.head = change.id WHERE garden.id = ?"
-                " UNION ALL SELECT change.id, change.before_id, change.title"
-                " FROM change JOIN way ON change.id = way.before_id)"
-                " SELECT title FROM way ORDER BY id DESC", (garden_id,)).fetchall()
-        return [row["title"] for row in rows]
+                " UNION ALL SELECT change.id, change.before_id, change.title, steps + 1"
+                " FROM change JOIN way ON change.id = way.before_id WHERE steps < ?)"
+                " SELECT title FROM way ORDER BY steps", (garden_id, MOST_TITLES)).fetchall()
+        return [row["title"] for row in found]
+
+    @staticmethod
+    def unreadable_in(db: sqlite3.Connection, library: Library) -> tuple[str, ...]:
+        """The gardens of a file whose last change cannot be read."""
+        bad = []
+        for garden_id, head in db.execute("SELECT id, head FROM garden").fetchall():
+            try:
+                from_json(states.read(db, head), rows.library_of(db, garden_id, library))
+            except (BadFile, states.Damaged):
+                bad.append(str(garden_id))
+        return tuple(bad)
 
     def _move(self, garden_id: str, where: str) -> None:
         with self.database.write() as db:
@@ -166,43 +249,52 @@ class Gardens:
 
     @staticmethod
     def _head(db: sqlite3.Connection, garden_id: str) -> int:
-        row = db.execute("SELECT head FROM garden WHERE id = ?", (garden_id,)).fetchone()
+        row = db.execute("SELECT head FROM garden WHERE id = ? AND gone_at IS NULL",
+                         (garden_id,)).fetchone()
         if row is None:
             raise NoSuchGarden(garden_id)
         return int(row["head"])
 
     def _kept(self, db: sqlite3.Connection, garden_id: str) -> Kept:
         head = row = self._row(db, self._head(db, garden_id))
-        why = ""
+        library, why = rows.library_of(db, garden_id, self.library), ""
         while True:
             try:
-                garden = from_json(row["doc"], self.library)
+                garden = from_json(states.read(db, row["id"]), library)
                 break
-            except BadFile as error:
+            except (BadFile, states.Damaged) as error:
                 why = why or str(error)
             if row["before_id"] is None:
                 raise Unreadable(garden_id, why)
             row = self._row(db, row["before_id"])
         held = HeldBack(head["id"], head["title"], head["made_at"], why) if why else None
         undo = head["title"] if head["before_id"] is not None else None
-        return Kept(garden, row["id"], head["id"], head["title"], undo, head["redo"], held)
+        # One that was brought in under another name keeps its states as they were written.
+        garden = garden.model_copy(update={"id": garden_id})
+        return Kept(garden, library, row["id"], head["id"], head["title"], undo, head["redo"], held)
 
     @staticmethod
     def _row(db: sqlite3.Connection, change: int) -> sqlite3.Row:
         row: sqlite3.Row = db.execute(
-            "SELECT id, title, made_at, doc, before_id,"
+            "SELECT id, title, made_at, before_id,"
             " (SELECT title FROM change AS later WHERE later.before_id = change.id"
             "  ORDER BY later.id DESC LIMIT 1) AS redo FROM change WHERE id = ?",
             (change,)).fetchone()
         return row
 
     def _change(self, db: sqlite3.Connection, garden: Garden, before: int | None,
-                title: str) -> int:
+                title: str, library: Library) -> int:
+        text = kept_text(garden, library)
         cursor = db.execute(
-            "INSERT INTO change (garden_id, before_id, made_at, title, name, doc)"
-            " VALUES (?, ?, ?, ?, ?, ?)",
-            (garden.id, before, _now(), title, garden.name, kept_text(garden, self.library)))
-        return int(cursor.lastrowid or 0)
+            "INSERT INTO change (garden_id, before_id, made_at, title, name)"
+            " VALUES (?, ?, ?, ?, ?)", (garden.id, before, _now(), title, garden.name))
+        change = int(cursor.lastrowid or 0)
+        states.write(db, change, before, text)
+        rows.keep(db, garden, library)
+        if garden.site.record:
+            db.execute("INSERT OR IGNORE INTO weather_use VALUES (?, ?)",
+                       (garden.id, garden.site.record))
+        return change
 
 
 def slug(name: str) -> str:

@@ -52,7 +52,7 @@ class Log:
                 " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)"
                 " ON CONFLICT (garden_id, id) DO UPDATE SET day = excluded.day,"
                 " kind = excluded.kind, about = excluded.about, value = excluded.value,"
-                " word = excluded.word, note = excluded.note, gone = 0",
+                " word = excluded.word, note = excluded.note, gone = 0, gone_at = NULL",
                 [(garden_id, e.id, e.day.isoformat(), e.kind, e.about, e.value, e.word, e.note,
                   now + i) for i, e in enumerate(entries)])
 
@@ -74,9 +74,14 @@ class Log:
     def take_out(self, garden_id: str, entry: str, *, back: bool = False) -> bool:
         """Take an entry out, or put it back; whether there is one of that id."""
         with self.database.write() as db:
-            changed = db.execute("UPDATE log SET gone = ? WHERE garden_id = ? AND id = ?",
-                                 (0 if back else 1, garden_id, entry))
+            changed = db.execute(
+                "UPDATE log SET gone = ?, gone_at = ? WHERE garden_id = ? AND id = ?",
+                (0 if back else 1, None if back else _now(), garden_id, entry))
             return changed.rowcount > 0
+
+
+def _now() -> str:
+    return dt.datetime.now(dt.UTC).isoformat(timespec="seconds")
 
 
 def _entry(row: sqlite3.Row) -> Entry:

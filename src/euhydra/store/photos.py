@@ -42,8 +42,9 @@ class Photos:
         return Photo(entry, row["jpeg"], row["width"], row["height"]) if row else None
 
     def of(self, garden_id: str) -> frozenset[str]:
-        """The entries that have one."""
+        """The entries that have one, and stand."""
         with self.database.read() as db:
-            rows = db.execute("SELECT entry FROM photo WHERE garden_id = ?",
+            rows = db.execute("SELECT entry FROM photo JOIN log USING (garden_id)"
+                              " WHERE garden_id = ? AND log.id = entry AND gone = 0",
                               (garden_id,)).fetchall()
         return frozenset(row["entry"] for row in rows)

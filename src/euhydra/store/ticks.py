@@ -31,6 +31,13 @@ class Ticks:
                               (garden_id,)).fetchall()
         return frozenset(row["step"] for row in rows)
 
+    def said(self, garden_id: str) -> list[Tick]:
+        """All that was said of a garden's steps."""
+        with self.database.read() as db:
+            rows = db.execute("SELECT step, done, said_ms FROM tick WHERE garden_id = ?"
+                              " ORDER BY step", (garden_id,)).fetchall()
+        return [Tick(row["step"], bool(row["done"]), row["said_ms"]) for row in rows]
+
     def say(self, garden_id: str, ticks: Iterable[Tick]) -> None:
         """Keep what was said; what was said earlier than what stands changes nothing.
 

@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
 from euhydra.core.weather.record import OPTIONAL, Record
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
@@ -32,18 +33,19 @@ class KeptRecord:
 
 
 def keep(gardens: Gardens, records: WeatherRecords, garden: Garden, record: Record | None,
-         title: str) -> Garden:
+         title: str, library: Library | None = None) -> Garden:
     """Keep a new garden with the record that rides along; one without its record takes normals."""
     site = garden.site
-    if record is not None:
-        records.add(record, "rode along in the garden's file", {})
-        site = site.model_copy(update={"record": record.id})
-    elif site.record:
-        try:
-            records.load(site.record)
-        except NoSuchRecord:
-            site = site.model_copy(update={"record": "", "reckon_with": "normals"})
-    return gardens.add(garden.model_copy(update={"site": site}), title)
+    with gardens.database.write():
+        if record is not None:
+            records.add(record, "rode along in the garden's file", {})
+            site = site.model_copy(update={"record": record.id})
+        elif site.record:
+            try:
+                records.load(site.record)
+            except NoSuchRecord:
+                site = site.model_copy(update={"record": "", "reckon_with": "normals"})
+        return gardens.add(garden.model_copy(update={"site": site}), title, library)
 
 
 class WeatherRecords:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -14,7 +15,9 @@ from starlette.responses import Response
 from euhydra.core.garden.edits import EditRefused
 from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.measures import NoSuchValue
+from euhydra.store import trouble
 from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken, Unreadable
+from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages
 from euhydra.web.benches import Benches
 from euhydra.web.guard import Guard
@@ -31,6 +34,7 @@ from euhydra.web.routes import (
     paper,
     plan,
     push,
+    safe,
     stations,
     weather,
 )
@@ -50,7 +54,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017") -> FastAPI:
     app.state.at = at
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
-    for room in (home, first_pour, weather, live, plan, push, devices, build, keep, outdoors,
+    for room in (home, safe, first_pour, weather, live, plan, push, devices, build, keep, outdoors,
                  paper, files, stations):
         app.include_router(room.router)
     app.add_middleware(Guard, at=at)
@@ -61,6 +65,8 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017") -> FastAPI:
     app.add_exception_handler(BadFile, _refused)
     app.add_exception_handler(NoPrinter, _no_printer)
     app.add_exception_handler(Overtaken, _overtaken)
+    app.add_exception_handler(CannotWrite, _cannot_write)
+    app.add_exception_handler(sqlite3.Error, _no_file)
     app.add_exception_handler(RequestValidationError, _unread)
     app.add_exception_handler(HTTPException, _http)
     return app
@@ -81,6 +87,18 @@ def _unreadable(request: Request, error: Exception) -> HTMLResponse:
 
 def _refused(request: Request, error: Exception) -> HTMLResponse:
     return pages.problem(request, 422, "That cannot be done", str(error))
+
+
+def _cannot_write(request: Request, error: Exception) -> HTMLResponse:
+    return pages.problem(request, 503, "Nothing can be changed now", str(error),
+                         ("/safe", "Safekeeping"))
+
+
+def _no_file(request: Request, error: Exception) -> HTMLResponse:
+    told = trouble.of(error)
+    kept = ("Nothing was changed." if request.method == "POST"
+            else "What can be read can still be saved.")
+    return pages.problem(request, 503, told.what, f"{kept} {told.do}", ("/safe", "Safekeeping"))
 
 
 def _no_printer(request: Request, error: Exception) -> HTMLResponse:

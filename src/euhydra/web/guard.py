@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
+import asyncio
+import logging
+import re
+
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-HOSTS = ("localhost", "127.0.0.1", "[::1]")
+HERE = re.compile(r"(localhost|127\.0\.0\.1|\[::1\])(:\d{1,5})?")
 LARGEST_BODY = 4 * 1024 * 1024
 # A hundred years of days with every column; a photo as a camera makes it.
 LARGEST_FILE = 16 * 1024 * 1024
 FILES = ("/weather", "/log", "/log/csv")
 MOST_DRAINED = 128 * 1024 * 1024
+# Everything of a garden, with its photos.
+LARGEST_BUNDLE = 64 * 1024 * 1024
+SILENT_S = 10.0  # a sender that is silent for so long has left
 # The one <style> that Observable Plot puts into its charts; a browser test fails if it changes.
 PLOT_STYLE = "'sha256-jSYQUrW7J0b3jPqhZP9C2Xh1PyJKHKXd4s0fpGGKrww='"
 POLICY = "; ".join((
@@ -53,24 +60,54 @@ class Guard:
             await refusal(scope, receive, _with_headers(send))
             return
         try:
-            most = LARGEST_FILE if scope["path"].endswith(FILES) else LARGEST_BODY
-            body = await _whole_body(receive, most) if scope["method"] == "POST" else None
+            most = largest_at(scope["path"])
+            body = (await _whole_body(receive, most, headers) if scope["method"] == "POST"
+                    else None)
         except Gone:
+            return
+        except TimeoutError:
+            await _said(408, "Only a part of this arrived, then nothing more for 10 seconds. "
+                             "Nothing was kept; send it again.")(scope, receive,
+                                                                 _with_headers(send))
             return
         except TooLarge:
             await _said(413, f"This is larger than {most // 1024 // 1024} MB, the most "
                              "that can be sent here. A garden, its weather or a photo is smaller; "
                              "nothing was kept or lost.")(scope, receive, _with_headers(send))
             return
-        await self.app(scope, receive if body is None else _replay(body, receive),
-                       _with_headers(send))
+        await self._answer(scope, receive if body is None else _replay(body, receive), send)
+
+    async def _answer(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """The app's answer; where it fails, words in its place."""
+        begun = False
+
+        async def sender(message: Message) -> None:
+            nonlocal begun
+            begun = True
+            await send(message)
+
+        try:
+            await self.app(scope, receive, _with_headers(sender))
+        except Exception:
+            logging.getLogger("euhydra").exception("%s %s", scope["method"], scope["path"])
+            if begun:
+                raise
+            await _said(500, "Something here does not work as it should; that is a fault of "
+                             "Euhydra. Your gardens are as they were last kept. Go back, or "
+                             "undo the last change.")(scope, receive, _with_headers(send))
+
+
+def largest_at(path: str) -> int:
+    """The largest body that an address takes, in bytes."""
+    if path == "/import":
+        return LARGEST_BUNDLE
+    return LARGEST_FILE if path.endswith(FILES) else LARGEST_BODY
 
 
 def host_refused(headers: Headers, at: str = "") -> PlainTextResponse | None:
     """An answer when the Host header names another host than this machine, or ``at``."""
     host = headers.get("host", "")
-    name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
-    if name in HOSTS or (at and host == at.partition("://")[2]):
+    if HERE.fullmatch(host) or (at and host == at.partition("://")[2]):
         return None
     return _said(421, "This app answers on this machine only, as localhost.")
 
@@ -92,11 +129,16 @@ def _said(status: int, words: str) -> PlainTextResponse:
     return PlainTextResponse(words + "\n", status_code=status)
 
 
-async def _whole_body(receive: Receive, most: int) -> bytes:
+async def _whole_body(receive: Receive, most: int, headers: Headers) -> bytes:
+    """The body, read to its end. Raises Gone, TooLarge, or TimeoutError after a silence."""
+    told = headers.get("content-length", "")
+    if told.isdecimal() and int(told[:20]) > MOST_DRAINED:
+        raise TooLarge
     chunks: list[bytes] = []
     size, more = 0, True
     while more:
-        message = await receive()
+        async with asyncio.timeout(SILENT_S):
+            message = await receive()
         if message["type"] == "http.disconnect":
             raise Gone
         chunk = message.get("body", b"")

@@ -8,6 +8,7 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from euhydra.bundle import Rooms
 from euhydra.core.assess import Assessment, assess
 from euhydra.core.garden.edits import Edit, EditRefused
 from euhydra.core.garden.file import BadFile
@@ -15,10 +16,7 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken, slug
-from euhydra.store.log import Log
-from euhydra.store.photos import Photos
-from euhydra.store.ticks import Ticks
-from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
+from euhydra.store.weather import NoSuchRecord, keep
 
 KEPT_AT_HAND, KEPT_WHOLE = 24, 4
 
@@ -44,16 +42,15 @@ class Shelf:
         self.gardens = gardens
         self.library: Library = gardens.library
         self.lock = threading.RLock()
-        self.records = WeatherRecords(gardens.database)
-        self.ticks = Ticks(gardens.database)
-        self.log = Log(gardens.database)
-        self.photos = Photos(gardens.database)
+        self.rooms = rooms = Rooms(gardens.database, gardens)
+        self.records, self.ticks, self.log, self.photos = (
+            rooms.weather, rooms.ticks, rooms.log, rooms.photos)
         self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
 
     def take(self, garden_id: str) -> Standing:
         """The garden as it stands. Raises NoSuchGarden."""
         kept = self.gardens.load(garden_id)
-        assessment = self._assessed(garden_id, kept.change, kept.garden)
+        assessment = self._assessed(garden_id, kept.change, kept.garden, kept.library)
         assessment.read_log(self.log.of(garden_id), dt.date.today())
         return Standing(kept, assessment, tuple(self.gardens.history(garden_id)))
 
@@ -62,14 +59,15 @@ class Shelf:
         with self.lock:
             self._assessments[garden_id, change] = assessment
 
-    def add(self, garden: Garden, record: Record | None, title: str) -> Garden:
+    def add(self, garden: Garden, record: Record | None, title: str,
+            library: Library | None = None) -> Garden:
         """Keep a new garden, with the daily weather that came with it."""
-        return keep(self.gardens, self.records, garden, record, title)
+        return keep(self.gardens, self.records, garden, record, title, library)
 
     def copy(self, of: Assessment, name: str, title: str) -> Garden:
         """Keep a copy of a garden under a name of its own."""
         return self.add(of.garden.model_copy(update={"name": name, "id": slug(name)}), of.record,
-                        title)
+                        title, of.tables)
 
     def at_change(self, garden_id: str, change: int) -> Assessment | None:
         """The reckoning as it stood after a change; None when there is no such change."""
@@ -77,10 +75,16 @@ class Shelf:
             if (garden_id, change) in self._assessments:
                 return self._assessments[garden_id, change]
         garden = self.gardens.at_change(garden_id, change)
-        return self._assessed(garden_id, change, garden) if garden else None
+        if garden is None:
+            return None
+        return self._assessed(garden_id, change, garden, self.gardens.tables_of(garden_id))
 
-    def edit(self, garden_id: str, make: Callable[[Standing], tuple[Edit, str]]) -> Standing:
-        """Make and keep one edit; made again once on what stands now if another came between."""
+    def edit(self, garden_id: str, make: Callable[[Standing], tuple[Edit, str]],
+             beside: Callable[[str], None] | None = None) -> Standing:
+        """Make and keep one edit; made again once on what stands now if another came between.
+
+        ``beside`` keeps what belongs to it, given its title, in the same transaction.
+        """
         for attempt in (1, 2):
             standing = self.take(garden_id)
             edit, title = make(standing)
@@ -88,7 +92,10 @@ class Shelf:
             if after.garden == standing.garden:
                 return standing
             try:
-                self.gardens.edit(after.garden, title, standing.kept)
+                with self.gardens.database.write():
+                    self.gardens.edit(after.garden, title, standing.kept)
+                    if beside:
+                        beside(title)
             except BadFile as error:
                 raise EditRefused(f"{error} Nothing was changed.") from None
             except Overtaken:
@@ -108,7 +115,8 @@ class Shelf:
         except NoSuchRecord:
             return None
 
-    def _assessed(self, garden_id: str, change: int, garden: Garden) -> Assessment:
+    def _assessed(self, garden_id: str, change: int, garden: Garden,
+                  library: Library) -> Assessment:
         with self.lock:
             key = (garden_id, change)
             if key not in self._assessments:
@@ -116,7 +124,7 @@ class Shelf:
                              if g == garden_id), None)
                 record = self._record(garden, like)
                 self._assessments[key] = (like.revised(garden, record) if like
-                                          else assess(garden, self.library, record))
+                                          else assess(garden, library, record))
             self._assessments.move_to_end(key)
             for old in list(self._assessments.values())[:-KEPT_WHOLE]:
                 old.let_go()

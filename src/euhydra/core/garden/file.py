@@ -7,7 +7,6 @@ and a file opens again exactly.
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
@@ -15,9 +14,10 @@ from pydantic import ValidationError
 
 from euhydra.core.garden.edits import EditRefused, plain_error, relaid
 from euhydra.core.garden.model import Garden
+from euhydra.core.garden.named import named_rows
 from euhydra.core.garden.soundness import Unsound, require_sound
 from euhydra.core.garden.upgrade import upgraded
-from euhydra.core.library import Library, Row
+from euhydra.core.library import Library
 from euhydra.core.weather.reading import KEPT_AS
 from euhydra.core.weather.record import Record
 
@@ -125,27 +125,11 @@ def _laid(garden: Garden, library: Library) -> Garden:
 
 def require_known(garden: Garden, library: Library) -> None:
     """Raise :class:`BadFile` when the garden names a row that the tables do not have."""
-    wanted: list[tuple[str, str, Mapping[str, Row]]] = [
-        ("roof material", r.material, library.roof_materials) for r in garden.roofs]
-    wanted += [("soil", garden.site.soil, library.soils), ("timer", garden.timer, library.timers)]
-    wanted += [("gutter guard", r.guard, library.guards) for r in garden.roofs]
-    wanted += [("soil", key, library.soils)
-               for key in (*(d.soil for d in garden.drains), *(g.soil for g in garden.rain_gardens),
-                           *(w.soil for w in garden.wet_areas))]
-    library = library.of(garden)
-    wanted += [("crop", b.crop, library.crops) for d in garden.drains for b in d.basins]
-    wanted += [("mix", p.soil, library.soils) for p in garden.plots]
-    wanted += [("crop", x.crop, library.crops) for p in garden.plots for x in p.plantings]
-    wanted += [("tube", line.tube, library.tubes) for line in garden.lines]
-    wanted += [("tube", z.supply_tube, library.tubes) for z in garden.zones]
-    wanted += [("filter", z.filter, library.fittings) for z in garden.zones]
-    wanted += [("dripper", d.kind, library.outlets) for p in garden.plots for d in p.drippers]
-    wanted += [("outlet", o.kind, library.outlets) for o in garden.outlets]
-    wanted += [("fitting", f.kind, library.fittings) for f in garden.fittings if f.kind != "timer"]
-    for label, key, table in wanted:
-        if key not in table:
+    for label, table, key in dict.fromkeys(named_rows(garden)):
+        rows = getattr(library, table)
+        if key not in rows:
             raise BadFile(f"The {label} “{key}” is not known here. Known: "
-                          f"{', '.join(list(table)[:20])}.")
+                          f"{', '.join(list(rows)[:20])}.")
 
 
 def schema() -> dict[str, Any]:

@@ -7,13 +7,18 @@ import datetime as dt
 from fastapi import APIRouter, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
+from euhydra import bundle
 from euhydra.core.assess import Assessment
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.exports.ics import calendar_ics
+from euhydra.exports.log_csv import BadTable
 from euhydra.exports.plan_dxf import plan_dxf
 from euhydra.exports.tables import TABLES, as_csv
 from euhydra.store.gardens import Unreadable
+from euhydra.web import pages
 from euhydra.web.drawings.standalone import plan_svg
+from euhydra.web.guard import LARGEST_BODY
+from euhydra.web.pictures import BadPicture, photo_of
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
@@ -86,16 +91,40 @@ def variant(request: Request, garden_id: str) -> RedirectResponse:
 
 
 @router.post("/import")
-def bring_in(request: Request, file: UploadFile) -> RedirectResponse:
+def bring_in(request: Request, file: UploadFile) -> Response:
     """Keep the garden in an uploaded file and open it. A file that is none is refused whole."""
     shelf: Shelf = request.app.state.shelf
+    data, name = file.file.read(), (file.filename or "The file")[:60]
+    if data[:2] == b"PK":
+        return RedirectResponse(f"/g/{_with_all(shelf, data, name)}/push", status_code=303)
+    if len(data) > LARGEST_BODY:
+        return pages.problem(request, 413, "That is too large", f"“{name}” is larger than "
+                             f"{LARGEST_BODY // 2**20} MB, the most that a garden's file can be. "
+                             "Nothing was kept.")
     try:
-        text = file.file.read().decode("utf-8-sig")
+        text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise BadFile(f"“{(file.filename or 'The file')[:60]}” is not text. A garden's file is "
-                      "JSON, saved here with Export.") from None
+        raise BadFile(f"“{name}” is not text. A garden's file is JSON, saved here with "
+                      "Export.") from None
     if not text.strip():
-        raise BadFile(f"“{(file.filename or 'The file')[:60]}” is empty. Pick a garden's file, "
-                      "saved here with Export.")
+        raise BadFile(f"“{name}” is empty. Pick a garden's file, saved here with Export.")
     garden = shelf.add(from_json(text, shelf.library), weather_in(text), "Opened from a file")
     return RedirectResponse(f"/g/{garden.id}/push", status_code=303)
+
+
+@router.get("/g/{garden_id}/export/everything.zip")
+def everything(request: Request, garden_id: str) -> Response:
+    """All that is kept of a garden in one ZIP, which opens elsewhere."""
+    shelf: Shelf = request.app.state.shelf
+    return saved(bundle.packed(shelf.rooms, garden_id), "application/zip", f"{garden_id}.zip")
+
+
+def _with_all(shelf: Shelf, data: bytes, name: str) -> str:
+    """Keep the garden of a ZIP with all that came with it; its id."""
+    try:
+        return bundle.brought_in(shelf.rooms, data, dt.date.today(), lambda body, entry: photo_of(
+            body, f"{entry}.jpg", entry)[0])
+    except UnicodeDecodeError:
+        raise BadFile(f"“{name}”: a part of it is not text.") from None
+    except (BadFile, BadTable, BadPicture) as error:
+        raise BadFile(f"“{name}”: {error}") from None

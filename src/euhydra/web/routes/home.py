@@ -10,6 +10,8 @@ from fastapi.responses import HTMLResponse, JSONResponse
 
 from euhydra import __version__
 from euhydra.core.garden.file import schema
+from euhydra.store import trouble
+from euhydra.store.database import version
 from euhydra.store.gardens import Unreadable
 from euhydra.web import pages
 from euhydra.web.drawings import push
@@ -24,8 +26,12 @@ router = APIRouter()
 def home(request: Request) -> HTMLResponse:
     """The last changed garden with its Run and section, beside the way in."""
     shelf: Shelf = request.app.state.shelf
-    gardens = shelf.gardens.listed()
-    context: dict[str, Any] = {"gardens": gardens, "first": None}
+    found = shelf.gardens.database.trouble
+    try:
+        gardens = shelf.gardens.listed()
+    except sqlite3.Error as error:
+        gardens, found = [], found or trouble.of(error)
+    context: dict[str, Any] = {"gardens": gardens, "first": None, "trouble": found}
     standing = _first_that_opens(shelf, [g.id for g in gardens])
     if standing:
         garden = standing.garden
@@ -49,14 +55,20 @@ def _first_that_opens(shelf: Shelf, ids: list[str]) -> Standing | None:
 
 @router.get("/health")
 def health(request: Request) -> JSONResponse:
-    """Whether the app can read its file."""
+    """Whether the app can read and change its file, and what is the matter where it cannot."""
     shelf: Shelf = request.app.state.shelf
+    database = shelf.gardens.database
+    found, at, gardens = database.trouble, None, None
     try:
-        with shelf.gardens.database.read() as db:
-            version = db.execute("PRAGMA user_version").fetchone()[0]
-    except sqlite3.Error:
-        return JSONResponse({"status": "the file of gardens cannot be read"}, status_code=503)
-    return JSONResponse({"status": "ok", "version": __version__, "file_version": version})
+        with database.read() as db:
+            at = version(db)
+            gardens = db.execute("SELECT count(*) FROM garden").fetchone()[0]
+    except sqlite3.Error as error:
+        found = found or trouble.of(error)
+    told = {"status": found.kind if found else "ok", "version": __version__,
+            "file_version": at, "gardens": gardens}
+    return JSONResponse(told | ({"what": str(found)} if found else {}),
+                        status_code=503 if found else 200)
 
 
 @router.get("/schema/garden.json")

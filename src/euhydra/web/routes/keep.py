@@ -56,9 +56,10 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
         said = {"about": about, "word": word, "day": day, "note": note}
         return pages.station_page(request, standing, "keep", look, rejected=Rejected(
             f"log/{kind}"[:80], typed, why, said), status=422)
-    shelf.log.put(garden_id, [made])
-    if photo:
-        shelf.photos.put(garden_id, [photo[0]])
+    with shelf.gardens.database.write():
+        shelf.log.put(garden_id, [made])
+        if photo:
+            shelf.photos.put(garden_id, [photo[0]])
     return _back(garden_id, f"&asked={'edited' if there else 'put'}:{made.id}")
 
 
@@ -156,8 +157,9 @@ def read_table(request: Request, garden_id: str, file: UploadFile) -> Response:
                           "saved here.") from None
     except (BadTable, BadPicture) as error:
         raise EditRefused(f"“{name}”: {error}") from None
-    shelf.log.put(garden_id, entries)
-    shelf.photos.put(garden_id, photos)
+    with shelf.gardens.database.write():
+        shelf.log.put(garden_id, entries)
+        shelf.photos.put(garden_id, photos)
     return _back(garden_id)
 
 
@@ -171,10 +173,11 @@ def next_year(request: Request, garden_id: str, year: Annotated[int, Form(ge=199
     if told is None:
         raise EditRefused(f"Nothing was logged in {year}.")
     name = re.sub(r" \d{4}$", "", a.garden.name)[:60] + f" {year + 1}"
-    made = shelf.copy(a, name, f"Begun from {a.garden.name}, {year}")
-    shelf.log.put(made.id, [Entry(fresh_id(), today, "lesson",
-                                  note=lesson.show(a.garden.units)[:LONGEST_NOTE])
-                            for lesson in told.lessons])
+    with shelf.gardens.database.write():
+        made = shelf.copy(a, name, f"Begun from {a.garden.name}, {year}")
+        shelf.log.put(made.id, [Entry(fresh_id(), today, "lesson",
+                                      note=lesson.show(a.garden.units)[:LONGEST_NOTE])
+                                for lesson in told.lessons])
     return RedirectResponse(f"/g/{made.id}/keep", status_code=303)
 
 

@@ -154,14 +154,18 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
                               "offered. Look at the findings again.")
         return found[1].edit, found[1].label.show(standing.garden.units)
 
-    answer = kept(request, garden_id, station, make)
-    if station == "keep":
-        # Into the log too, so that it is known when a run was moved.
-        shelf = shelf_of(request)
+    return kept(request, garden_id, station, make,
+                _note_in_log(shelf_of(request), garden_id, remedy) if station == "keep" else None)
+
+
+def _note_in_log(shelf: Shelf, garden_id: str, remedy: str) -> Callable[[str], None]:
+    """What puts a remedy into the log too, so that it is known when a run was moved."""
+    def note(title: str) -> None:
         shelf.log.put(garden_id, [Entry(
             fresh_id(), dt.date.today(), "changed", zone_moved(remedy.partition(":")[2]),
-            note=shelf.gardens.load(garden_id).title[:400])])
-    return answer
+            note=title[:400])])
+
+    return note
 
 
 @router.post("/things")
@@ -233,11 +237,15 @@ def kept_or_said(request: Request, garden_id: str, station: str,
 
 
 def kept(request: Request, garden_id: str, station: str,
-          make: Callable[[Standing], tuple[Edit, str]]) -> Response:
-    """Keep an edit; answer with the page's inside to its script, else go to the page."""
+         make: Callable[[Standing], tuple[Edit, str]],
+         beside: Callable[[str], None] | None = None) -> Response:
+    """Keep an edit; answer with the page's inside to its script, else go to the page.
+
+    ``beside`` keeps what belongs to it, given its title, with it or not at all.
+    """
     shelf = shelf_of(request)
     before = shelf.take(garden_id)
-    after = shelf.edit(garden_id, make)
+    after = shelf.edit(garden_id, make, beside)
     if request.headers.get("x-fragment"):
         return pages.station_page(request, after, station, look_of(request),
                                   before=before.assessment)

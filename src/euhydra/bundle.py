@@ -1,0 +1,155 @@
+"""Everything of one garden in one ZIP, out and in: file, weather, log, photos, ticks, history."""
+
+from __future__ import annotations
+
+import base64
+import datetime as dt
+import io
+import json
+import zipfile
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.log.entries import Entry
+from euhydra.exports import log_csv
+from euhydra.store import states
+from euhydra.store.database import Database
+from euhydra.store.gardens import Gardens, Past
+from euhydra.store.log import Log, fresh_id
+from euhydra.store.photos import Photo, Photos
+from euhydra.store.ticks import Tick, Ticks
+from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
+
+MOST_UNPACKED = 256 * 2**20
+MOST_FILES = 5000
+Unpack = Callable[[bytes, str], Photo]  # a picture's bytes and its entry
+
+
+@dataclass(frozen=True)
+class Rooms:
+    """What holds the parts of a garden in a database."""
+
+    database: Database
+    gardens: Gardens
+
+    @property
+    def log(self) -> Log:
+        """The logs."""
+        return Log(self.database)
+
+    @property
+    def photos(self) -> Photos:
+        """The photos."""
+        return Photos(self.database)
+
+    @property
+    def ticks(self) -> Ticks:
+        """The ticks."""
+        return Ticks(self.database)
+
+    @property
+    def weather(self) -> WeatherRecords:
+        """The weather records."""
+        return WeatherRecords(self.database)
+
+
+def packed(rooms: Rooms, garden_id: str) -> bytes:
+    """All that is kept of a garden, as one ZIP. Raises NoSuchGarden or Unreadable."""
+    with rooms.database.read():
+        kept = rooms.gardens.load(garden_id)
+        garden = kept.garden
+        try:
+            wanted = garden.site.record
+            record = rooms.weather.load(wanted).record if wanted else None
+        except NoSuchRecord:
+            record = None
+        found = (rooms.photos.load(garden_id, e) for e in sorted(rooms.photos.of(garden_id)))
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+            packed.writestr("garden.json", to_json(garden, record))
+            log_csv.pack(packed, garden, rooms.log.of(garden_id),
+                         {p.entry: p.jpeg for p in found if p})
+            packed.writestr("ticks.json", json.dumps([
+                {"step": t.step, "done": t.done, "said_ms": t.said_ms}
+                for t in rooms.ticks.said(garden_id)], indent=1, ensure_ascii=False))
+            packed.writestr("history.jsonl", "".join(
+                f"{json.dumps(_told(one), ensure_ascii=False)}\n"
+                for one in rooms.gardens.past(garden_id)))
+    return out.getvalue()
+
+
+def _told(one: Past) -> dict[str, object]:
+    return {"change": one.change, "before": one.before, "base": one.base, "made_at": one.made_at,
+            "title": one.title, "name": one.name, "frame": base64.b64encode(one.body).decode()}
+
+
+def brought_in(rooms: Rooms, data: bytes, today: dt.date, picture: Unpack) -> str:
+    """Keep the garden of a ZIP with all that came with it, or nothing; returns its id.
+
+    Raises :class:`~euhydra.core.garden.file.BadFile` or
+    :class:`~euhydra.exports.log_csv.BadTable` in words.
+    """
+    parts = _parts(data)
+    text = parts["garden.json"].decode("utf-8-sig")
+    garden = from_json(text, rooms.gardens.library)
+    entries: list[Entry] = []
+    if "log.csv" in parts:
+        entries = log_csv.from_csv(parts["log.csv"].decode("utf-8-sig"), today, fresh_id)
+    photos = [picture(body, name[7:-4]) for name, body in parts.items()
+              if name.startswith("photos/") and name.endswith(".jpg")]
+    with rooms.database.write():
+        made = keep(rooms.gardens, rooms.weather, garden, weather_in(text),
+                    "Opened with all that came with it")
+        rooms.log.put(made.id, entries)
+        rooms.photos.put(made.id, photos)
+        rooms.ticks.say(made.id, _ticks(parts.get("ticks.json", b"[]")))
+        rooms.gardens.adopt(made.id, _past(parts.get("history.jsonl", b"")))
+    return made.id
+
+
+def _parts(data: bytes) -> dict[str, bytes]:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            infos = packed.infolist()
+            if len(infos) > MOST_FILES or sum(i.file_size for i in infos) > MOST_UNPACKED:
+                raise BadFile(f"Unpacked it is larger than {MOST_UNPACKED // 2**20} MB, or holds "
+                              f"more than {MOST_FILES} files.")
+            if "garden.json" not in packed.namelist():
+                raise BadFile("This ZIP holds no “garden.json”. Everything of a garden is saved "
+                              "under Safekeeping; a log alone is brought in on Keep.")
+            return {info.filename: packed.read(info) for info in infos}
+    except log_csv.UNREADABLE as error:
+        if isinstance(error, BadFile):
+            raise
+        raise BadFile("This ZIP cannot be read: it may be cut short or spoilt.") from None
+
+
+def _ticks(body: bytes) -> list[Tick]:
+    try:
+        return [Tick(str(t["step"])[:160] or "?", bool(t["done"]),
+                     min(max(int(t["said_ms"]), 0), 10**14)) for t in json.loads(body)]
+    except (ValueError, TypeError, KeyError, OverflowError):
+        raise BadFile("“ticks.json” in this ZIP cannot be read.") from None
+
+
+def _past(body: bytes) -> Iterator[Past]:
+    """The changes in a history, each known to unpack. Raises BadFile."""
+    whole: dict[int, bytes] = {}
+    try:
+        for line in body.decode().splitlines():
+            told = json.loads(line)
+            base = told["base"]
+            frame = base64.b64decode(told["frame"], validate=True)
+            text = states.unpacked(frame, None if base is None else whole[base])
+            if base is None:
+                whole[int(told["change"])] = text
+                if sum(map(len, whole.values())) > MOST_UNPACKED:
+                    raise BadFile(f"Its history is larger than {MOST_UNPACKED // 2**20} MB.")
+            yield Past(int(told["change"]), told["before"] and int(told["before"]),
+                       base and int(base), str(told["made_at"])[:40], str(told["title"])[:400],
+                       str(told["name"])[:80], frame)
+    except (ValueError, TypeError, KeyError, OverflowError) as error:
+        if isinstance(error, BadFile):
+            raise
+        raise BadFile("“history.jsonl” in this ZIP cannot be read.") from None

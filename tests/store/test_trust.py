@@ -1,0 +1,331 @@
+"""What is promised of the file: copies, damage, other versions, full disks, what goes for good."""
+
+import datetime as dt
+import io
+import json
+import os
+import sqlite3
+import stat
+import zipfile
+from contextlib import closing
+from dataclasses import replace
+
+import pytest
+from PIL import Image
+
+from euhydra import bundle, cli
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.file import BadFile
+from euhydra.core.log.entries import Entry
+from euhydra.store import backup, going, states, trouble
+from euhydra.store.database import Database, connect, migrations, version
+from euhydra.store.gardens import Gardens, NoSuchGarden
+from euhydra.store.in_use import AlreadyInUse, alone, shared
+from euhydra.store.minder import mind
+from euhydra.store.photos import Photo
+from euhydra.store.ticks import Tick
+from gardens import poured
+
+NOW = dt.datetime(2026, 7, 31, 12, tzinfo=dt.UTC)
+
+
+@pytest.fixture
+def gardens(tmp_path, library):
+    made = Gardens(Database(tmp_path / "in" / "g.sqlite3"), library)
+    made.add(poured(library), "First pour")
+    return made
+
+
+def typed(gardens, path, value, garden_id="test"):
+    kept = gardens.load(garden_id)
+    gardens.edit(SetValue(path, value).apply(kept.garden, kept.library), f"{path} {value}", kept)
+
+
+def test_the_file_and_its_folder_are_for_their_owner_alone(gardens):
+    path = gardens.database.path
+    typed(gardens, "name", "Mine")
+    assert stat.S_IMODE(path.stat().st_mode) == 0o600
+    assert stat.S_IMODE(path.parent.stat().st_mode) == 0o700
+    assert {stat.S_IMODE(p.stat().st_mode) for p in path.parent.glob("g.sqlite3*")} == {0o600}
+
+
+def test_a_change_costs_what_it_changed_and_every_state_reads_back(gardens, library):
+    for n in range(450):
+        typed(gardens, "stores/barrels/shell_kg", float(n % 90))
+    with gardens.database.read() as db:
+        sizes = [row[0] for row in db.execute(
+            "SELECT length(body) FROM state WHERE base_id NOTNULL")]
+        wholes = db.execute("SELECT count(*) FROM state WHERE base_id ISNULL").fetchone()[0]
+        steps = db.execute("SELECT id FROM change ORDER BY id").fetchall()
+    assert max(sizes) < 400
+    assert wholes == 3, "a full state now and then"
+    read = [gardens.at_change("test", row[0]).store.shell_kg for row in steps[1:]]
+    assert read == [float(n % 90) for n in range(450)]
+    assert len(gardens.history("test")) == 100, "what is shown does not grow with age"
+
+
+def test_pruning_forgets_what_is_older_than_a_year_and_keeps_undo_for_it(gardens):
+    for n in range(6):
+        typed(gardens, "stores/barrels/shell_kg", 10.0 + n)
+    with gardens.database.write() as db:
+        old = (NOW - dt.timedelta(days=400)).isoformat()
+        db.execute("UPDATE change SET made_at = ? WHERE id <= 4", (old,))
+        db.execute("UPDATE change SET made_at = ? WHERE id > 4", (NOW.isoformat(),))
+    # The fourth stays: it is where undoing the year's first change leads.
+    assert going.prune(gardens.database, "test", NOW) == 3
+    for kilos in (15.0, 14.0, 13.0, 12.0, 12.0):
+        assert gardens.load("test").garden.store.shell_kg == kilos
+        gardens.undo("test")
+    with gardens.database.read() as db:
+        assert not db.execute("PRAGMA foreign_key_check").fetchall()
+    typed(gardens, "name", "And on")
+    assert gardens.load("test").garden.name == "And on"
+
+
+def test_damage_to_a_state_is_seen_and_the_one_before_it_shown(gardens):
+    typed(gardens, "name", "One")
+    typed(gardens, "name", "Two")
+    with gardens.database.write() as db:
+        body = db.execute("SELECT body FROM state WHERE change_id = 3").fetchone()[0]
+        for at in range(len(body)):
+            spoilt = body[:at] + bytes([body[at] ^ 0x41]) + body[at + 1:]
+            db.execute("UPDATE state SET body = ? WHERE change_id = 3", (spoilt,))
+            kept = gardens.load("test")
+            assert kept.garden.name == ("One" if kept.held_back else "Two")
+        db.execute("UPDATE state SET body = ? WHERE change_id = 3", (body[:9],))
+        assert gardens.load("test").held_back
+
+
+def test_a_row_gone_from_the_tables_bars_no_garden(gardens, library):
+    crop = gardens.load("test").garden.plots[0].plantings[0].crop
+    typed(gardens, "name", "Grown")
+    fewer = replace(
+        library, crops={k: c for k, c in library.crops.items() if k != crop},
+        timers={k: t for k, t in library.timers.items() if k != "dial-ball"},
+        tubes={k: t for k, t in library.tubes.items() if k != "dripline"},
+        outlets={k: o for k, o in library.outlets.items() if k != library.tubes["dripline"].outlet})
+    later = Gardens(Database(gardens.database.path), fewer)
+    kept = later.load("test")
+    assert kept.held_back is None
+    assert kept.library.crops[crop] == library.crops[crop]
+    assert kept.library.timers["dial-ball"] == library.timers["dial-ball"]
+    typed(later, "name", "Still")
+    copy = later.add(kept.garden, "Copied", kept.library)
+    assert later.load(copy.id).garden.plots == kept.garden.plots
+
+
+def test_copies_are_checked_kept_by_the_rule_and_brought_back(gardens, library, capsys):
+    path, database = gardens.database.path, gardens.database
+    for day in range(100):
+        today = dt.date(2026, 4, 1) + dt.timedelta(days=day)
+        if day % 3 == 0 or day > 90:
+            (database.backups).mkdir(exist_ok=True)
+            (database.backups / f"daily-{today}.sqlite3").touch()
+    (database.backups / "by-hand-x.sqlite3").touch()
+    mind(gardens, dt.datetime(2026, 7, 10, tzinfo=dt.UTC))
+    left = sorted(p.name for p in database.backups.iterdir())
+    assert "by-hand-x.sqlite3" in left
+    daily = [name[6:16] for name in left if name.startswith("daily")]
+    assert daily[-7:] == [f"2026-07-{day:02d}" for day in range(4, 11)]
+    assert len(daily) <= 7 + 8
+    assert daily[0] >= "2026-05-15"
+    copy = database.backups / "daily-2026-07-10.sqlite3"
+    assert backup.checked(copy, library).gardens == 1
+    typed(gardens, "name", "After the copy")
+    with shared(path), pytest.raises(AlreadyInUse), alone(path):
+        pass
+    assert cli.main(["restore", str(copy), "--db", str(path)]) == 0
+    assert gardens.load("test").garden.name == "Test"
+    kept = next(database.backups.glob("before-restore-*"))
+    assert Gardens(Database(kept), library).load("test").garden.name == "After the copy"
+    capsys.readouterr()
+    assert cli.main(["backup", "--db", str(path), "--to", str(path.parent / "own")]) == 0
+    assert "1 gardens copied" in capsys.readouterr().out
+    assert cli.main(["backup", "--db", str(path), "--to", str(path.parent / "own")]) == 2
+    assert cli.main(["check", "--db", str(path)]) == 0
+
+
+@pytest.mark.parametrize("spoil", ["not-gardens", "half", "newer", "empty"])
+def test_what_is_no_copy_is_not_brought_back(gardens, tmp_path, spoil, capsys):
+    bad = tmp_path / "bad"
+    whole = gardens.database.path.read_bytes()
+    half = whole[:len(whole) // 8192 * 4096]
+    bad.write_bytes({"not-gardens": b"hello" * 1000, "half": half, "newer": whole,
+                     "empty": b""}[spoil])
+    if spoil == "newer":
+        with closing(sqlite3.connect(bad)) as db:
+            db.execute("PRAGMA user_version = 99")
+    assert cli.main(["restore", str(bad), "--db", str(gardens.database.path)]) == 2
+    assert "Traceback" not in capsys.readouterr().err
+    assert gardens.load("test").garden.name == "Test"
+
+
+def spoilt(path, how):
+    with closing(sqlite3.connect(path)) as db:
+        db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        db.execute("PRAGMA journal_mode = DELETE")
+        if how == "newer":
+            db.execute("PRAGMA user_version = 99")
+    body = path.read_bytes()
+    if how == "not-gardens":
+        path.write_bytes(b"This is a letter, not a database. " * 400)
+    if how == "damaged":
+        path.write_bytes(body[:8192] + os.urandom(len(body) - 8192))
+
+
+@pytest.mark.parametrize("how", ["newer", "not-gardens", "damaged"])
+def test_a_spoilt_file_opens_read_only_with_words_and_is_not_touched(gardens, library, how, capsys):
+    path = gardens.database.path
+    spoilt(path, how)
+    before = path.read_bytes()
+    database = Database(path)
+    assert database.trouble.kind == how
+    assert database.trouble.do
+    with pytest.raises(trouble.CannotWrite, match="Nothing was changed"), database.write():
+        pass
+    assert path.read_bytes() == before
+    if how == "newer":
+        assert Gardens(database, library).load("test").garden.name == "Test"
+    assert cli.main(["export", "test", "--db", str(path)]) == (0 if how == "newer" else 2)
+    assert "Traceback" not in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(("words", "kind"), [
+    ("database or disk is full", "full"), ("attempt to write a readonly database", "read-only"),
+    ("database is locked", "busy"), ("file is not a database", "not-gardens"),
+    ("database disk image is malformed", "damaged"), ("unable to open database file", "read-only")])
+def test_every_error_of_the_file_has_its_words(words, kind):
+    told = trouble.of(sqlite3.OperationalError(words))
+    assert told.kind == kind
+    assert told.what.endswith(".")
+
+
+def test_a_copy_is_made_before_an_upgrade_and_old_files_come_up_whole(tmp_path, library):
+    """A file as the app before this one left it: whole text in each change."""
+    path = tmp_path / "old.sqlite3"
+    text = cli.to_json(poured(library))
+    with closing(connect(path)) as db:
+        for number, script in enumerate(migrations()[:6], start=1):
+            db.executescript(f"BEGIN;{script};PRAGMA user_version = {number};COMMIT;")
+        db.execute("BEGIN")
+        db.execute("INSERT INTO garden VALUES ('test', '2026-01-01T00:00:00+00:00', 2)")
+        for change, before in ((1, None), (2, 1)):
+            db.execute("INSERT INTO change VALUES (?, 'test', ?, '2026-01-01T00:00:00+00:00', 'x',"
+                       " 'Test', ?)", (change, before, text))
+        db.execute("COMMIT")
+    gardens = Gardens(Database(path), library)
+    assert gardens.load("test").garden == poured(library)
+    gardens.undo("test")
+    assert gardens.load("test").undo is None
+    copy = next(gardens.database.backups.glob("before-upgrade-from-6-*"))
+    with closing(connect(copy, "ro")) as db:
+        assert version(db) == 6
+        assert db.execute("SELECT count(*) FROM change").fetchone()[0] == 2
+    assert backup.checked(copy, library).gardens == 1
+
+
+def picture(colour="red"):
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), colour).save(out, "JPEG")
+    return out.getvalue()
+
+
+def filled(gardens):
+    """The test garden with a log, a photo, a tick and a second change."""
+    rooms = bundle.Rooms(gardens.database, gardens)
+    rooms.log.put("test", [Entry("aaaaaaaa", dt.date(2026, 5, 1), "rain", "", 12.5, note="=1+1"),
+                           Entry("bbbbbbbb", dt.date(2026, 5, 2), "photo", ""),
+                           Entry("cccccccc", dt.date(2026, 5, 3), "rain", "", 3.0)])
+    rooms.log.take_out("test", "cccccccc")
+    rooms.photos.put("test", [Photo("bbbbbbbb", picture(), 40, 30)])
+    rooms.ticks.say("test", [Tick("stand", True, 5)])
+    typed(gardens, "name", "Filled")
+    return rooms
+
+
+def as_photo(body, entry):
+    return Photo(entry, body, 40, 30)
+
+
+def test_everything_of_a_garden_goes_into_one_file_and_opens_elsewhere(gardens, tmp_path, library):
+    data = bundle.packed(filled(gardens), "test")
+    assert "log.csv" in zipfile.ZipFile(io.BytesIO(data)).namelist()
+    other = Gardens(Database(tmp_path / "other.sqlite3"), library)
+    other.add(poured(library), "Another of that name")
+    there = bundle.Rooms(other.database, other)
+    made = bundle.brought_in(there, data, dt.date(2026, 7, 31), as_photo)
+    assert made == "test-2"
+    assert other.load(made).garden == gardens.load("test").garden.model_copy(update={"id": made})
+    mine = bundle.Rooms(gardens.database, gardens)
+    assert there.log.of(made) == mine.log.of("test")
+    assert there.photos.load(made, "bbbbbbbb").jpeg == picture()
+    assert there.ticks.of(made) == {"stand"}
+    assert other.history(made)[1:] == gardens.history("test")
+    other.undo(made)
+    other.undo(made)
+    assert other.load(made).garden.name == "Test"
+    assert other.load(made).garden.id == made
+
+
+@pytest.mark.parametrize(("name", "body"), [
+    ("history.jsonl", b'{"change": 1}'), ("history.jsonl", b"\xff"), ("ticks.json", b"{"),
+    ("garden.json", b"{}"), ("log.csv", b"day,kind\nx,y")])
+def test_a_spoilt_part_keeps_nothing_of_it(gardens, name, body):
+    rooms = filled(gardens)
+    whole = zipfile.ZipFile(io.BytesIO(bundle.packed(rooms, "test")))
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as packed:
+        for part in whole.namelist():
+            packed.writestr(part, body if part == name else whole.read(part))
+    with pytest.raises((BadFile, bundle.log_csv.BadTable)):
+        bundle.brought_in(rooms, out.getvalue(), dt.date(2026, 7, 31), as_photo)
+    assert [g.id for g in gardens.listed()] == ["test"]
+
+
+def test_what_is_deleted_comes_back_for_a_month_then_is_gone_from_every_table(gardens, library):
+    rooms = filled(gardens)
+    gardens.add(poured(library), "Another")
+    going.delete(gardens.database, "test", NOW)
+    with pytest.raises(NoSuchGarden):
+        gardens.load("test")
+    assert [g.id for g in gardens.listed()] == ["test-2"]
+    assert [g.id for g in gardens.gone()] == ["test"]
+    going.delete(gardens.database, "test", NOW, back=True)
+    assert gardens.load("test").garden.name == "Filled"
+    with gardens.database.write() as db:
+        db.execute("UPDATE log SET gone_at = ? WHERE gone = 1", (NOW.isoformat(),))
+    going.delete(gardens.database, "test-2", NOW)
+    assert going.purge(gardens.database, NOW + dt.timedelta(days=29)) == 0
+    assert going.purge(gardens.database, NOW + dt.timedelta(days=31)) == 2
+    with gardens.database.read() as db:
+        assert not db.execute("PRAGMA foreign_key_check").fetchall()
+        for table, column in (("change", "garden_id"), ("own_row", "garden_id"), ("garden", "id")):
+            ids = {r[0] for r in db.execute(f"SELECT {column} FROM {table}")}
+            assert ids == {"test"}
+        assert db.execute("SELECT count(*) FROM log WHERE gone = 1").fetchone()[0] == 0
+        states_kept = {r[0] for r in db.execute("SELECT change_id FROM state")}
+        assert states_kept == {r[0] for r in db.execute("SELECT id FROM change")}
+    assert len(rooms.log.of("test")) == 2
+    assert b"cccccccc" not in bundle.packed(rooms, "test")
+
+
+def test_what_belongs_together_is_kept_together(gardens):
+    log = bundle.Rooms(gardens.database, gardens).log
+
+    def half_done():
+        with gardens.database.write():
+            log.put("test", [Entry("aaaaaaaa", dt.date(2026, 5, 1), "rain", "", 12.5)])
+            typed(gardens, "name", "Half")
+            raise ZeroDivisionError
+
+    with pytest.raises(ZeroDivisionError):
+        half_done()
+    assert log.of("test") == ()
+    assert gardens.load("test").garden.name == "Test"
+
+
+def test_a_frame_that_would_unpack_without_end_is_refused():
+    bomb = states.packed(b"\0" * (states.LARGEST + 1))
+    with pytest.raises(states.Damaged):
+        states.unpacked(bomb)
+    assert json.loads(states.unpacked(states.packed("{}"))) == {}
