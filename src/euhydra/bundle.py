@@ -96,8 +96,8 @@ def brought_in(rooms: Rooms, data: bytes, today: dt.date, picture: Unpack) -> st
     entries: list[Entry] = []
     if "log.csv" in parts:
         entries = log_csv.from_csv(parts["log.csv"].decode("utf-8-sig"), today, fresh_id)
-    photos = [picture(body, name[7:-4]) for name, body in parts.items()
-              if name.startswith("photos/") and name.endswith(".jpg")]
+    photos = [picture(parts[name], e.id) for e in entries
+              if e.kind == "photo" and (name := f"photos/{e.id}.jpg") in parts]
     with rooms.database.write():
         made = keep(rooms.gardens, rooms.weather, garden, weather_in(text),
                     "Opened with all that came with it")

@@ -23,7 +23,7 @@ class Reached:
 
 
 def drive(messages, method="POST", host=b"localhost:8017", origin=b"http://localhost:8017",
-          at="", more_headers=()):
+          at="", more_headers=(), path="/"):
     """Send messages through the guard; the app's notes and the answer's status."""
     app, sent, waiting = Reached(), [], list(messages)
 
@@ -37,7 +37,7 @@ def drive(messages, method="POST", host=b"localhost:8017", origin=b"http://local
 
     headers = [(b"host", host)] + ([(b"origin", origin)] if origin else [])
     headers += more_headers
-    scope = {"type": "http", "method": method, "path": "/", "headers": headers}
+    scope = {"type": "http", "method": method, "path": path, "headers": headers}
     with ThreadPoolExecutor(1) as apart:  # a browser test's loop may be running in this one
         apart.submit(asyncio.run, Guard(app, at)(scope, receive, send)).result()
     status = next((m["status"] for m in sent if m["type"] == "http.response.start"), None)
@@ -133,3 +133,16 @@ def test_an_address_that_is_none_is_refused_on_the_command_line(address, capsys)
     with pytest.raises(SystemExit):
         main(["serve", "--at", address])
     assert "no such address" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(("site", "mode", "dest", "path", "status"), [
+    (b"none", b"navigate", b"document", "/g/k/push", 200),
+    (b"cross-site", b"navigate", b"document", "/g/k/push", 200),
+    (b"cross-site", b"no-cors", b"image", "/g/k/push", 403),
+    (b"cross-site", b"navigate", b"iframe", "/g/k/push", 403),
+    (b"cross-site", b"navigate", b"document", "/g/k/export/garden.pdf", 403),
+    (b"same-site", b"navigate", b"document", "/g/k/prove/work", 403),
+    (b"same-origin", b"cors", b"empty", "/g/k/prove/work", 200)])
+def test_another_site_makes_nothing_costly(site, mode, dest, path, status):
+    headers = [(b"sec-fetch-site", site), (b"sec-fetch-mode", mode), (b"sec-fetch-dest", dest)]
+    assert drive([], method="GET", origin=None, path=path, more_headers=headers)[1] == status

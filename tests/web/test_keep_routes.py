@@ -1,5 +1,6 @@
 """Keep over HTTP: entries in any words, advice that moves the timer, the log as a table."""
 
+import csv
 import datetime as dt
 import html
 import io
@@ -8,6 +9,9 @@ import zipfile
 
 import pytest
 from PIL import Image
+
+from euhydra.exports.log_csv import from_csv
+from euhydra.store.log import fresh_id
 
 KILN = "/g/kiln-yard"
 
@@ -182,7 +186,8 @@ def test_a_log_with_its_photos_goes_to_another_garden_whole(client):
 
 
 @pytest.mark.parametrize("files", [{}, {"other.csv": "day,kind"}, {"log.csv": "no,table"},
-                                   {"log.csv": "day,kind\n", "photos/abcdefgh.jpg": "no picture"}])
+                                   {"log.csv": "day,kind,id\n2026-05-01,photo,abcdefgh\n",
+                                    "photos/abcdefgh.jpg": "no picture"}])
 def test_a_zip_that_is_no_log_is_refused_whole(client, files):
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as packed:
@@ -233,3 +238,24 @@ def test_the_year_and_its_changes_are_drawn_and_told(client):
         for view in ("season", "year"):
             assert client.get(f"{KILN}/keep", params={"view": view, "asked": asked}
                               ).status_code == 200
+
+
+def test_a_note_that_begins_like_a_formula_is_guarded_in_the_table_and_comes_back_whole(client):
+    notes = ["=HYPERLINK(\"x\")", "+1", "-2", "@SUM", "'=x", "'tis warm"]
+    for note in notes:
+        put(client, "lesson", note=note, day="2026-05-01", about="")
+    text = client.get("/g/kiln-yard/export/log.csv").text
+    cells = [row["note"] for row in csv.DictReader(io.StringIO(text))]
+    assert cells, "the notes are there"
+    assert not any(cell[:1] in "=+-@" for cell in cells)
+    back = [entry.note for entry in from_csv(text, dt.date(2026, 7, 31), fresh_id)]
+    assert set(back) == set(notes)
+
+
+@pytest.mark.parametrize("table", [
+    "day,kind\r2026-05-01,rain\r", "day,kind," + "x" * 140_000,
+    "day,kind\n2026-05-01," + "x" * 140_000])
+def test_a_table_with_bare_returns_or_huge_cells_is_refused_in_words(client, table):
+    said = client.post("/g/kiln-yard/log/csv", files={"file": ("log.csv", table.encode())})
+    assert said.status_code == 422
+    assert "log.csv" in said.text

@@ -1,8 +1,12 @@
 """What goes on paper: the PDFs' own text read back, their greys, their codes."""
 
+import asyncio
 import html
 import io
+import os
 import re
+import sys
+from concurrent.futures import ThreadPoolExecutor
 
 import pypdf
 import pytest
@@ -10,6 +14,7 @@ import pytest
 from euhydra.core.log import KINDS
 from euhydra.web.drawings.standalone import grey, standing_alone
 from euhydra.web.labels import printed
+from euhydra.web.press import NoPrinter, Press
 
 
 def read(answer):
@@ -102,14 +107,36 @@ def test_one_thing_offers_what_can_be_logged_of_it(client):
     assert client.get("/g/kiln-yard/keep?view=one&asked=about:moon").status_code == 200
 
 
-def test_without_pango_the_pdf_says_what_to_install(client, monkeypatch):
-    def no_library(name, *rest):
-        if name == "weasyprint":
-            raise OSError("cannot load library 'libgobject-2.0-0'")
-        return real(name, *rest)
-
-    real = __import__
-    monkeypatch.setattr("builtins.__import__", no_library)
+@pytest.mark.parametrize(("program", "says"), [
+    ("import sys; sys.exit(3)", "libpango"), ("import sys; sys.exit(1)", "could not be set"),
+    ("import os; os.abort()", "could not be set")])
+def test_a_press_that_fails_says_why(client, program, says):
+    client.app.state.press.command = (sys.executable, "-c", program)
     said = client.get("/g/kiln-yard/export/labels.pdf")
     assert said.status_code == 501
-    assert "libpango" in said.text
+    assert says in said.text
+
+
+def test_a_pdf_ends_when_nobody_waits_for_it_and_the_next_is_made(tmp_path):
+    """The first press would work for ever, and says where it runs."""
+    told = tmp_path / "pid"
+    slow = f"import os, time; open({str(told)!r}, 'w').write(str(os.getpid())); time.sleep(1e6)"
+    quick = "import sys; sys.stdout.write('%PDF')"
+
+    async def both():
+        async def left():
+            return told.exists() and told.read_text() != ""
+
+        async def waits():
+            return False
+
+        press = Press((sys.executable, "-c", slow))
+        with pytest.raises(NoPrinter, match="Nobody waits"):
+            await press.pdf("", left)
+        press.command = (sys.executable, "-c", quick)
+        return await press.pdf("", waits)
+
+    with ThreadPoolExecutor(1) as apart:
+        assert apart.submit(asyncio.run, both()).result() == b"%PDF"
+    with pytest.raises(ProcessLookupError):
+        os.kill(int(told.read_text()), 0)

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
+from PIL.PngImagePlugin import PngInfo
 
 from euhydra.web.pictures import SIDE_PX, BadPicture, photo_of
 
@@ -31,6 +32,36 @@ def test_each_kind_is_kept_as_a_jpeg_with_its_day(kind):
     assert (photo.width, photo.height) == kept.size
     assert max(kept.size) <= SIDE_PX
     assert not kept.getexif()
+
+
+def test_what_programs_write_beside_a_picture_is_left_out():
+    picture = Image.new("RGB", (40, 30), "green")
+    for kind, more in (("JPEG", {"comment": b"secret place"}), ("PNG", {"pnginfo": _texts()})):
+        out = io.BytesIO()
+        picture.save(out, kind, dpi=(71, 71), icc_profile=b"secret device" * 20, **more)
+        assert b"secret" in out.getvalue()
+        kept = photo_of(out.getvalue(), "a", "entry-0001")[0].jpeg
+        assert b"secret" not in kept
+        assert set(Image.open(io.BytesIO(kept)).info) <= {"jfif", "jfif_version", "jfif_unit",
+                                                          "jfif_density"}
+
+
+def _texts():
+    texts = PngInfo()
+    texts.add_text("Comment", "secret place")
+    return texts
+
+
+def test_a_large_jpeg_is_reduced_while_it_is_decoded_and_a_large_png_refused():
+    large = Image.new("RGB", (6400, 4800), "white")
+    out = io.BytesIO()
+    large.save(out, "JPEG")
+    photo, _ = photo_of(out.getvalue(), "a", "entry-0001")
+    assert (photo.width, photo.height) == (1600, 1200)
+    out = io.BytesIO()
+    large.save(out, "PNG")
+    with pytest.raises(BadPicture, match="6400 × 4800 pixels; 24 million are the most"):
+        photo_of(out.getvalue(), "a", "entry-0001")
 
 
 def kept_or_refused(data):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -215,6 +216,9 @@ def way_to(flow: ZoneFlow, node: str) -> list[Join]:
     return course[::-1]
 
 
+CURED_M = 1e-6
+
+
 def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float,
                      step_m: float = 0.05) -> float | None:
     """The lowest stand, in steps, at which the zone's last water still reaches every outlet.
@@ -228,11 +232,28 @@ def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float
     low, high = 0, len(steps)
     while low < high:
         middle = (low + high) // 2
-        if _short_at_stand(garden, library, zone, float(steps[middle] * step_m)) <= 1e-6:
+        if _short_at_stand(garden, library, zone, float(steps[middle] * step_m)) <= CURED_M:
             high = middle
         else:
             low = middle + 1
     return None if low == len(steps) else round(float(steps[low] * step_m), 3)
+
+
+def stand_that_cures_all(garden: Garden, library: Library, zones: Iterable[Zone], most_m: float
+                         ) -> float | None:
+    """The lowest stand at which every one of some zones of a store is cured; None if none does.
+
+    A zone that is cured by what the others need is not searched for.
+    """
+    found: float | None = None
+    for zone in zones:
+        if found is not None and _short_at_stand(garden, library, zone, found) <= CURED_M:
+            continue
+        needed = stand_that_cures(garden, library, zone, most_m)
+        if needed is None:
+            return None
+        found = max(found or 0.0, needed)
+    return found
 
 
 def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float) -> float:

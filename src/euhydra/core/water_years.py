@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from euhydra.core import catch, greywater, push, storage, storm, thirst, timing
 from euhydra.core.backups import Backups, back_up
 from euhydra.core.basis import BASIS, sky, zone_pipes
+from euhydra.core.flows import Levels
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
@@ -46,7 +47,7 @@ class WaterYears:
         self._storms: dict[tuple[str, float], storm.Filling] = {}
         self._thirsts: dict[str, thirst.PlotThirst] = {}
         self._yields: dict[str, catch.RoofYield] = {}
-        self._flows: dict[str, dict[str, push.ZoneFlow]] = {}
+        self._flows: dict[str, Levels] = {}
         self._shares: dict[tuple[str, float], push.ZoneFlow] = {}
         if like is not None:
             self._take_over(like)
@@ -151,12 +152,10 @@ class WaterYears:
         return day_length(self.garden.site.latitude_deg, np.arange(1, 366))
 
     @cached_property
-    def flows(self) -> dict[str, dict[str, push.ZoneFlow]]:
+    def flows(self) -> dict[str, Levels]:
         """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
-        garden, library = self.garden, self.library
-        return {zone.id: self._flows.get(zone.id) or {
-            name: push.solve_zone(garden, library, zone, z) for name, z in
-            push.zone_levels(garden, zone).items()} for zone in garden.zones}
+        return {zone.id: self._flows.get(zone.id) or Levels(self.garden, self.library, zone)
+                for zone in self.garden.zones}
 
     @cached_property
     def demand_l(self) -> NDArray[np.float64]:

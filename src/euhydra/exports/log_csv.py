@@ -12,6 +12,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, checked, things_of
+from euhydra.exports.cells import guarded, unguarded
 
 COLUMNS = ("day", "kind", "about", "name", "value", "unit", "word", "note", "id")
 # The unit that each kind of quantity has inside; the table holds no other.
@@ -34,9 +35,9 @@ def as_csv(garden: Garden, entries: Sequence[Entry]) -> str:
     for e in entries:
         kind = KINDS[e.kind]
         writer.writerow((e.day.isoformat(), e.kind, e.about,
-                         things_of(garden, kind.about).get(e.about, ""),
+                         guarded(things_of(garden, kind.about).get(e.about, "")),
                          "" if e.value is None else repr(e.value), UNITS.get(kind.unit, ""),
-                         e.word, e.note, e.id))
+                         e.word, guarded(e.note), e.id))
     return out.getvalue()
 
 
@@ -84,7 +85,10 @@ def _unpacked(packed: zipfile.ZipFile) -> tuple[bytes, dict[str, bytes]]:
 def from_csv(text: str, today: dt.date, fresh_id: Callable[[], str]) -> list[Entry]:
     """The entries in a table, all or none. Raises :class:`BadTable` naming the line."""
     rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
-    heads = rows.fieldnames or []
+    try:
+        heads = rows.fieldnames or []
+    except csv.Error as error:
+        raise BadTable(f"Line 1: {str(error)[:200]}") from None
     if not {"day", "kind"} <= set(heads):
         raise BadTable(f"The first line names the columns: {', '.join(COLUMNS)}. “day” and “kind” "
                        f"must be there; found {', '.join(map(str, heads))[:120] or 'nothing'}.")
@@ -119,4 +123,4 @@ def _entry(row: dict[str, str | None], today: dt.date, fresh_id: Callable[[], st
                          f"“{unit[:12]}”.")
     good = re.fullmatch(r"[a-z0-9-]{8,40}", key)
     return checked(Entry(key if good else fresh_id(), when, cell("kind"), cell("about")[:64],
-                         number, cell("word"), (row.get("note") or "")), today)
+                         number, cell("word"), unguarded(row.get("note") or "")), today)

@@ -11,6 +11,7 @@ from euhydra.core import geometry
 from euhydra.core.assess import Assessment
 from euhydra.core.plants import stands_in
 from euhydra.core.stations.place import MONTHS
+from euhydra.exports.cells import guarded
 
 Cell = str | float | int
 Rows = Iterable[tuple[Cell, ...]]
@@ -34,8 +35,8 @@ def as_csv(assessment: Assessment, key: str) -> str:
     return out.getvalue()
 
 
-def _plain(cell: Cell) -> Cell:
-    return round(cell, 4) if isinstance(cell, float) else cell
+def _plain(cell: Cell) -> object:
+    return round(cell, 4) if isinstance(cell, float) else guarded(cell)
 
 
 def _plots(a: Assessment) -> Rows:

@@ -21,7 +21,7 @@ from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages
 from euhydra.web.benches import Benches
 from euhydra.web.guard import Guard
-from euhydra.web.paper import NoPrinter
+from euhydra.web.press import NoPrinter, Press
 from euhydra.web.routes import (
     build,
     devices,
@@ -51,6 +51,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017") -> FastAPI:
     app = FastAPI(title="Euhydra", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
+    app.state.press = Press()
     app.state.at = at
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.

@@ -54,8 +54,9 @@ class Guard:
         if scope["method"] == "HEAD":  # the server itself leaves the body off
             scope = {**scope, "method": "GET"}
         headers = Headers(scope=scope)
-        refusal = host_refused(headers, self.at) or origin_refused(
-            scope["method"], headers, self.at)
+        refusal = (host_refused(headers, self.at)
+                   or origin_refused(scope["method"], headers, self.at)
+                   or elsewhere_refused(headers, scope["path"]))
         if refusal:
             await refusal(scope, receive, _with_headers(send))
             return
@@ -123,6 +124,17 @@ def origin_refused(method: str, headers: Headers, at: str = "") -> PlainTextResp
         return None
     return _said(403, "A change has to come from a page of this app. Open the garden here and "
                       "make it again.")
+
+
+def elsewhere_refused(headers: Headers, path: str) -> PlainTextResponse | None:
+    """An answer when another site asks for more than to show a page: no picture, file or work."""
+    if headers.get("sec-fetch-site") not in ("cross-site", "same-site"):
+        return None
+    shown = (headers.get("sec-fetch-mode"), headers.get("sec-fetch-dest")) == (
+        "navigate", "document")
+    if shown and "/export/" not in path and not path.endswith("/work"):
+        return None
+    return _said(403, "Another site asked for this. Open Euhydra itself and ask for it there.")
 
 
 def _said(status: int, words: str) -> PlainTextResponse:

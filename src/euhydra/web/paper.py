@@ -1,9 +1,8 @@
-"""The whole garden on paper: what stands on it, and the PDF made of it."""
+"""The whole garden on paper: what stands on it."""
 
 from __future__ import annotations
 
 import datetime as dt
-from pathlib import Path
 from typing import Any
 
 from markupsafe import Markup
@@ -22,35 +21,18 @@ from euhydra.web.fields import Fields
 from euhydra.web.panes import build, prove, time
 from euhydra.web.panes.base import Pane, Table
 
-FONTS = Path(__file__).parent / "static" / "fonts"
 AWAY_DAYS = 14
 MOST_MARKED = 8
 
 
-class NoPrinter(Exception):
-    """What sets the letters is missing on this machine; the message says what to install."""
+def whole_garden(assessment: Assessment, today: dt.date) -> str:
+    """The garden's whole file for paper, as a page that the press sets."""
+    return page("paper.html", **contents(assessment, today))
 
 
-def whole_garden(assessment: Assessment, today: dt.date) -> bytes:
-    """The garden's whole file for paper, as a PDF. Raises :class:`NoPrinter`."""
-    return pdf("paper.html", **contents(assessment, today))
-
-
-def pdf(template: str, **context: Any) -> bytes:
-    """A page as a PDF. It fetches the fonts that ship, and nothing else.
-
-    Raises :class:`NoPrinter` where Pango, which sets its letters, is not installed.
-    """
-    try:
-        import weasyprint  # here: it is slow to load, and needs a library of the system's
-    except OSError as error:
-        raise NoPrinter("A PDF needs Pango on the machine that Euhydra runs on: on Debian, "
-                        "“apt install libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0”. "
-                        "Printing from the browser works without it.") from error
-    page = pages.templates.get_template(template).render(**context)
-    fetcher = weasyprint.urls.URLFetcher(allowed_protocols=("file", "data"))
-    made = weasyprint.HTML(string=page, base_url=FONTS.as_uri() + "/", url_fetcher=fetcher)
-    return bytes(made.write_pdf())
+def page(template: str, **context: Any) -> str:
+    """A page for the press. It asks for the fonts that ship, and nothing else."""
+    return pages.templates.get_template(template).render(**context)
 
 
 def size_of(system: System) -> str:

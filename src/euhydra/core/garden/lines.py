@@ -8,6 +8,9 @@ from pydantic import Field
 
 from euhydra.core.garden.base import Id, Level, Part, Point, Thing, measure, pick
 
+MOST_LINES = 4000  # that can be reckoned
+MOST_FITTINGS = 3 * MOST_LINES
+
 
 class Node(Part):
     """A joint of the pipe graph with its level."""
@@ -27,7 +30,7 @@ class Line(Part):
     tube: str = pick("tube", "tubes")
     start: Id
     end: Id
-    course: tuple[Point, ...] = Field(min_length=2)
+    course: tuple[Point, ...] = Field(min_length=2, max_length=500)
     length_m: float = Field(ge=0, le=2000)
     plot: Id | None = None
 
@@ -79,7 +82,7 @@ class Zone(Thing):
     """
 
     source: Id
-    plots: tuple[Id, ...] = Field(min_length=1)
+    plots: tuple[Id, ...] = Field(min_length=1, max_length=100)
     supply_tube: str = pick("supply pipe", "tubes", "poly-16", only="poly-")
     filter: str = pick("filter", "fittings", "filter-screen", only="filter-")
     filter_blocked: float = measure("filter blocked", "share", 0, 0.95, 0.0)

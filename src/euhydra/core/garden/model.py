@@ -35,7 +35,16 @@ from euhydra.core.garden.grounds import Building, Path
 from euhydra.core.garden.holding import Joint, RainGarden, Store, WetArea
 from euhydra.core.garden.joining import require_leading_on
 from euhydra.core.garden.lifts import CurvePoint, Lift
-from euhydra.core.garden.lines import Fitting, Line, Node, Outlet, Via, Zone
+from euhydra.core.garden.lines import (
+    MOST_FITTINGS,
+    MOST_LINES,
+    Fitting,
+    Line,
+    Node,
+    Outlet,
+    Via,
+    Zone,
+)
 from euhydra.core.garden.plots import (
     HOLE_MM,
     POT_GAP_M,
@@ -91,11 +100,11 @@ class Garden(Part):
     every_days: float = measure("days between runs", "days", 0, 7, 0.0)
     longer: float = measure("runs longer by", "share", -0.5, 1, 0.0)
     rain_hold_mm: float = measure("held after rain of", "rain", 0, 100, 0.0)
-    nodes: tuple[Node, ...] = ()
-    lines: tuple[Line, ...] = ()
-    fittings: tuple[Fitting, ...] = ()
-    outlets: tuple[Outlet, ...] = ()
-    zones: tuple[Zone, ...] = ()
+    nodes: tuple[Node, ...] = Field((), max_length=2 * MOST_LINES)
+    lines: tuple[Line, ...] = Field((), max_length=MOST_LINES)
+    fittings: tuple[Fitting, ...] = Field((), max_length=MOST_FITTINGS)
+    outlets: tuple[Outlet, ...] = Field((), max_length=2 * MOST_LINES)
+    zones: tuple[Zone, ...] = Field((), max_length=200)
 
     @model_validator(mode="after")
     def _references(self) -> Garden:

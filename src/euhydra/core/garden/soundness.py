@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterable
 
+from euhydra.core.garden.lines import MOST_LINES
 from euhydra.core.garden.model import Garden, Line, Zone
 
-MOST_LINES = 4000
 MOST_OUTLETS = 20000
 
 
@@ -39,8 +39,13 @@ def _require_few(garden: Garden) -> None:
     for count, most, what in ((len(garden.lines), MOST_LINES, "lines"),
                               (outlets, MOST_OUTLETS, "outlets")):
         if count > most:
-            raise Unsound(f"That makes {count:,} {what}; {most:,} are the most that can be "
-                          "reckoned. Make the garden smaller, plant wider, or part it in two.")
+            raise too_many(f"{count:,}", most, what)
+
+
+def too_many(count: str, most: int, what: str) -> Unsound:
+    """What is said where a garden is larger than what can be reckoned."""
+    return Unsound(f"That makes {count} {what}; {most:,} are the most that can be reckoned. Make "
+                   "the garden smaller, plant wider, or part it in two.")
 
 
 def _require_joined(zone: Zone, lines: list[Line]) -> None:

@@ -33,7 +33,7 @@ def zone_network(garden: Garden, library: Library, zone: Zone, water_z_m: float)
     losses are ``<fitting id>``, ``tap``; pumps ``<lift id>``; pipe pieces ``<line id>:<n>``.
     """
     lines = [line for line in garden.lines if line.zone == zone.id]
-    build = _Build(garden, library, zone)
+    build = _Build(garden, library, zone, lines)
     arrived = {line.end for line in lines}
     used = {n for line in lines for n in (line.start, line.end)}
     for node in garden.nodes:
@@ -53,15 +53,17 @@ def curve_points(lift: Lift, library: Library) -> tuple[tuple[float, float], ...
 
 
 class _Build:
-    def __init__(self, garden: Garden, library: Library, zone: Zone) -> None:
+    def __init__(self, garden: Garden, library: Library, zone: Zone, lines: list[Line]) -> None:
         self.garden, self.library, self.zone = garden, library, zone
         self.levels = {n.id: n.z_m for n in garden.nodes}
-        self.fittings: dict[str, list[Fitting]] = {}
+        self.fittings: dict[str, list[Fitting]] = {line.id: [] for line in lines}
         for fitting in garden.fittings:
-            self.fittings.setdefault(fitting.line, []).append(fitting)
-        self.runs: dict[str, list[Outlet]] = {}
+            if fitting.line in self.fittings:
+                self.fittings[fitting.line].append(fitting)
+        self.runs: dict[str, list[Outlet]] = {line.id: [] for line in lines}
         for run in garden.outlets:
-            self.runs.setdefault(run.line, []).append(run)
+            if run.line in self.runs:
+                self.runs[run.line].append(run)
         self.nodes: list[NetNode] = []
         self.pipes: list[Pipe] = []
         self.losses: list[Loss] = []
@@ -136,6 +138,8 @@ class _Build:
     def _pieces(self, line: Line, here: str, local_k: float) -> None:
         places = sorted((run.first_m + i * run.spacing_m, f"{run.id}:{i}", run)
                         for run in self.runs.get(line.id, ()) for i in range(run.points))
+        kinds = {run.id: outlet_kind(self.garden, self.library, run)
+                 for run in self.runs[line.id]}
         bore = self.library.tubes[line.tube].bore_mm
         rise = self.levels[line.end] - self.levels[line.start]
         at, piece = 0.0, 0
@@ -144,8 +148,7 @@ class _Build:
                               + rise * place / max(line.length_m, 1e-9))
             self.pipes.append(Pipe(f"{line.id}:{piece}", here, node, max(place - at, LEAST_M),
                                    bore, local_k))
-            kind = outlet_kind(self.garden, self.library, run)
-            self.emitters.append(Emitter(name, node, kind, run.each))
+            self.emitters.append(Emitter(name, node, kinds[run.id], run.each))
             here, at, piece, local_k = node, place, piece + 1, 0.0
         self.pipes.append(Pipe(f"{line.id}:{piece}", here, line.end,
                                max(line.length_m - at, LEAST_M), bore, local_k))

@@ -114,8 +114,9 @@ def _lay_zone(work: Work, zone: Zone, land: routes.Ground, gates: dict[str, list
             beds.lay_bed(work, zone, plot, nodes[plot_id], taken[plot_id])
         else:
             vessels.lay_vessels(work, zone, plot, nodes[plot_id], taken[plot_id])
+        joints = _joints(work, plot) if plot.drippers else []
         for dripper in plot.drippers:
-            _dripper(work, zone, plot, dripper)
+            _dripper(work, zone, plot, dripper, joints)
 
 
 def _ground_m(garden: Garden, zone: Zone, place: XY) -> float:
@@ -145,18 +146,23 @@ def _head(work: Work, supply: Line, zone: Zone, splitter: bool) -> None:
         work.fitting(kind, supply, order)
 
 
-def _dripper(work: Work, zone: Zone, plot: AnyPlot, dripper: Dripper) -> None:
+def _joints(work: Work, plot: AnyPlot) -> list[Node]:
+    """The joints of a plot's pipes, from which small tubes start."""
+    ids = {n for line in work.lines if line.plot == plot.id and line.role != "quarter-inch"
+           for n in (line.start, line.end)}
+    return [n for n in work.nodes if n.id in ids]
+
+
+def _dripper(work: Work, zone: Zone, plot: AnyPlot, dripper: Dripper, joints: list[Node]) -> None:
     """A dripper put in by hand, on its own tube from the nearest joint of the plot's lines."""
     u = min(dripper.along_m, plot.length_m)
     v = min(dripper.across_m, plot.breadth_m)
     at = geometry.to_site(plot, [(u, v)])[0]
-    joints = {n for line in work.lines if line.plot == plot.id and line.role != "quarter-inch"
-              for n in (line.start, line.end)}
 
     def far(node: Node) -> float:
         return (node.at.x_m - at[0]) ** 2 + (node.at.y_m - at[1]) ** 2
 
-    start = min((n for n in work.nodes if n.id in joints), key=far)
+    start = min(joints, key=far)
     name = f"{stem(plot.id)}-{dripper.id}"
     end = work.node(f"{name}-at", at, outlet_z_m(plot))
     line = work.line(name, zone, "quarter-inch", "quarter-inch", start, end, plot=plot.id,

@@ -9,7 +9,9 @@ from dataclasses import dataclass, field
 from math import hypot
 
 from euhydra.core import geometry
+from euhydra.core.garden.lines import MOST_LINES
 from euhydra.core.garden.model import Fitting, Garden, Line, Node, Outlet, Point, Zone
+from euhydra.core.garden.soundness import too_many
 from euhydra.core.geometry import XY
 from euhydra.core.laying.rows import Run
 from euhydra.core.library import Library
@@ -58,6 +60,8 @@ class Work:
             "end": end.id, "course": tuple(geometry.point(p) for p in places),
             "length_m": round(length, 4), "plot": plot})
         self.lines.append(line)
+        if len(self.lines) > MOST_LINES:
+            raise too_many(f"over {MOST_LINES:,}", MOST_LINES, "lines")
         return line
 
     def fitting(self, kind: str, line: Line, order: int) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from itertools import islice
 
 from euhydra.core import pumping, push
 from euhydra.core.advice import Remedy
@@ -17,12 +18,14 @@ HIGHEST_STAND_M = 1.5
 LARGER = {"poly-16": "poly-20", "poly-20": "poly-25"}
 GAIN_M = 0.01  # a cure that brings less is not told
 MOST_CURES = 7
+LARGE_LINES, FEW_TRIES = 1500, 3  # each try lays a garden anew: in a large one a second
 
 
 def cures(r: Reckoning, zone: Zone, short: list[Zone]) -> tuple[Remedy, ...]:
     """Those that bring something, the ones that cure first, then by the head they give."""
     found = [*_stand(r, zone, short), *_pump(r, zone)]
-    tried = [(key, label, edit) for key, label, edit in _tries(r, zone)
+    most = FEW_TRIES if len(r.garden.lines) > LARGE_LINES else None
+    tried = [(key, label, edit) for key, label, edit in islice(_tries(r, zone), most)
              if _gain(r, zone, edit) > GAIN_M]
     tried.sort(key=lambda t: -_gain(r, zone, t[2]))
     found += [head_remedy(r, zone, key, label, edit) for key, label, edit in tried]
@@ -33,10 +36,10 @@ def _stand(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
     """The lowest stand that cures every short zone of the same source."""
     if r.garden.lift_on(zone.source):
         return
-    stands = [push.stand_that_cures(r.garden, r.library, z, HIGHEST_STAND_M) for z in short
-              if z.source == zone.source]
-    if None not in stands:
-        stand = max(s for s in stands if s is not None)
+    stand = push.stand_that_cures_all(
+        r.garden, r.library, [z for z in (zone, *short) if z.source == zone.source],
+        HIGHEST_STAND_M)
+    if stand is not None:
         yield head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
                           push.stand_edit(zone.source, stand))
 

@@ -151,7 +151,9 @@ def read_table(request: Request, garden_id: str, file: UploadFile) -> Response:
     try:
         text, pictures = from_zip(file.file.read())
         entries = from_csv(text, dt.date.today(), fresh_id)
-        photos = [photo_of(data, f"{entry}.jpg", entry)[0] for entry, data in pictures.items()]
+        named = {e.id for e in entries if e.kind == "photo"}
+        photos = [photo_of(data, f"{entry}.jpg", entry)[0] for entry, data in pictures.items()
+                  if entry in named]
     except UnicodeDecodeError:
         raise EditRefused(f"“{name}” is not text. A log is CSV, or a ZIP of it with its photos, "
                           "saved here.") from None

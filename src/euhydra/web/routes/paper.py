@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import datetime as dt
+from collections.abc import Callable
 
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
+from starlette.concurrency import run_in_threadpool
 
 from euhydra.web import paper
 from euhydra.web.labels import printed
+from euhydra.web.press import Press
 from euhydra.web.routes.files import saved
 from euhydra.web.routes.stations import shelf_of
 
@@ -16,18 +19,27 @@ router = APIRouter(prefix="/g/{garden_id}/export")
 
 
 @router.get("/garden.pdf")
-def whole(request: Request, garden_id: str) -> Response:
+async def whole(request: Request, garden_id: str) -> Response:
     """The whole garden: plan, section, zones, cards, parts, steps, cautions, neighbour's note."""
-    assessment = shelf_of(request).take(garden_id).assessment
-    return saved(paper.whole_garden(assessment, dt.date.today()), "application/pdf",
-                 f"{garden_id}.pdf")
+    def page() -> str:
+        assessment = shelf_of(request).take(garden_id).assessment
+        return paper.whole_garden(assessment, dt.date.today())
+
+    return await _printed(request, page, f"{garden_id}.pdf")
 
 
 @router.get("/labels.pdf")
-def labels(request: Request, garden_id: str) -> Response:
+async def labels(request: Request, garden_id: str) -> Response:
     """The labels, with codes that lead to where this app is reached."""
-    garden = shelf_of(request).take(garden_id).garden
-    return saved(paper.pdf("labels.html", garden=garden,
-                           paper_size=paper.size_of(garden.units),
-                           labels=printed(garden, request.app.state.at)),
-                 "application/pdf", f"{garden_id}-labels.pdf")
+    def page() -> str:
+        garden = shelf_of(request).take(garden_id).garden
+        return paper.page("labels.html", garden=garden, paper_size=paper.size_of(garden.units),
+                          labels=printed(garden, request.app.state.at))
+
+    return await _printed(request, page, f"{garden_id}-labels.pdf")
+
+
+async def _printed(request: Request, page: Callable[[], str], name: str) -> Response:
+    press: Press = request.app.state.press
+    made = await press.pdf(await run_in_threadpool(page), request.is_disconnected)
+    return saved(made, "application/pdf", name)

@@ -1,0 +1,32 @@
+"""Zones' flows at the three levels of their water, each solved when it is first asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from euhydra.core import push
+from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.library import Library
+
+
+class Levels(Mapping[str, push.ZoneFlow]):
+    """One zone solved with its source full, half and low."""
+
+    def __init__(self, garden: Garden, library: Library, zone: Zone) -> None:
+        self._of = garden, library, zone
+        self._water = push.zone_levels(garden, zone)
+        self._solved: dict[str, push.ZoneFlow] = {}
+
+    def __getitem__(self, level: str) -> push.ZoneFlow:
+        """The zone's flow at a level; levels under the same water are one flow."""
+        if level not in self._solved:
+            water = self._water[level]
+            same = next((f for name, f in self._solved.items() if self._water[name] == water), None)
+            self._solved[level] = same or push.solve_zone(*self._of, water)
+        return self._solved[level]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._water)
+
+    def __len__(self) -> int:
+        return len(self._water)
