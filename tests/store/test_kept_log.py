@@ -44,7 +44,7 @@ def test_a_garden_that_is_none_keeps_nothing(kept):
     with pytest.raises(NoSuchGarden):
         Log(kept).put("moon", [entry(1)])
     with pytest.raises(NoSuchGarden):
-        Ticks(kept).say("moon", [Tick("walk", True, 1)])
+        Ticks(kept).say("moon", [Tick("walk", True)])
 
 
 def test_ten_seasons_are_read_in_order(kept):

@@ -13,7 +13,7 @@ from dataclasses import replace
 import pytest
 from PIL import Image
 
-from euhydra import bundle, cli
+from euhydra import cli
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.file import BadFile
 from euhydra.core.log.entries import Entry
@@ -24,6 +24,7 @@ from euhydra.store.in_use import AlreadyInUse, alone, shared
 from euhydra.store.minder import mind
 from euhydra.store.photos import Photo
 from euhydra.store.ticks import Tick
+from euhydra.web import bundle
 from gardens import poured
 
 NOW = dt.datetime(2026, 7, 31, 12, tzinfo=dt.UTC)
@@ -238,7 +239,7 @@ def filled(gardens):
                            Entry("cccccccc", dt.date(2026, 5, 3), "rain", "", 3.0)])
     rooms.log.take_out("test", "cccccccc")
     rooms.photos.put("test", [Photo("bbbbbbbb", picture(), 40, 30)])
-    rooms.ticks.say("test", [Tick("stand", True, 5)])
+    rooms.ticks.say("test", [Tick("stand", True)])
     typed(gardens, "name", "Filled")
     return rooms
 

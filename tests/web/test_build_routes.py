@@ -64,8 +64,10 @@ def test_the_page_for_the_shop_needs_nothing_else(client):
 
 
 def say(client, *ticks):
-    return client.post(f"{KILN}/ticks.json", json={"ticks": [
-        {"step": step, "done": done, "said_ms": at} for step, done, at in ticks]})
+    """Ticks said at hours by a device's clock, sent when it stands at 4000."""
+    hour = 3_600_000
+    return client.post(f"{KILN}/ticks.json", json={"sent_ms": 4000 * hour, "ticks": [
+        {"step": step, "done": done, "said_ms": at * hour} for step, done, at in ticks]})
 
 
 def test_the_latest_word_on_a_step_stands_however_late_it_comes(client):

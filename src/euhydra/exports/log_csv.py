@@ -35,7 +35,7 @@ def as_csv(garden: Garden, entries: Sequence[Entry]) -> str:
     for e in entries:
         kind = KINDS[e.kind]
         writer.writerow((e.day.isoformat(), e.kind, e.about,
-                         guarded(things_of(garden, kind.about).get(e.about, "")),
+                         guarded(things_of(garden, kind.about).get(e.about) or e.named),
                          "" if e.value is None else repr(e.value), UNITS.get(kind.unit, ""),
                          e.word, guarded(e.note), e.id))
     return out.getvalue()
@@ -123,4 +123,5 @@ def _entry(row: dict[str, str | None], today: dt.date, fresh_id: Callable[[], st
                          f"“{unit[:12]}”.")
     good = re.fullmatch(r"[a-z0-9-]{8,40}", key)
     return checked(Entry(key if good else fresh_id(), when, cell("kind"), cell("about")[:64],
-                         number, cell("word"), unguarded(row.get("note") or "")), today)
+                         number, cell("word"), unguarded(row.get("note") or ""),
+                         unguarded(cell("name"))[:80]), today)

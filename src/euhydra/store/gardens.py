@@ -49,6 +49,7 @@ class Kept:
 
     ``head`` is the change that stands last. Where that cannot be read, ``garden`` is its last
     readable state, made by ``change``, and ``held_back`` says what is missing from it.
+    ``made_at`` and ``made_by`` are of that change: when, and by which browser's mark.
     ``library`` has the garden's own copies of rows that the tables have no more.
     """
 
@@ -59,6 +60,8 @@ class Kept:
     title: str
     undo: str | None
     redo: str | None
+    made_at: str = ""
+    made_by: str = ""
     held_back: HeldBack | None = None
 
 
@@ -131,6 +134,21 @@ class Gardens:
                 raise Unreadable(garden_id, f"Of its last change not even the text is left: "
                                             f"{error}.") from None
 
+    def since(self, garden_id: str, change: int) -> list[str]:
+        """Titles of the changes made after one that led to how the garden stands, the last first.
+
+        Empty where none was, or where that change is not behind how it stands.
+        """
+        with self.database.read() as db:
+            found = db.execute(
+                "WITH RECURSIVE way (id, before_id, title) AS ("
+                " SELECT change.id, before_id, title FROM change JOIN garden"
+                " ON garden.head = change.id WHERE garden.id = ?1 AND head > ?2"
+                " UNION ALL SELECT change.id, change.before_id, change.title FROM change JOIN way"
+                " ON change.id = way.before_id WHERE change.id > ?2)"
+                " SELECT title FROM way ORDER BY id DESC", (garden_id, change)).fetchall()
+        return [row["title"] for row in found]
+
     def tables_of(self, garden_id: str) -> Library:
         """The tables, with a garden's own copies of rows that they have no more."""
         with self.database.read() as db:
@@ -193,7 +211,7 @@ class Gardens:
                 " ORDER BY change.id", (garden_id,)).fetchall()
         return [Past(*row) for row in found]
 
-    def edit(self, garden: Garden, title: str, since: Kept) -> None:
+    def edit(self, garden: Garden, title: str, since: Kept, by: str = "") -> None:
         """Keep a garden changed from how it stood at ``since``.
 
         Raises :class:`NoSuchGarden`, :class:`Overtaken` when it has moved on meanwhile, and
@@ -202,7 +220,7 @@ class Gardens:
         with self.database.write() as db:
             if self._head(db, garden.id) != since.head:
                 raise Overtaken(garden.id)
-            change = self._change(db, garden, since.change, title, since.library)
+            change = self._change(db, garden, since.change, title, since.library, by)
             db.execute("UPDATE garden SET head = ? WHERE id = ?", (change, garden.id))
 
     def head(self, garden_id: str) -> int:
@@ -271,23 +289,24 @@ class Gardens:
         undo = head["title"] if head["before_id"] is not None else None
         # One that was brought in under another name keeps its states as they were written.
         garden = garden.model_copy(update={"id": garden_id})
-        return Kept(garden, library, row["id"], head["id"], head["title"], undo, head["redo"], held)
+        return Kept(garden, library, row["id"], head["id"], head["title"], undo, head["redo"],
+                    head["made_at"], head["made_by"], held)
 
     @staticmethod
     def _row(db: sqlite3.Connection, change: int) -> sqlite3.Row:
         row: sqlite3.Row = db.execute(
-            "SELECT id, title, made_at, before_id,"
+            "SELECT id, title, made_at, made_by, before_id,"
             " (SELECT title FROM change AS later WHERE later.before_id = change.id"
             "  ORDER BY later.id DESC LIMIT 1) AS redo FROM change WHERE id = ?",
             (change,)).fetchone()
         return row
 
     def _change(self, db: sqlite3.Connection, garden: Garden, before: int | None,
-                title: str, library: Library) -> int:
+                title: str, library: Library, by: str = "") -> int:
         text = kept_text(garden, library)
         cursor = db.execute(
-            "INSERT INTO change (garden_id, before_id, made_at, title, name)"
-            " VALUES (?, ?, ?, ?, ?)", (garden.id, before, _now(), title, garden.name))
+            "INSERT INTO change (garden_id, before_id, made_at, title, name, made_by)"
+            " VALUES (?, ?, ?, ?, ?, ?)", (garden.id, before, _now(), title, garden.name, by))
         change = int(cursor.lastrowid or 0)
         states.write(db, change, before, text)
         rows.keep(db, garden, library)

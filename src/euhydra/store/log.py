@@ -27,15 +27,16 @@ class Log:
     def of(self, garden_id: str) -> tuple[Entry, ...]:
         """All that stands, the oldest first; those of one day in the order they were made in."""
         with self.database.read() as db:
-            rows = db.execute("SELECT id, day, kind, about, value, word, note FROM log"
+            rows = db.execute("SELECT id, day, kind, about, value, word, note, named FROM log"
                               " WHERE garden_id = ? AND gone = 0 ORDER BY day, first_ms, id",
                               (garden_id,)).fetchall()
         return tuple(_entry(row) for row in rows)
 
-    def put(self, garden_id: str, entries: Iterable[Entry]) -> None:
+    def put(self, garden_id: str, entries: Iterable[Entry], *, back: bool = True) -> None:
         """Keep entries; one of an id that is there takes its place, and what it said is kept aside.
 
-        Raises :class:`~euhydra.store.gardens.NoSuchGarden`.
+        What was taken out comes back, unless ``back`` says that it stays out. Raises
+        :class:`~euhydra.store.gardens.NoSuchGarden`.
         """
         now, entries = time.time_ns() // 1_000_000, tuple(entries)
         with self.database.write() as db:
@@ -48,13 +49,20 @@ class Log:
                 [(garden_id, e.id, e.day.isoformat(), e.kind, e.about, e.value, e.word, e.note)
                  for e in entries])
             db.executemany(
-                "INSERT INTO log (garden_id, id, day, kind, about, value, word, note, first_ms)"
-                " VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)"
+                "INSERT INTO log (garden_id, id, day, kind, about, value, word, note, named,"
+                " first_ms) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
                 " ON CONFLICT (garden_id, id) DO UPDATE SET day = excluded.day,"
                 " kind = excluded.kind, about = excluded.about, value = excluded.value,"
-                " word = excluded.word, note = excluded.note, gone = 0, gone_at = NULL",
+                " word = excluded.word, note = excluded.note, named = excluded.named, gone = 0,"
+                " gone_at = NULL WHERE gone = 0 OR ?",
                 [(garden_id, e.id, e.day.isoformat(), e.kind, e.about, e.value, e.word, e.note,
-                  now + i) for i, e in enumerate(entries)])
+                  e.named, now + i, back) for i, e in enumerate(entries)])
+
+    def knows(self, garden_id: str, entry: str) -> bool:
+        """Whether an entry of that id was ever kept, taken out or not."""
+        with self.database.read() as db:
+            return db.execute("SELECT 1 FROM log WHERE garden_id = ? AND id = ?",
+                              (garden_id, entry)).fetchone() is not None
 
     def undo(self, garden_id: str, entry: str) -> bool:
         """Let an entry say again what it said before it was last changed; whether it was."""
@@ -86,4 +94,4 @@ def _now() -> str:
 
 def _entry(row: sqlite3.Row) -> Entry:
     return Entry(row["id"], dt.date.fromisoformat(row["day"]), row["kind"], row["about"],
-                 row["value"], row["word"], row["note"])
+                 row["value"], row["word"], row["note"], row["named"])

@@ -23,6 +23,7 @@ from euhydra.store.gardens import Unreadable
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
+from euhydra.web.marks import marked
 from euhydra.web.panes import VIEWS, Pane, View
 from euhydra.web.readings import reading_of
 from euhydra.web.shelf import Shelf, Standing
@@ -105,7 +106,7 @@ def run_of(assessment: Assessment, system: System) -> list[Stop]:
 
 def station_page(request: Request, standing: Standing, station: str, look: Look, *,
                  before: Assessment | None = None, rejected: Rejected | None = None,
-                 status: int = 200) -> HTMLResponse:
+                 status: int = 200, asks_undo: bool = False) -> HTMLResponse:
     """A station as a whole page, or its inside alone when the page's own script asks."""
     assessment, before, trying = tried(standing, station, look, before)
     garden = assessment.garden
@@ -143,9 +144,11 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         "rejected_here": bool(rejected) and any(
             f.error for group in listed for f in group.fields),
         "run_was": _run_changes(before, assessment, system),
-        "here": look.query(), "show": lambda phrase: phrase.show(system)}
+        "here": look.query(), "show": lambda phrase: phrase.show(system), "asks_undo": asks_undo}
     name = "_page.html" if request.headers.get("x-fragment") else "station.html"
-    return templates.TemplateResponse(request, name, context, status_code=status)
+    answer = templates.TemplateResponse(request, name, context, status_code=status)
+    marked(request, answer)
+    return answer
 
 
 def beside(shelf: Shelf, garden_id: str, look: Look

@@ -8,7 +8,6 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from euhydra.bundle import Rooms
 from euhydra.core.assess import Assessment, assess
 from euhydra.core.garden.edits import Edit, EditRefused
 from euhydra.core.garden.file import BadFile
@@ -17,6 +16,7 @@ from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken, slug
 from euhydra.store.weather import NoSuchRecord, keep
+from euhydra.web.bundle import Rooms
 
 KEPT_AT_HAND, KEPT_WHOLE = 24, 4
 
@@ -80,10 +80,11 @@ class Shelf:
         return self._assessed(garden_id, change, garden, self.gardens.tables_of(garden_id))
 
     def edit(self, garden_id: str, make: Callable[[Standing], tuple[Edit, str]],
-             beside: Callable[[str], None] | None = None) -> Standing:
+             beside: Callable[[str], None] | None = None, by: str = "") -> Standing:
         """Make and keep one edit; made again once on what stands now if another came between.
 
-        ``beside`` keeps what belongs to it, given its title, in the same transaction.
+        ``beside`` keeps what belongs to it, given its title, in the same transaction; ``by`` is
+        the mark of the browser that asked.
         """
         for attempt in (1, 2):
             standing = self.take(garden_id)
@@ -93,7 +94,7 @@ class Shelf:
                 return standing
             try:
                 with self.gardens.database.write():
-                    self.gardens.edit(after.garden, title, standing.kept)
+                    self.gardens.edit(after.garden, title, standing.kept, by)
                     if beside:
                         beside(title)
             except BadFile as error:

@@ -51,7 +51,8 @@ LONGEST_NOTE = 400
 @dataclass(frozen=True)
 class Entry:
     """One line of the log. ``about`` is the id of a store, zone or plot; ``value`` in the unit
-    inside, None where the kind measures nothing; ``word`` one of the kind's.
+    inside, None where the kind measures nothing; ``word`` one of the kind's; ``named`` what the
+    thing was called then.
     """
 
     id: str
@@ -61,6 +62,7 @@ class Entry:
     value: float | None = None
     word: str = ""
     note: str = ""
+    named: str = ""
 
 
 def things_of(garden: Garden, about: str) -> dict[str, str]:
@@ -71,6 +73,12 @@ def things_of(garden: Garden, about: str) -> dict[str, str]:
     things = {"store": garden.stores, "zone": garden.zones, "plot": garden.plots,
               "drain": garden.drains}.get(about, ())
     return {thing.id: thing.name for thing in things}
+
+
+def name_of(garden: Garden, entry: Entry) -> str:
+    """What an entry is about by its name; its old one where it is gone from the garden."""
+    there = things_of(garden, KINDS[entry.kind].about)
+    return there.get(entry.about) or entry.named or entry.about
 
 
 def kinds_about(garden: Garden, thing: str) -> tuple[str, ...]:

@@ -10,7 +10,7 @@ from euhydra.core.calendar import due
 from euhydra.core.figures import Amount
 from euhydra.core.labels import labels
 from euhydra.core.log.compare import before_and_after, changes
-from euhydra.core.log.entries import FIVE, KINDS, Entry, kinds_about, things_of
+from euhydra.core.log.entries import FIVE, KINDS, Entry, kinds_about, name_of, things_of
 from euhydra.core.log.year_end import year_end, years_of
 from euhydra.core.stations.keep import coming
 from euhydra.core.stations.place import MONTHS
@@ -112,7 +112,7 @@ def _row(sheet: Sheet, e: Entry) -> dict[str, Any]:
     kind = KINDS[e.kind]
     said = e.word or (units.show(e.value, kind.unit, sheet.system) if e.value is not None else "")
     return {"id": e.id, "day": f"{e.day.day} {e.day:%b %Y}", "label": kind.label,
-            "about": things_of(sheet.garden, kind.about).get(e.about, e.about), "said": said,
+            "about": name_of(sheet.garden, e), "said": said,
             "note": e.note, "photo": e.id in sheet.photos}
 
 

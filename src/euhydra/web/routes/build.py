@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from dataclasses import replace
 from typing import Annotated, Literal
 
@@ -67,24 +66,29 @@ class SaidOfOne(BaseModel):
 
 
 class Said(BaseModel):
-    """What a phone has to say of the steps, now or long after it was ticked."""
+    """What a phone has to say of the steps, now or long after it was ticked.
+
+    ``sent_ms`` is its clock as it says so: what is between is how long ago each was said.
+    """
 
     ticks: list[SaidOfOne] = Field(max_length=1000)
+    sent_ms: int | None = Field(None, ge=0, le=10**14)
 
 
 @router.post("/ticks.json")
 def ticks(request: Request, garden_id: str, said: Said) -> dict[str, list[str]]:
     """Keep ticks, the latest said of each step; answers with all that stand."""
     store = shelf_of(request).ticks
-    store.say(garden_id, (Tick(t.step, t.done, t.said_ms) for t in said.ticks))
+    store.say(garden_id, (
+        Tick(t.step, t.done, 0 if said.sent_ms is None else said.sent_ms - t.said_ms, t.said_ms)
+        for t in said.ticks))
     return {"done": sorted(store.of(garden_id))}
 
 
 @router.post("/ticks")
 def tick(request: Request, garden_id: str, step: Text, done: str = Form("")) -> RedirectResponse:
     """Tick one step, or untick it, without a script."""
-    shelf_of(request).ticks.say(garden_id, [Tick(step[:160] or "?", done == "yes",
-                                                 time.time_ns() // 1_000_000)])
+    shelf_of(request).ticks.say(garden_id, [Tick(step[:160] or "?", done == "yes")])
     return RedirectResponse(f"/g/{garden_id}/build?view=steps#step-{step[:160]}", status_code=303)
 
 

@@ -7,7 +7,6 @@ import datetime as dt
 from fastapi import APIRouter, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
-from euhydra import bundle
 from euhydra.core.assess import Assessment
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.exports.ics import calendar_ics
@@ -15,7 +14,7 @@ from euhydra.exports.log_csv import BadTable
 from euhydra.exports.plan_dxf import plan_dxf
 from euhydra.exports.tables import TABLES, as_csv
 from euhydra.store.gardens import Unreadable
-from euhydra.web import pages
+from euhydra.web import bundle, pages
 from euhydra.web.drawings.standalone import plan_svg
 from euhydra.web.guard import LARGEST_BODY
 from euhydra.web.pictures import BadPicture, photo_of

@@ -12,6 +12,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from euhydra.core import units
 from euhydra.core.garden.edits import EditRefused
+from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import (
     KINDS,
     LONGEST_NOTE,
@@ -21,6 +22,7 @@ from euhydra.core.log.entries import (
     things_of,
 )
 from euhydra.core.log.year_end import year_end
+from euhydra.core.units import System
 from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip
 from euhydra.store.log import fresh_id
 from euhydra.store.photos import Photo
@@ -29,7 +31,7 @@ from euhydra.web.fields import Rejected
 from euhydra.web.pictures import BadPicture, photo_of
 from euhydra.web.routes.files import saved
 from euhydra.web.routes.stations import look_of, shelf_of
-from euhydra.web.shelf import Standing
+from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
 Text = Annotated[str, Form(max_length=400)]
@@ -38,14 +40,23 @@ Text = Annotated[str, Form(max_length=400)]
 @router.post("/log")
 def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: Text = "",
         word: Text = "", day: Text = "", note: Annotated[str, Form(max_length=2000)] = "",
-        entry: Text = "", file: UploadFile | None = None) -> Response:
-    """Keep an entry, new or changed; or say beside it what is allowed, all that was typed kept."""
+        entry: Text = "", new: Text = "", units_typed: Text = "", on: Text = "",
+        file: UploadFile | None = None) -> Response:
+    """Keep an entry, new or changed; or say beside it what is allowed, all that was typed kept.
+
+    It may come late from a device: what was typed is read in ``units_typed``, the units of its
+    page, and is about the garden at change ``on``. A ``new`` one that was kept already, and perhaps
+    changed or taken out since, stays as it is.
+    """
     shelf = shelf_of(request)
     standing = shelf.take(garden_id)
     there = any(e.id == entry for e in standing.assessment.log)
+    if new and entry and shelf.log.knows(garden_id, entry):
+        return _back(garden_id)
     try:
         made = _read(standing, Entry(entry or fresh_id(), dt.date.today(), kind, about,
-                                     word=word, note=note.strip()), typed, day)
+                                     word=word, note=note.strip()), typed, day,
+                     _system(units_typed, standing), _garden_then(shelf, standing, on))
         photo = _photo(standing, made, file) if made.kind == "photo" else None
         if photo and not day and photo[1] and photo[1] <= made.day:
             made = checked(replace(made, day=photo[1]), made.day)
@@ -57,7 +68,7 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
         return pages.station_page(request, standing, "keep", look, rejected=Rejected(
             f"log/{kind}"[:80], typed, why, said), status=422)
     with shelf.gardens.database.write():
-        shelf.log.put(garden_id, [made])
+        shelf.log.put(garden_id, [made], back=False)
         if photo:
             shelf.photos.put(garden_id, [photo[0]])
     return _back(garden_id, f"&asked={'edited' if there else 'put'}:{made.id}")
@@ -83,7 +94,21 @@ def photo(request: Request, garden_id: str, entry: str) -> Response:
     return Response(found.jpeg, media_type="image/jpeg")
 
 
-def _read(standing: Standing, blank: Entry, typed: str, day: str) -> Entry:
+def _system(typed: str, standing: Standing) -> System:
+    """The units that a page was in when something was typed on it; the garden's where unsaid."""
+    return "us" if typed == "us" else "metric" if typed == "metric" else standing.garden.units
+
+
+def _garden_then(shelf: Shelf, standing: Standing, on: str) -> Garden:
+    """The garden that an entry's page was made of; as it stands where that is not known."""
+    change = int(on) if on.isdecimal() and len(on) < 16 else standing.kept.head
+    if change == standing.kept.head:
+        return standing.garden
+    return shelf.gardens.at_change(standing.garden.id, change) or standing.garden
+
+
+def _read(standing: Standing, blank: Entry, typed: str, day: str, system: System,
+          then: Garden) -> Entry:
     """The entry as typed. Raises BadEntry or BadEntryOf."""
     kind = KINDS.get(blank.kind)
     if kind is None or blank.kind == "changed":
@@ -91,8 +116,9 @@ def _read(standing: Standing, blank: Entry, typed: str, day: str) -> Entry:
     if blank.id != blank.id[:40] or not blank.id.isalnum() or len(blank.id) < 8:
         raise BadEntryOf("That entry is not in this log.")
     there = things_of(standing.garden, kind.about)
-    old = {e.about for e in standing.assessment.log if e.id == blank.id}
-    if kind.about and blank.about not in there and blank.about not in old:
+    old = {e.about: e.named for e in standing.assessment.log if e.id == blank.id}
+    known = {**old, **things_of(then, kind.about), **there}
+    if kind.about and blank.about not in known:
         which = "of these" if kind.about == "any" else kind.about
         raise BadEntryOf(f"{kind.label}: say which {which} it is about: "
                          f"{', '.join(there.values())}.")
@@ -100,12 +126,14 @@ def _read(standing: Standing, blank: Entry, typed: str, day: str) -> Entry:
         when = dt.date.fromisoformat(day) if day else blank.day
     except ValueError:
         raise BadEntryOf(f"“{day[:30]}” is no day. Days are written 2026-07-31.") from None
-    value = units.parse(typed, kind.unit, standing.garden.units) if kind.unit else None
+    value = units.parse(typed, kind.unit, system) if kind.unit else None
     if value is not None and not 0 <= value <= kind.most:
-        most = units.show(kind.most, kind.unit, standing.garden.units)
+        most = units.show(kind.most, kind.unit, system)
         raise BadEntryOf(f"“{typed[:40]}” is out of reach. {kind.label} goes from 0 to {most}.")
     return checked(replace(blank, day=when, value=value, about=blank.about if kind.about else "",
-                           word=blank.word if kind.words else ""), dt.date.today())
+                           word=blank.word if kind.words else "",
+                           named=known.get(blank.about, "") if blank.about else ""),
+                   dt.date.today())
 
 
 @router.post("/log/out")

@@ -39,6 +39,7 @@ from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import Frame, frame_of
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
+from euhydra.web.marks import mark_of
 from euhydra.web.panes.lay import plan_figures
 from euhydra.web.routes.stations import look_of, shelf_of
 from euhydra.web.shelf import Standing
@@ -180,7 +181,7 @@ def do_on_plan(request: Request, garden_id: str, do: Annotated[str, Form(max_len
         return edit, title[:120]
 
     before = shelf.take(garden_id)
-    after = shelf.edit(garden_id, make)
+    after = shelf.edit(garden_id, make, by=mark_of(request))
     new = _new_paths(before.garden, after.garden)
     look = look_of(request)
     look = replace(look, picked=new or look.picked, view="plan")

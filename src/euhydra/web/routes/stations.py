@@ -21,7 +21,7 @@ from euhydra.core.garden.edits import (
     SetValue,
     set_at,
 )
-from euhydra.core.garden.measures import measure_at, parse_for, with_choices
+from euhydra.core.garden.measures import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.garden.things import MAKERS
 from euhydra.core.holiday import MOST_DAYS
 from euhydra.core.log.advice import zone_moved
@@ -30,6 +30,7 @@ from euhydra.core.units import BadEntry
 from euhydra.store.log import fresh_id
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
+from euhydra.web.marks import mark_of
 from euhydra.web.pages import Look
 from euhydra.web.shelf import Shelf, Standing
 
@@ -121,13 +122,18 @@ def work(request: Request, garden_id: str, station: str) -> StreamingResponse:
 
 @router.post("/edit")
 def edit(request: Request, garden_id: str, path: Text, typed: Text = "", step: Text = "",
-         station: Text = "push") -> Response:
-    """Keep what was typed in one field, or say beside it what is allowed."""
+         station: Text = "push", on: Text = "") -> Response:
+    """Keep what was typed in one field, or say beside it what is allowed.
+
+    ``on`` is the change that the page showed: a field that was changed elsewhere since is asked
+    about once more.
+    """
     if station not in STATIONS:
         raise HTTPException(404)
 
     def make(standing: Standing) -> tuple[Edit, str]:
         garden = standing.garden
+        _require_fresh(shelf_of(request), standing, path, on)
         measure = with_choices(measure_at(garden, path), standing.assessment.library)
         value = (stepped(measure, garden.units, 1 if step == "up" else -1)
                  if step in ("up", "down") and measure.high > measure.low
@@ -139,6 +145,26 @@ def edit(request: Request, garden_id: str, path: Text, typed: Text = "", step: T
         return edit, f"{measure.label} {shown(after, garden.units)}"[:120]
 
     return kept_or_said(request, garden_id, station, make, path, typed)
+
+
+def _require_fresh(shelf: Shelf, standing: Standing, path: str, on: str) -> None:
+    """Raise EditRefused where a value was changed elsewhere since the page that was typed on."""
+    if not on.isdecimal() or len(on) > 15 or int(on) == standing.kept.head:
+        return
+    then = shelf.gardens.at_change(standing.garden.id, int(on))
+    if then is None:
+        return
+    try:
+        was = measure_at(then, path)
+    except NoSuchValue:
+        return
+    now = measure_at(standing.garden, path)
+    if was.value != now.value:
+        units = standing.garden.units
+        titles = shelf.gardens.since(standing.garden.id, int(on)) or ["undone"]
+        raise EditRefused(f"{now.label.capitalize()} was changed elsewhere meanwhile, from "
+                          f"{shown(was, units)} to {shown(now, units)} (“{titles[0]}”). Keep that, "
+                          "or type yours once more.")
 
 
 @router.post("/remedy")
@@ -203,8 +229,15 @@ def units(request: Request, garden_id: str, station: Text = "push") -> Response:
 
 
 @router.post("/undo")
-def undo(request: Request, garden_id: str, station: Text = "push") -> Response:
-    """Step back one change."""
+def undo(request: Request, garden_id: str, station: Text = "push", sure: Text = "") -> Response:
+    """Step back one change; one that another browser made is asked about first."""
+    shelf = shelf_of(request)
+    standing = shelf.take(garden_id)
+    kept, mine = standing.kept, mark_of(request)
+    others = bool(kept.undo and kept.made_by and mine and kept.made_by != mine)
+    if others and sure != str(kept.head):
+        return pages.station_page(request, standing, station if station in STATIONS else "push",
+                                  look_of(request), asks_undo=True)
     return _moved(request, garden_id, station, back=True)
 
 
@@ -245,7 +278,7 @@ def kept(request: Request, garden_id: str, station: str,
     """
     shelf = shelf_of(request)
     before = shelf.take(garden_id)
-    after = shelf.edit(garden_id, make, beside)
+    after = shelf.edit(garden_id, make, beside, mark_of(request))
     if request.headers.get("x-fragment"):
         return pages.station_page(request, after, station, look_of(request),
                                   before=before.assessment)

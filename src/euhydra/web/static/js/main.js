@@ -43,7 +43,7 @@ document.addEventListener("click", (event) => {
 const upload = document.querySelector("[data-upload]");
 upload?.addEventListener("submit", (event) => {
   const file = upload.querySelector("input[type=file]").files[0];
-  const most = 64;
+  const most = file?.name.toLowerCase().endsWith(".zip") ? 64 : 4;
   if (file && file.size > most * 1024 * 1024) {
     event.preventDefault();
     const said = upload.querySelector(".err");

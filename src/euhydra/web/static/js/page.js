@@ -39,7 +39,9 @@ export async function settled() {
 // "" when it was kept, else why not, which is said on the page.
 export async function post(action, data, focus = () => null) {
   const page = document.getElementById("page");
-  data.set("station", page.querySelector("[data-station]").dataset.station);
+  const shown = page.querySelector("[data-station]").dataset;
+  data.set("station", shown.station);
+  data.set("on", shown.head);
   return swap(action + window.location.search, {
     method: "POST", body: data, keepalive: String(data).length < 60000 }, focus);
 }

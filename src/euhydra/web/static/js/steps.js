@@ -41,7 +41,7 @@ export function startSteps() {
       let answer;
       try {
         answer = await fetch(`/g/${garden}/ticks.json`, {
-          method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ ticks }),
+          method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ ticks, sent_ms: Date.now() }),
           credentials: "same-origin" });
       } catch {
         told.textContent = `No network: ${ticks.length} kept on this device, sent when there is one.`;

@@ -71,7 +71,7 @@ def packed(rooms: Rooms, garden_id: str) -> bytes:
             log_csv.pack(packed, garden, rooms.log.of(garden_id),
                          {p.entry: p.jpeg for p in found if p})
             packed.writestr("ticks.json", json.dumps([
-                {"step": t.step, "done": t.done, "said_ms": t.said_ms}
+                {"step": t.step, "done": t.done, "age_ms": t.age_ms, "device_ms": t.device_ms}
                 for t in rooms.ticks.said(garden_id)], indent=1, ensure_ascii=False))
             packed.writestr("history.jsonl", "".join(
                 f"{json.dumps(_told(one), ensure_ascii=False)}\n"
@@ -127,8 +127,8 @@ def _parts(data: bytes) -> dict[str, bytes]:
 
 def _ticks(body: bytes) -> list[Tick]:
     try:
-        return [Tick(str(t["step"])[:160] or "?", bool(t["done"]),
-                     min(max(int(t["said_ms"]), 0), 10**14)) for t in json.loads(body)]
+        return [Tick(str(t["step"])[:160] or "?", bool(t["done"]), int(t["age_ms"]))
+                for t in json.loads(body)]
     except (ValueError, TypeError, KeyError, OverflowError):
         raise BadFile("“ticks.json” in this ZIP cannot be read.") from None
 
