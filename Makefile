@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: letters demo test fuzz screenshots css css-check bench loc lint browser-installed
+.PHONY: letters demo test fuzz torture screenshots css css-check bench loc lint browser-installed
 
 demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
@@ -21,6 +21,10 @@ lint: $(VENV)/.test
 
 screenshots: $(VENV)/.test letters browser-installed
 	$(BIN)/python scripts/screenshots.py docs/screenshots
+
+# What is promised of the file and of every address, at length: about three hours.
+torture: $(VENV)/.test
+	$(BIN)/python -W ignore tests/torture/torture.py $(PART) $(SHARE)
 
 bench: $(VENV)/.test
 	$(BIN)/python tests/benchmarks/bench.py

@@ -124,4 +124,4 @@ def _entry(row: dict[str, str | None], today: dt.date, fresh_id: Callable[[], st
     good = re.fullmatch(r"[a-z0-9-]{8,40}", key)
     return checked(Entry(key if good else fresh_id(), when, cell("kind"), cell("about")[:64],
                          number, cell("word"), unguarded(row.get("note") or ""),
-                         unguarded(cell("name"))[:80]), today)
+                         unguarded(cell("name"))[:80] if cell("about") else ""), today)

@@ -28,6 +28,10 @@ VERSION = 2
 class BadFile(ValueError):
     """The text is not a garden that this version opens; the message says where and why."""
 
+    def __init__(self, words: str) -> None:
+        # What is quoted from a file may hold half a sign, which no page could show.
+        super().__init__(words.encode("utf-8", "backslashreplace").decode())
+
 
 def to_json(garden: Garden, record: Record | None = None) -> str:
     """The garden as text: two-space indent, keys in the models' order, a line feed at the end.
