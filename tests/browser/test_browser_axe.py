@@ -28,7 +28,7 @@ def test_every_view_stands_by_axe_at_bench_and_phone(site, watched, station):
 
 def test_other_pages_by_axe_and_in_dusk(site, watched):
     page = watched.page
-    for path in ("/", "/first-pour", "/g/kiln-yard/push"):
+    for path in ("/", "/first-pour", "/safe", "/g/kiln-yard/push"):
         for size in (BENCH, PHONE):
             page.set_viewport_size(size)
             page.goto(site + path)
