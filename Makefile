@@ -2,8 +2,12 @@ PORT ?= 8017
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
+PIP := $(BIN)/pip install --quiet --disable-pip-version-check
+PIP_AUDIT := 2.10.1
+LOCK := $(VENV)/tools/bin/uv pip compile pyproject.toml -c constraints.txt --generate-hashes --quiet \
+	--python-version 3.11 --universal --no-annotate --custom-compile-command "make lock"
 
-.PHONY: letters demo test fuzz torture screenshots css css-check bench loc lint browser-installed
+.PHONY: letters demo test fuzz torture lock audit-deps screenshots css css-check bench loc lint browser-installed
 
 demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
@@ -46,13 +50,28 @@ assets/node_modules/.installed: assets/package-lock.json
 	cd assets && npm install --no-save --no-audit --no-fund --loglevel=error
 	@touch $@
 
-$(VENV)/.app: pyproject.toml constraints.txt
+$(VENV)/.app: pyproject.toml requirements.lock
 	@$(PYTHON) -m venv $(VENV) 2>/dev/null || (scripts/need.sh python3-venv && $(PYTHON) -m venv $(VENV))
-	$(BIN)/pip install --quiet --disable-pip-version-check -c constraints.txt -e .
+	$(PIP) --require-hashes -r requirements.lock
+	$(PIP) --no-deps -e .
 	@touch $@
 
-$(VENV)/.test: $(VENV)/.app
-	$(BIN)/pip install --quiet --disable-pip-version-check -c constraints.txt -e ".[test]"
+$(VENV)/.test: $(VENV)/.app requirements-test.lock
+	$(PIP) --require-hashes -r requirements-test.lock
+	@touch $@
+
+# The locks anew, from what pyproject.toml asks for and constraints.txt pins, with every file's hash.
+lock: $(VENV)/.tools
+	$(LOCK) -o requirements.lock
+	$(LOCK) --extra test -o requirements-test.lock
+
+# Known faults of what is installed, where a database of them can be reached; else it says so.
+audit-deps: $(VENV)/.tools
+	$(PYTHON) scripts/audit_deps.py $(VENV)/tools/bin/pip-audit
+
+$(VENV)/.tools: $(VENV)/.app
+	$(PYTHON) -m venv $(VENV)/tools
+	$(VENV)/tools/bin/pip install --quiet --disable-pip-version-check uv==0.13.9 pip-audit==$(PIP_AUDIT)
 	@touch $@
 
 browser-installed:
