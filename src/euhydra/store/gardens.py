@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime as dt
 import re
 import sqlite3
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from euhydra.core.garden.file import BadFile, from_json, kept_text
@@ -80,19 +79,6 @@ def require_garden(db: sqlite3.Connection, garden_id: str) -> None:
     if db.execute("SELECT 1 FROM garden WHERE id = ? AND gone_at IS NULL",
                   (garden_id,)).fetchone() is None:
         raise NoSuchGarden(garden_id)
-
-
-@dataclass(frozen=True)
-class Past:
-    """A change as it is kept: after which, hanging on which, when, what, and its frame."""
-
-    change: int
-    before: int | None
-    base: int | None
-    made_at: str
-    title: str
-    name: str
-    body: bytes
 
 
 class Gardens:
@@ -179,37 +165,6 @@ class Gardens:
             change = self._change(db, garden, None, title, library or self.library)
             db.execute("UPDATE garden SET head = ? WHERE id = ?", (change, garden.id))
         return garden
-
-    def adopt(self, garden_id: str, past: Iterable[Past]) -> None:
-        """Put the changes that a garden went through elsewhere before the one it was added with."""
-        with self.database.write() as db:
-            first = self._head(db, garden_id)
-            ids: dict[int, int] = {}
-            for one in past:
-                cursor = db.execute(
-                    "INSERT INTO change (garden_id, before_id, made_at, title, name)"
-                    " VALUES (?, ?, ?, ?, ?)",
-                    (garden_id, ids.get(one.before or 0), one.made_at, one.title, one.name))
-                ids[one.change] = int(cursor.lastrowid or 0)
-                db.execute("INSERT INTO state (change_id, base_id, body) VALUES (?, ?, ?)",
-                           (ids[one.change], ids.get(one.base or 0), one.body))
-            if ids:
-                db.execute("UPDATE change SET before_id = ? WHERE id = ?",
-                           (ids[one.change], first))
-
-    def past(self, garden_id: str) -> list[Past]:
-        """The changes that led to how a garden stands, the first first; what they hang on too."""
-        with self.database.read() as db:
-            found = db.execute(
-                "WITH RECURSIVE way (id) AS ("
-                " SELECT head FROM garden WHERE id = ?1"
-                " UNION SELECT before_id FROM change JOIN way USING (id) WHERE before_id NOTNULL"
-                " UNION SELECT base_id FROM state JOIN way ON change_id = way.id"
-                "  WHERE base_id NOTNULL)"
-                " SELECT change.id, before_id, base_id, made_at, title, name, body FROM change"
-                " JOIN state ON change_id = change.id WHERE change.id IN (SELECT id FROM way)"
-                " ORDER BY change.id", (garden_id,)).fetchall()
-        return [Past(*row) for row in found]
 
     def edit(self, garden: Garden, title: str, since: Kept, by: str = "") -> None:
         """Keep a garden changed from how it stood at ``since``.

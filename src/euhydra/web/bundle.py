@@ -13,9 +13,10 @@ from dataclasses import dataclass
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.core.log.entries import Entry
 from euhydra.exports import log_csv
-from euhydra.store import states
+from euhydra.store import history, states
 from euhydra.store.database import Database
-from euhydra.store.gardens import Gardens, Past
+from euhydra.store.gardens import Gardens
+from euhydra.store.history import Past
 from euhydra.store.log import Log, fresh_id
 from euhydra.store.photos import Photo, Photos
 from euhydra.store.ticks import Tick, Ticks
@@ -75,7 +76,7 @@ def packed(rooms: Rooms, garden_id: str) -> bytes:
                 for t in rooms.ticks.said(garden_id)], indent=1, ensure_ascii=False))
             packed.writestr("history.jsonl", "".join(
                 f"{json.dumps(_told(one), ensure_ascii=False)}\n"
-                for one in rooms.gardens.past(garden_id)))
+                for one in history.past(rooms.database, garden_id)))
     return out.getvalue()
 
 
@@ -104,7 +105,7 @@ def brought_in(rooms: Rooms, data: bytes, today: dt.date, picture: Unpack) -> st
         rooms.log.put(made.id, entries)
         rooms.photos.put(made.id, photos)
         rooms.ticks.say(made.id, _ticks(parts.get("ticks.json", b"[]")))
-        rooms.gardens.adopt(made.id, _past(parts.get("history.jsonl", b"")))
+        history.adopt(rooms.database, made.id, _past(parts.get("history.jsonl", b"")))
     return made.id
 
 
