@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import argparse
 import datetime as dt
+import getpass
 import json
+import os
 import re
 import socket
 import sqlite3
@@ -17,6 +19,7 @@ from euhydra.core.assess import assess
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.data import garden_text, library
 from euhydra.store import backup, going, trouble
+from euhydra.store.access import Access, TooShort
 from euhydra.store.database import Database, default_path
 from euhydra.store.gardens import Gardens, NoSuchGarden, Unreadable
 from euhydra.store.in_use import AlreadyInUse, alone, shared
@@ -93,6 +96,9 @@ def _of_copies(commands: argparse._SubParsersAction[argparse.ArgumentParser]) ->
     command.add_argument("garden", help="the garden's id")
     command.add_argument("--db", type=Path, default=None)
     command.set_defaults(run=_prune)
+    command = commands.add_parser("passphrase", help="choose what lets others in from the network")
+    command.add_argument("--db", type=Path, default=None)
+    command.set_defaults(run=_passphrase)
     command = commands.add_parser("check", help="look the file of gardens through, whole")
     command.add_argument("--db", type=Path, default=None)
     command.set_defaults(run=_check)
@@ -119,6 +125,9 @@ def _serve(args: argparse.Namespace) -> int:
     gardens = _gardens(args)
     if gardens.database.trouble:
         print(f"euhydra: open read-only. {gardens.database.trouble}", file=sys.stderr, flush=True)
+    stands_open = args.host not in ("127.0.0.1", "localhost", "::1")
+    if stands_open and not _passphrase_chosen(Access(gardens.database)):
+        return 2
     with socket.socket() as sock:
         sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
@@ -128,13 +137,41 @@ def _serve(args: argparse.Namespace) -> int:
                   "another with --port (make demo PORT=…).", file=sys.stderr)
             return 2
     print(f"Euhydra is at http://localhost:{args.port}/  (Ctrl-C ends it)", flush=True)
-    if args.host != "127.0.0.1":
-        print("There is no password: whoever is in this network can read and change the gardens.",
-              flush=True)
     at = args.at or f"http://localhost:{args.port}"
     with shared(gardens.database.path), Minder(gardens):
-        uvicorn.run(create_app(gardens, at), host=args.host, port=args.port, log_level="warning",
-                    server_header=False)
+        uvicorn.run(create_app(gardens, at, stands_open=stands_open), host=args.host,
+                    port=args.port, log_level="warning", server_header=False)
+    return 0
+
+
+def _passphrase_chosen(access: Access, *, anew: bool = False) -> bool:
+    """Whether there is a passphrase, asked for where there is none yet, or ``anew``."""
+    if access.has_passphrase and not anew:
+        return True
+    typed = os.environ.get("EUHYDRA_PASSPHRASE", "")
+    if not typed and sys.stdin.isatty():
+        print("Whoever comes in from the network types a passphrase. Choose one, three or four "
+              "words.")
+        typed = getpass.getpass("Passphrase: ")
+        if typed != getpass.getpass("Once more: "):
+            print("euhydra: the two are not alike; nothing was chosen", file=sys.stderr)
+            return False
+    if not typed:
+        print("euhydra: a passphrase is needed before others are let in. Choose one with “euhydra "
+              "passphrase”, or put it in EUHYDRA_PASSPHRASE.", file=sys.stderr)
+        return False
+    try:
+        access.choose(typed)
+    except TooShort as error:
+        print(f"euhydra: {error}", file=sys.stderr)
+        return False
+    return True
+
+
+def _passphrase(args: argparse.Namespace) -> int:
+    if not _passphrase_chosen(Access(_gardens(args).database), anew=True):
+        return 2
+    print("Chosen. Every device is let in anew.")
     return 0
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+import time
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -16,15 +17,18 @@ from euhydra.core.garden.edits import EditRefused
 from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.measures import NoSuchValue
 from euhydra.store import trouble
+from euhydra.store.access import Access
 from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken, Unreadable
 from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages
 from euhydra.web.benches import Benches
+from euhydra.web.door import Door, Patience
 from euhydra.web.guard import Guard
 from euhydra.web.press import NoPrinter, Press
 from euhydra.web.routes import (
     build,
     devices,
+    door,
     files,
     first_pour,
     home,
@@ -43,21 +47,27 @@ from euhydra.web.shelf import Shelf
 STATIC = Path(__file__).parent / "static"
 
 
-def create_app(gardens: Gardens, at: str = "http://localhost:8017") -> FastAPI:
+def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
+               stands_open: bool = False) -> FastAPI:
     """The app over the gardens in one database.
 
     ``at`` is where it is reached, by a phone too: scheme, name and port, no slash at its end.
+    One that ``stands_open`` to a network lets in who knows the passphrase, or was given a code.
     """
     app = FastAPI(title="Euhydra", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
     app.state.press = Press()
     app.state.at = at
+    access = Access(gardens.database)
+    app.state.access = access if stands_open else None
+    app.state.patience = Patience(time.monotonic)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
-    for room in (home, safe, first_pour, weather, live, plan, push, devices, build, keep, outdoors,
-                 paper, files, stations):
+    for room in (home, door, safe, first_pour, weather, live, plan, push, devices, build, keep,
+                 outdoors, paper, files, stations):
         app.include_router(room.router)
+    app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)
     app.add_exception_handler(NoSuchGarden, _no_garden)
     app.add_exception_handler(Unreadable, _unreadable)

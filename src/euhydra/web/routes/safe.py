@@ -12,6 +12,7 @@ from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse
 from starlette.exceptions import HTTPException
 
 from euhydra.store import backup, going, trouble
+from euhydra.store.access import Access, Session
 from euhydra.store.database import Database
 from euhydra.store.gardens import Listed
 from euhydra.store.trouble import CannotWrite
@@ -64,8 +65,18 @@ def safe(request: Request, done: str = "") -> HTMLResponse:
         "trouble": found, "path": database.path, "folder": database.backups,
         "size": _megabytes(database.path) if database.path.is_file() else "",
         "copies": [_shown(path) for path in backup.there(database)], "rule": backup.RULE,
+        "devices": _devices(request), "at": request.app.state.at,
         "gardens": gardens, "gone": [(one, _until(one)) for one in gone], "done": done[:60],
         "back_days": going.BACK_DAYS})
+
+
+def _devices(request: Request) -> list[tuple[Session, str]] | None:
+    """The devices that are let in and the day they were last seen; None where none can be."""
+    access: Access | None = request.app.state.access
+    if access is None:
+        return None
+    return [(one, _day(dt.datetime.fromisoformat(one.seen_at).date()))
+            for one in access.sessions()]
 
 
 @router.post("/safe/copy")
