@@ -10,9 +10,11 @@ import os
 import re
 import socket
 import sqlite3
+import ssl
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from euhydra import report
 from euhydra.core.assess import assess
@@ -20,6 +22,7 @@ from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.data import garden_text, library
 from euhydra.store import backup, going, trouble
 from euhydra.store.access import Access, TooShort
+from euhydra.store.certificate import Certificate, certificate
 from euhydra.store.database import Database, default_path
 from euhydra.store.gardens import Gardens, NoSuchGarden, Unreadable
 from euhydra.store.in_use import AlreadyInUse, alone, shared
@@ -62,6 +65,12 @@ def _parser() -> argparse.ArgumentParser:
                              help="listen on another address of this machine: 0.0.0.0 for all")
         command.add_argument("--at", type=_address, default=None, metavar="URL",
                              help="where a phone reaches the app, as http://garden.local:8017")
+        command.add_argument("--https", action="store_true",
+                             help="over HTTPS, with a certificate made here or your own")
+        command.add_argument("--cert", type=Path, default=None, metavar="FILE",
+                             help="your own certificate, with --https")
+        command.add_argument("--key", type=Path, default=None, metavar="FILE",
+                             help="its private key")
         command.set_defaults(run=run)
     command = commands.add_parser("report", help="the whole reckoning of a garden's file")
     command.add_argument("file", type=Path, metavar="GARDEN.json")
@@ -136,12 +145,38 @@ def _serve(args: argparse.Namespace) -> int:
             print(f"euhydra: port {args.port} cannot be had; another program may hold it. Choose "
                   "another with --port (make demo PORT=…).", file=sys.stderr)
             return 2
-    print(f"Euhydra is at http://localhost:{args.port}/  (Ctrl-C ends it)", flush=True)
-    at = args.at or f"http://localhost:{args.port}"
+    scheme = "https" if args.https else "http"
+    at = args.at or f"{scheme}://localhost:{args.port}"
+    try:
+        tls = _tls(args, gardens.database.path, at)
+    except (OSError, ValueError, ssl.SSLError) as error:
+        print(f"euhydra: no HTTPS: {error}", file=sys.stderr)
+        return 2
+    print(f"Euhydra is at {scheme}://localhost:{args.port}/  (Ctrl-C ends it)", flush=True)
+    if stands_open:
+        print(f"In your network it is at {at}/", flush=True)
     with shared(gardens.database.path), Minder(gardens):
-        uvicorn.run(create_app(gardens, at, stands_open=stands_open), host=args.host,
-                    port=args.port, log_level="warning", server_header=False)
+        app = create_app(gardens, at, stands_open=stands_open,
+                         authority=tls.authority if tls else None)
+        uvicorn.run(app, host=args.host, port=args.port, log_level="warning", server_header=False,
+                    ssl_certfile=tls.cert if tls else None, ssl_keyfile=tls.key if tls else None)
     return 0
+
+
+def _tls(args: argparse.Namespace, path: Path, at: str) -> Certificate | None:
+    """The certificate to serve with; None without HTTPS. Raises OSError or ValueError in words."""
+    if not args.https:
+        if args.cert or args.key:
+            raise ValueError("--cert and --key go with --https")
+        return None
+    if args.cert or args.key:
+        if not (args.cert and args.key):
+            raise ValueError("--cert and --key go together")
+        ssl.create_default_context(ssl.Purpose.CLIENT_AUTH).load_cert_chain(args.cert, args.key)
+        return Certificate(args.cert, args.key, None)
+    name = urlsplit(at).hostname or "localhost"
+    return certificate(path.with_name(f"{path.stem}-https"),
+                       (name, "localhost", "127.0.0.1", "::1"), dt.datetime.now(dt.UTC))
 
 
 def _passphrase_chosen(access: Access, *, anew: bool = False) -> bool:

@@ -48,11 +48,12 @@ STATIC = Path(__file__).parent / "static"
 
 
 def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
-               stands_open: bool = False) -> FastAPI:
+               stands_open: bool = False, authority: Path | None = None) -> FastAPI:
     """The app over the gardens in one database.
 
     ``at`` is where it is reached, by a phone too: scheme, name and port, no slash at its end.
     One that ``stands_open`` to a network lets in who knows the passphrase, or was given a code.
+    ``authority`` is the certificate that phones may trust, where this machine made one.
     """
     app = FastAPI(title="Euhydra", docs_url=None, redoc_url=None, openapi_url=None)
     app.state.shelf = Shelf(gardens)
@@ -61,6 +62,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.state.at = at
     access = Access(gardens.database)
     app.state.access = access if stands_open else None
+    app.state.authority = authority
     app.state.patience = Patience(time.monotonic)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.

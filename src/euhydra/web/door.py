@@ -18,7 +18,7 @@ from euhydra.store.access import Access, Role
 from euhydra.web.guard import HERE
 
 COOKIE = "entry"
-FREE = ("/static/", "/sign-in", "/pair/")
+FREE = ("/static/", "/sign-in", "/pair/", "/trust.crt")
 FORWARDED = ("forwarded", "x-forwarded-for", "x-forwarded-host", "x-real-ip", "via")
 GUESTS_NOT = ("/safe", "/first-pour")
 FREE_TRIES, LONGEST_WAIT_S = 3, 600.0

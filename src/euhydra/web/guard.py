@@ -55,7 +55,7 @@ class Guard:
             scope = {**scope, "method": "GET"}
         headers = Headers(scope=scope)
         refusal = (host_refused(headers, self.at)
-                   or origin_refused(scope["method"], headers, self.at)
+                   or origin_refused(scope["method"], headers, self.at, scope.get("scheme", ""))
                    or elsewhere_refused(headers, scope["path"]))
         if refusal:
             await refusal(scope, receive, _with_headers(send))
@@ -113,12 +113,13 @@ def host_refused(headers: Headers, at: str = "") -> PlainTextResponse | None:
     return _said(421, "This app answers on this machine only, as localhost.")
 
 
-def origin_refused(method: str, headers: Headers, at: str = "") -> PlainTextResponse | None:
+def origin_refused(method: str, headers: Headers, at: str = "", scheme: str = ""
+                   ) -> PlainTextResponse | None:
     """An answer when a write does not come from a page of this app."""
     if method in ("GET", "HEAD"):
         return None
     origin, host = headers.get("origin"), headers.get("host", "")
-    if origin is not None and origin in (f"http://{host}", at):
+    if origin is not None and origin in (f"{scheme or 'http'}://{host}", at):
         return None
     if origin is None and headers.get("sec-fetch-site") == "same-origin":
         return None

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import datetime as dt
 import math
+from pathlib import Path
 from typing import Annotated, Literal
 
 import segno
 from fastapi import APIRouter, Form, Request
-from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 from starlette.exceptions import HTTPException
 
@@ -76,6 +77,15 @@ def offer(request: Request, role: Annotated[Literal["owner", "guest"], Form()]) 
     return pages.templates.TemplateResponse(request, "offer.html", {
         "address": address, "role": role, "minutes": CODE_MINUTES[role],
         "code": Markup(drawn)})  # noqa: S704  drawn here, of an address made here
+
+
+@router.get("/trust.crt")
+def authority(request: Request) -> FileResponse:
+    """The certificate of this machine's own authority, for a phone to trust."""
+    found: Path | None = request.app.state.authority
+    if found is None or not found.is_file():
+        raise HTTPException(404)
+    return FileResponse(found, media_type="application/x-x509-ca-cert", filename="euhydra.crt")
 
 
 @router.post("/safe/shut-out")

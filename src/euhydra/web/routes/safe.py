@@ -66,6 +66,7 @@ def safe(request: Request, done: str = "") -> HTMLResponse:
         "size": _megabytes(database.path) if database.path.is_file() else "",
         "copies": [_shown(path) for path in backup.there(database)], "rule": backup.RULE,
         "devices": _devices(request), "at": request.app.state.at,
+        "authority": request.app.state.authority,
         "gardens": gardens, "gone": [(one, _until(one)) for one in gone], "done": done[:60],
         "back_days": going.BACK_DAYS})
 
