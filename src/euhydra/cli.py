@@ -61,6 +61,8 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=text)
         command.add_argument("--port", type=int, default=8017)
         command.add_argument("--db", type=Path, default=None, help="the file gardens are kept in")
+        command.add_argument("--check", action="store_true",
+                             help="look the file through, whole, before it is served")
         command.add_argument("--host", default="127.0.0.1", metavar="ADDRESS",
                              help="listen on another address of this machine: 0.0.0.0 for all")
         command.add_argument("--at", type=_address, default=None, metavar="URL",
@@ -132,6 +134,8 @@ def _serve(args: argparse.Namespace) -> int:
     from euhydra.web.app import create_app
 
     gardens = _gardens(args)
+    if args.check and gardens.database.trouble is None:
+        _say_unreadable(backup.checked(gardens.database.path, gardens.library))
     if gardens.database.trouble:
         print(f"euhydra: open read-only. {gardens.database.trouble}", file=sys.stderr, flush=True)
     stands_open = args.host not in ("127.0.0.1", "localhost", "::1")

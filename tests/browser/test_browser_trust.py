@@ -24,6 +24,7 @@ def test_a_garden_is_copied_deleted_and_put_back(site, watched):
     page.get_by_role("button", name="Make a copy now").click()
     expect(page.get_by_role("status")).to_contain_text("looked through and is sound")
     expect(page.locator("table.copies tbody tr")).to_have_count(1)
+    page.get_by_text("Make a token").click()
     watched.axe()
     page.get_by_text(f"Forget or delete {name}").click()
     expect(page.locator("details[open]")).to_contain_text("You can put it back for 30 days")

@@ -77,19 +77,20 @@ class Access:
         held = secrets.token_urlsafe(32)
         with self.database.write() as db:
             db.execute("INSERT INTO session VALUES (?, ?, ?, ?, ?)",
-                       (_id(held), role, name.strip()[:60] or "A device", _text(now), _text(now)))
+                       (hashed(held), role, name.strip()[:60] or "A device", *[text_of(now)] * 2))
         return held
 
     def role_of(self, held: str, now: dt.datetime) -> Role | None:
         """What a device may do by what it holds; None where it is not let in."""
         with self.database.read() as db:
+            since = text_of(now - dt.timedelta(days=UNSEEN_DAYS))
             row = db.execute("SELECT id, role, seen_at FROM session WHERE id = ? AND seen_at > ?",
-                             (_id(held), _text(now - dt.timedelta(days=UNSEEN_DAYS)))).fetchone()
+                             (hashed(held), since)).fetchone()
         if row is None:
             return None
-        if row["seen_at"][:10] != _text(now)[:10] and self.database.trouble is None:
+        if row["seen_at"][:10] != text_of(now)[:10] and self.database.trouble is None:
             with self.database.write() as db:
-                db.execute("UPDATE session SET seen_at = ? WHERE id = ?", (_text(now), row["id"]))
+                db.execute("UPDATE session SET seen_at = ? WHERE id = ?", (text_of(now), row["id"]))
         role: Role = row["role"]
         return role
 
@@ -109,15 +110,15 @@ class Access:
         code = secrets.token_urlsafe(18)
         until = now + dt.timedelta(minutes=CODE_MINUTES[role])
         with self.database.write() as db:
-            db.execute("DELETE FROM pairing WHERE until < ?", (_text(now),))
-            db.execute("INSERT INTO pairing VALUES (?, ?, ?)", (_id(code), role, _text(until)))
+            db.execute("DELETE FROM pairing WHERE until < ?", (text_of(now),))
+            db.execute("INSERT INTO pairing VALUES (?, ?, ?)", (hashed(code), role, text_of(until)))
         return code
 
     def offered(self, code: str, now: dt.datetime) -> Role | None:
         """What a code lets a device do; None where it is none, used or too old."""
         with self.database.read() as db:
             row = db.execute("SELECT role FROM pairing WHERE id = ? AND until >= ?",
-                             (_id(code), _text(now))).fetchone()
+                             (hashed(code), text_of(now))).fetchone()
         return row["role"] if row else None
 
     def take(self, code: str, name: str, now: dt.datetime) -> str | None:
@@ -126,13 +127,15 @@ class Access:
             role = self.offered(code, now)
             if role is None:
                 return None
-            db.execute("DELETE FROM pairing WHERE id = ?", (_id(code),))
+            db.execute("DELETE FROM pairing WHERE id = ?", (hashed(code),))
             return self.let_in(role, name, now)
 
 
-def _id(held: str) -> str:
+def hashed(held: str) -> str:
+    """What is kept of a secret that a device holds: its SHA-256. It is random, so that is enough."""
     return hashlib.sha256(held.encode("utf-8", "surrogatepass")).hexdigest()
 
 
-def _text(when: dt.datetime) -> str:
+def text_of(when: dt.datetime) -> str:
+    """A time as it is kept: UTC, to the second."""
     return when.astimezone(dt.UTC).isoformat(timespec="seconds")

@@ -40,6 +40,7 @@ from euhydra.web.routes import (
     push,
     safe,
     stations,
+    tokens,
     weather,
 )
 from euhydra.web.shelf import Shelf
@@ -66,8 +67,8 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.state.patience = Patience(time.monotonic)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
-    for room in (home, door, safe, first_pour, weather, live, plan, push, devices, build, keep,
-                 outdoors, paper, files, stations):
+    for room in (home, door, tokens, safe, first_pour, weather, live, plan, push, devices, build,
+                 keep, outdoors, paper, files, stations):
         app.include_router(room.router)
     app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)

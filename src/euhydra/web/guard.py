@@ -118,6 +118,8 @@ def origin_refused(method: str, headers: Headers, at: str = "", scheme: str = ""
     """An answer when a write does not come from a page of this app."""
     if method in ("GET", "HEAD"):
         return None
+    if headers.get("origin") is None and headers.get("authorization", "")[:7].lower() == "bearer ":
+        return None  # a device by its token; no browser sends one of itself
     origin, host = headers.get("origin"), headers.get("host", "")
     if origin is not None and origin in (f"{scheme or 'http'}://{host}", at):
         return None

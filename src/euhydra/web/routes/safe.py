@@ -15,6 +15,7 @@ from euhydra.store import backup, going, trouble
 from euhydra.store.access import Access, Session
 from euhydra.store.database import Database
 from euhydra.store.gardens import Listed
+from euhydra.store.tokens import Tokens
 from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages
 from euhydra.web.shelf import Shelf
@@ -65,6 +66,7 @@ def safe(request: Request, done: str = "") -> HTMLResponse:
         "trouble": found, "path": database.path, "folder": database.backups,
         "size": _megabytes(database.path) if database.path.is_file() else "",
         "copies": [_shown(path) for path in backup.there(database)], "rule": backup.RULE,
+        "tokens": [] if found else Tokens(database).all(),
         "devices": _devices(request), "at": request.app.state.at,
         "authority": request.app.state.authority,
         "gardens": gardens, "gone": [(one, _until(one)) for one in gone], "done": done[:60],
