@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import random
+
 from euhydra.core.first_pour import Answers, BedAnswer, pour
 from euhydra.core.garden import edits
 from euhydra.core.garden.model import Climate, Garden
@@ -21,3 +23,20 @@ def poured(library: Library, **changes: object) -> Garden:
         "beds": (BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),
                  BedAnswer(length_m=2.4, width_m=1.2, group="leafy")), "pots": 4}
     return pour(Answers.model_validate(answers | changes), library, "test")
+
+
+def any_garden(library: Library, seed: int) -> Garden:
+    """A garden of any sort: beds, pots, a trickle or a flood of rain, with this and that added."""
+    dice = random.Random(seed)
+    garden = poured(
+        library, units=dice.choice(["metric", "us"]), pots=dice.choice([0, 1, 12]),
+        climate=climate_of(library, dice.choice(sorted(library.climates))),
+        latitude_deg=dice.choice([-34.0, 0.0, 41.3, 66.0]), barrels=dice.choice([1, 3]),
+        stand_m=dice.choice([0.0, 0.6]), fall_m=dice.choice([-1.0, 0.0, 2.0]),
+        method=dice.choice(["soaker", "dripline", "drippers"]), tap=dice.random() < 0.5)
+    for what in dice.sample(sorted(edits.MAKERS), 5):
+        try:
+            garden = edits.Add(what).apply(garden, library)
+        except edits.EditRefused:
+            continue
+    return garden

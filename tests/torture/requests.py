@@ -18,6 +18,7 @@ from euhydra.core.assess import STATIONS
 from euhydra.core.garden.file import from_json, to_json
 from euhydra.data import garden_text
 from euhydra.web.pictures import BadPicture, photo_of
+from gardens import any_garden
 from torture.ground import DEMO, LIBRARY, client_on, demo
 from walk import ODD, Walk
 
@@ -28,7 +29,8 @@ def walk(share: float, folder: Path, faults: list[str]) -> str:
     while done < wanted:
         seed += 1
         gardens = demo(folder, f"walk-{seed}.sqlite3")
-        steps = Walk(client_on(gardens), gardens, DEMO[seed % 3], seed)
+        there = [*DEMO, gardens.add(any_garden(LIBRARY, seed), "Any garden").id]
+        steps = Walk(client_on(gardens), gardens, there[seed % 4], seed)
         try:
             for _ in range(50):
                 steps.step()

@@ -4,6 +4,7 @@ import pytest
 
 from euhydra.core.garden.file import from_json
 from euhydra.store.states import packed
+from gardens import any_garden
 from walk import Walk
 
 
@@ -14,6 +15,15 @@ def test_a_walk_of_random_edits_leaves_a_garden_that_opens(client, gardens, gard
         walk.step()
     walk.undoes()
     walk.opens(every=True)
+
+
+@pytest.mark.parametrize("seed", [11, 12])
+def test_a_walk_over_any_garden_leaves_one_that_opens(client, gardens, library, seed):
+    made = gardens.add(any_garden(library, seed), "Any garden")
+    walk = Walk(client, gardens, made.id, seed)
+    for _ in range(10):
+        walk.step()
+    walk.undoes()
 
 
 def test_two_spot_heights_that_throw_the_slope_off_are_refused_and_nothing_is_kept(client, gardens):

@@ -132,7 +132,7 @@ class Access:
 
 
 def hashed(held: str) -> str:
-    """What is kept of a secret that a device holds: its SHA-256. It is random, so that is enough."""
+    """What is kept of a secret that a device holds: its SHA-256, enough for a random one."""
     return hashlib.sha256(held.encode("utf-8", "surrogatepass")).hexdigest()
 
 
