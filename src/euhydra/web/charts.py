@@ -17,6 +17,8 @@ from euhydra.web.drawings.sheet import Sheet
 
 Spec = dict[str, Any]
 
+MOST_CURVES = 6  # that a chart can tell apart
+
 
 def rain_and_thirst(sheet: Sheet) -> Spec:
     """Rain bars against the thirst line by month, with frost ends as fractional months."""
@@ -118,8 +120,12 @@ def two_tanks(sheet: Sheet, other: Reckoning) -> Spec:
 
 
 def pump_duty(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
-    """A pump's curve against what the lines of each zone ask, last water."""
-    zones = [z for z in after.garden.zones if z.source == store.id]
+    """A pump's curve against what the lines of each zone ask, last water; of many, the worst."""
+    every = [z for z in after.garden.zones if z.source == store.id]
+    worst = sorted(every, key=lambda z: (lambda o: o.head_m - o.least_head_m)(
+        after.flows[z.id]["low"].worst))[:MOST_CURVES]
+    zones = [z for z in every if z in worst]
+    few = "" if len(every) == len(zones) else f", the {len(zones)} zones with least to spare"
     curves = {z.id: pumping.curves(after.garden, after.library, z) for z in zones}
     lift = after.garden.lift_on(store.id)
 
@@ -129,7 +135,8 @@ def pump_duty(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
     meets = [(z, pumping.duty(after.garden, after.library, z, after.flows[z.id]["low"]))
              for z in zones]
     return {"kind": "pump", "title": f"{lift.name if lift else 'Pump'}: its curve, and what the "
-            "lines ask of it with the last water", "unit": units.unit_label("lift", sheet.system),
+            f"lines ask of it with the last water{few}",
+            "unit": units.unit_label("lift", sheet.system),
             "flow_unit": units.unit_label("flow", sheet.system),
             "pump": points(curves[zones[0].id].pump) if zones else [],
             "systems": [{"name": z.name, "points": points(curves[z.id].system)} for z in zones],

@@ -18,7 +18,7 @@ HIGHEST_STAND_M = 1.5
 LARGER = {"poly-16": "poly-20", "poly-20": "poly-25"}
 GAIN_M = 0.01  # a cure that brings less is not told
 MOST_CURES = 7
-LARGE_LINES, FEW_TRIES = 1500, 3  # each try lays a garden anew: in a large one a second
+LARGE_LINES, FEW_TRIES = 800, 3  # each try lays a garden anew: in a large one a second
 
 
 def cures(r: Reckoning, zone: Zone, short: list[Zone]) -> tuple[Remedy, ...]:
