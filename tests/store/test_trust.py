@@ -182,6 +182,17 @@ def test_a_spoilt_file_opens_read_only_with_words_and_is_not_touched(gardens, li
     assert "Traceback" not in capsys.readouterr().err
 
 
+def test_a_schema_that_is_no_text_is_told_as_damage(gardens, library):
+    """SQLite quotes what it cannot read in its error, which then is no text either."""
+    path = gardens.database.path
+    spoilt(path, "")
+    body = path.read_bytes()
+    path.write_bytes(body.replace(b"CREATE TABLE garden", b"CREATE T\xeb\x9d\xbeE garden"))
+    assert Database(path).trouble.kind == "damaged"
+    with pytest.raises(backup.BadCopy):
+        backup.checked(path, library)
+
+
 @pytest.mark.parametrize(("words", "kind"), [
     ("database or disk is full", "full"), ("attempt to write a readonly database", "read-only"),
     ("database is locked", "busy"), ("file is not a database", "not-gardens"),

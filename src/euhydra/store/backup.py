@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from euhydra.core.library import Library
-from euhydra.store.database import Database, connect, migrations, version
+from euhydra.store.database import Database, connect, migrations, spoilt_text_told, version
 from euhydra.store.trouble import NewerFile
 
 DAILY, WEEKLY = 7, 8
@@ -71,7 +71,7 @@ def checked(path: Path, library: Library | None = None) -> Copy:
     if not path.is_file():
         raise BadCopy(f"There is no file {path}.")
     try:
-        with closing(connect(path, "ro")) as db:
+        with spoilt_text_told(), closing(connect(path, "ro")) as db:
             found = db.execute("PRAGMA integrity_check(1)").fetchone()[0]
             if found != "ok":
                 raise BadCopy(f"{path} is damaged: {found}.")
@@ -163,7 +163,8 @@ def _set_aside(path: Path) -> Path | None:
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     kept = _free(folder / f"before-restore-{_stamp()}.sqlite3")
     try:
-        with closing(connect(path, "ro")) as source, closing(connect(kept)) as target:
+        with (spoilt_text_told(), closing(connect(path, "ro")) as source,
+              closing(connect(kept)) as target):
             source.backup(target)
             sound = target.execute("PRAGMA quick_check(1)").fetchone()[0] == "ok"
     except sqlite3.Error:

@@ -52,7 +52,7 @@ class Database:
     def _prepare(self) -> None:
         from euhydra.store import backup  # it opens databases itself
 
-        with closing(self._connect()) as db:
+        with spoilt_text_told(), closing(self._connect()) as db:
             found = db.execute("PRAGMA quick_check(1)").fetchone()[0]
             if found != "ok":
                 raise sqlite3.DatabaseError(f"malformed: {found}")
@@ -76,7 +76,7 @@ class Database:
         if there is not None:
             yield there
             return
-        with closing(self._connect()) as db:
+        with spoilt_text_told(), closing(self._connect()) as db:
             db.execute("BEGIN IMMEDIATE")
             self._open.db = db
             try:
@@ -96,7 +96,7 @@ class Database:
         if there is not None:
             yield there
             return
-        with closing(self._connect()) as db:
+        with spoilt_text_told(), closing(self._connect()) as db:
             db.execute("BEGIN")
             yield db
             db.execute("ROLLBACK")
@@ -109,6 +109,15 @@ class Database:
         if self.trouble is None:
             return connect(self.path)
         return connect(self.path, "ro")
+
+
+@contextmanager
+def spoilt_text_told() -> Iterator[None]:
+    """Tell of text in a file that is none, or of an error that quotes it, as of other damage."""
+    try:
+        yield
+    except UnicodeDecodeError as error:
+        raise sqlite3.DatabaseError(f"malformed: text that is none ({error.reason})") from None
 
 
 def connect(path: Path, mode: str = "rwc") -> sqlite3.Connection:
