@@ -27,7 +27,7 @@ def test_a_garden_is_copied_deleted_and_put_back(site, watched):
     page.get_by_text("Make a token").click()
     watched.axe()
     page.get_by_text(f"Forget or delete {name}").click()
-    expect(page.locator("details[open]")).to_contain_text("You can put it back for 30 days")
+    expect(page.locator("details.asked[open]")).to_contain_text("You can put it back for 30 days")
     page.get_by_role("button", name=f"Delete {name}").click()
     expect(page.locator("#gone")).to_be_visible()
     watched.axe()
