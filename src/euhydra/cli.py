@@ -138,7 +138,7 @@ def _serve(args: argparse.Namespace) -> int:
         _say_unreadable(backup.checked(gardens.database.path, gardens.library))
     if gardens.database.trouble:
         print(f"euhydra: open read-only. {gardens.database.trouble}", file=sys.stderr, flush=True)
-    stands_open = args.host not in ("127.0.0.1", "localhost", "::1")
+    stands_open = reached_by_others(args.host, args.at)
     if stands_open and not _passphrase_chosen(Access(gardens.database)):
         return 2
     with socket.socket() as sock:
@@ -165,6 +165,12 @@ def _serve(args: argparse.Namespace) -> int:
         uvicorn.run(app, host=args.host, port=args.port, log_level="warning", server_header=False,
                     ssl_certfile=tls.cert if tls else None, ssl_keyfile=tls.key if tls else None)
     return 0
+
+
+def reached_by_others(host: str, at: str | None) -> bool:
+    """Whether the app is meant for more than this machine: by its network, or past a proxy."""
+    here = ("127.0.0.1", "localhost", "::1")
+    return host not in here or (at is not None and urlsplit(at).hostname not in here)
 
 
 def _tls(args: argparse.Namespace, path: Path, at: str) -> Certificate | None:

@@ -201,3 +201,11 @@ def test_without_a_passphrase_nobody_else_is_let_in(gardens, monkeypatch, capsys
     assert here(shut).get("/sign-in").status_code == 404
     assert here(shut).post("/safe/pair", data={"role": "owner"}).status_code == 404
     assert "Phones and guests" not in here(shut).get("/safe").text
+
+
+@pytest.mark.parametrize(("host", "at", "open_"), [
+    ("127.0.0.1", None, False), ("127.0.0.1", "http://localhost:9", False), ("::1", None, False),
+    ("0.0.0.0", None, True), ("192.168.1.2", None, True),
+    ("127.0.0.1", "https://garden.example", True)])
+def test_the_door_is_there_wherever_others_may_come_by_a_proxy_too(host, at, open_):
+    assert cli.reached_by_others(host, at) is open_

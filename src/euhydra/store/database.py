@@ -134,8 +134,10 @@ def connect(path: Path, mode: str = "rwc") -> sqlite3.Connection:
     if mode == "ro":
         try:
             db.execute("SELECT 1 FROM sqlite_master").fetchone()
-        except sqlite3.OperationalError:
+        except sqlite3.OperationalError as error:
             db.close()
+            if trouble.of(error).kind != "read-only":
+                raise
             db = sqlite3.connect(f"{way}?immutable=1", uri=True, isolation_level=None)
             db.row_factory = sqlite3.Row
         return db
