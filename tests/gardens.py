@@ -8,6 +8,7 @@ from euhydra.core.first_pour import Answers, BedAnswer, pour
 from euhydra.core.garden import edits
 from euhydra.core.garden.model import Climate, Garden
 from euhydra.core.library import Library
+from euhydra.store.gardens import Gardens
 
 
 def climate_of(library: Library, key: str) -> Climate:
@@ -40,3 +41,10 @@ def any_garden(library: Library, seed: int) -> Garden:
         except edits.EditRefused:
             continue
     return garden
+
+
+def typed(gardens: Gardens, path: str, value: object, garden_id: str = "test") -> None:
+    """Keep one value set in a garden, as its own change."""
+    kept = gardens.load(garden_id)
+    gardens.edit(edits.SetValue(path, value).apply(kept.garden, kept.library), f"{path} {value}",
+                 kept)

@@ -8,7 +8,6 @@ import zipfile
 import pytest
 from PIL import Image
 
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.file import BadFile
 from euhydra.core.log.entries import Entry
 from euhydra.store import going, states
@@ -17,21 +16,9 @@ from euhydra.store.gardens import Gardens, NoSuchGarden
 from euhydra.store.photos import Photo
 from euhydra.store.ticks import Tick
 from euhydra.web import bundle
-from gardens import poured
+from gardens import poured, typed
 
 NOW = dt.datetime(2026, 7, 31, 12, tzinfo=dt.UTC)
-
-
-@pytest.fixture
-def gardens(tmp_path, library):
-    made = Gardens(Database(tmp_path / "in" / "g.sqlite3"), library)
-    made.add(poured(library), "First pour")
-    return made
-
-
-def typed(gardens, path, value, garden_id="test"):
-    kept = gardens.load(garden_id)
-    gardens.edit(SetValue(path, value).apply(kept.garden, kept.library), f"{path} {value}", kept)
 
 
 def picture(colour="red"):

@@ -10,27 +10,14 @@ from dataclasses import replace
 import pytest
 
 from euhydra import cli
-from euhydra.core.garden.edits import SetValue
 from euhydra.store import backup, going, trouble
 from euhydra.store.database import Database, connect, migrations, version
 from euhydra.store.gardens import Gardens
 from euhydra.store.in_use import AlreadyInUse, alone, shared
 from euhydra.store.minder import mind
-from gardens import poured
+from gardens import poured, typed
 
 NOW = dt.datetime(2026, 7, 31, 12, tzinfo=dt.UTC)
-
-
-@pytest.fixture
-def gardens(tmp_path, library):
-    made = Gardens(Database(tmp_path / "in" / "g.sqlite3"), library)
-    made.add(poured(library), "First pour")
-    return made
-
-
-def typed(gardens, path, value, garden_id="test"):
-    kept = gardens.load(garden_id)
-    gardens.edit(SetValue(path, value).apply(kept.garden, kept.library), f"{path} {value}", kept)
 
 
 def test_the_file_and_its_folder_are_for_their_owner_alone(gardens):
