@@ -4,6 +4,7 @@ import datetime as dt
 import os
 import sqlite3
 import stat
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from dataclasses import replace
 
@@ -212,3 +213,14 @@ def test_a_copy_is_made_before_an_upgrade_and_old_files_come_up_whole(tmp_path, 
         assert version(db) == 6
         assert db.execute("SELECT count(*) FROM change").fetchone()[0] == 2
     assert backup.checked(copy, library).gardens == 1
+
+
+def test_what_is_read_together_is_one_view_of_the_file(gardens):
+    """As everything of a garden is, while another thread changes it."""
+    with gardens.database.read():
+        before = gardens.load("test")
+        with ThreadPoolExecutor(1) as other:
+            other.submit(typed, gardens, "name", "Meanwhile").result()
+        assert gardens.load("test") == before
+        assert len(gardens.history("test")) == 1
+    assert gardens.load("test").garden.name == "Meanwhile"

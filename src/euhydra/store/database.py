@@ -91,14 +91,18 @@ class Database:
 
     @contextmanager
     def read(self) -> Iterator[sqlite3.Connection]:
-        """One transaction that only reads: a single view of the file."""
-        there = self._running()
+        """One transaction that only reads: a single view of the file, for what it calls too."""
+        there = self._running() or getattr(self._open, "seen", None)
         if there is not None:
             yield there
             return
         with spoilt_text_told(), closing(self._connect()) as db:
             db.execute("BEGIN")
-            yield db
+            self._open.seen = db
+            try:
+                yield db
+            finally:
+                self._open.seen = None
             db.execute("ROLLBACK")
 
     def _running(self) -> sqlite3.Connection | None:
