@@ -26,7 +26,7 @@ from euhydra.store.certificate import Certificate, certificate
 from euhydra.store.database import Database, default_path
 from euhydra.store.gardens import Gardens, NoSuchGarden, Unreadable
 from euhydra.store.in_use import AlreadyInUse, alone, shared
-from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
+from euhydra.store.weather import WeatherRecords, keep
 
 DEMO_GARDENS = ("balcony", "plot-27", "kiln-yard")
 
@@ -36,7 +36,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     args = _parser().parse_args(argv)
     try:
         return int(args.run(args))
-    except (BadFile, backup.BadCopy, trouble.CannotWrite, AlreadyInUse, NoSuchGarden, Unreadable,
+    except (BadFile, trouble.BadCopy, trouble.CannotWrite, AlreadyInUse, NoSuchGarden, Unreadable,
             OSError, UnicodeDecodeError, sqlite3.Error) as error:
         print(f"euhydra: {_words(error)}", file=sys.stderr)
         return 2
@@ -268,12 +268,7 @@ def _text_of(gardens: Gardens, garden_id: str) -> str:
         print(f"euhydra: {kept.held_back.why} This is the stored text of its last change.",
               file=sys.stderr)
         return gardens.text(garden_id)
-    try:
-        wanted = kept.garden.site.record
-        record = WeatherRecords(gardens.database).load(wanted).record if wanted else None
-    except NoSuchRecord:
-        record = None
-    return to_json(kept.garden, record)
+    return to_json(kept.garden, WeatherRecords(gardens.database).of(kept.garden))
 
 
 def _import(args: argparse.Namespace) -> int:

@@ -177,7 +177,7 @@ def test_a_schema_that_is_no_text_is_told_as_damage(gardens, library):
     body = path.read_bytes()
     path.write_bytes(body.replace(b"CREATE TABLE garden", b"CREATE T\xeb\x9d\xbeE garden"))
     assert Database(path).trouble.kind == "damaged"
-    with pytest.raises(backup.BadCopy):
+    with pytest.raises(trouble.BadCopy):
         backup.checked(path, library)
 
 
@@ -224,3 +224,17 @@ def test_what_is_read_together_is_one_view_of_the_file(gardens):
         assert gardens.load("test") == before
         assert len(gardens.history("test")) == 1
     assert gardens.load("test").garden.name == "Meanwhile"
+
+
+def test_an_upgrade_without_a_sound_copy_is_not_begun(gardens, monkeypatch):
+    def fails(*_):
+        raise trouble.BadCopy("It is damaged.")
+
+    monkeypatch.setattr("euhydra.store.backup.checked", fails)
+    with closing(connect(gardens.database.path)) as db:
+        db.execute("PRAGMA user_version = 6")
+    database = Database(gardens.database.path)
+    assert database.trouble.kind == "damaged"
+    assert "before the upgrade" in str(database.trouble)
+    with closing(connect(gardens.database.path, "ro")) as db:
+        assert version(db) == 6

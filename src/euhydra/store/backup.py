@@ -16,15 +16,11 @@ from pathlib import Path
 
 from euhydra.core.library import Library
 from euhydra.store.database import Database, connect, migrations, spoilt_text_told, version
-from euhydra.store.trouble import NewerFile
+from euhydra.store.trouble import BadCopy, NewerFile
 
 DAILY, WEEKLY = 7, 8
 RULE = (f"{DAILY} daily copies, one a week for {WEEKLY} weeks, and all that were made before an "
         "upgrade, before another was brought back, or by hand")
-
-
-class BadCopy(ValueError):
-    """The file is no copy that can be brought back; the message says why."""
 
 
 @dataclass(frozen=True)

@@ -41,7 +41,7 @@ class Database:
         try:
             _for_owner_alone(path)
             self._prepare()
-        except (sqlite3.Error, OSError, trouble.NewerFile) as error:
+        except (sqlite3.Error, OSError, trouble.NewerFile, trouble.BadCopy) as error:
             self.trouble = trouble.of(error, path)
 
     @property

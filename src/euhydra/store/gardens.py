@@ -120,21 +120,6 @@ class Gardens:
                 raise Unreadable(garden_id, f"Of its last change not even the text is left: "
                                             f"{error}.") from None
 
-    def since(self, garden_id: str, change: int) -> list[str]:
-        """Titles of the changes made after one that led to how the garden stands, the last first.
-
-        Empty where none was, or where that change is not behind how it stands.
-        """
-        with self.database.read() as db:
-            found = db.execute(
-                "WITH RECURSIVE way (id, before_id, title) AS ("
-                " SELECT change.id, before_id, title FROM change JOIN garden"
-                " ON garden.head = change.id WHERE garden.id = ?1 AND head > ?2"
-                " UNION ALL SELECT change.id, change.before_id, change.title FROM change JOIN way"
-                " ON change.id = way.before_id WHERE change.id > ?2)"
-                " SELECT title FROM way ORDER BY id DESC", (garden_id, change)).fetchall()
-        return [row["title"] for row in found]
-
     def tables_of(self, garden_id: str) -> Library:
         """The tables, with a garden's own copies of rows that they have no more."""
         with self.database.read() as db:

@@ -8,7 +8,7 @@ import sqlite3
 import threading
 from types import TracebackType
 
-from euhydra.store import backup, going
+from euhydra.store import backup, going, trouble
 from euhydra.store.gardens import Gardens
 
 EVERY_S = 3600.0
@@ -44,5 +44,5 @@ def mind(gardens: Gardens, now: dt.datetime) -> None:
     try:
         backup.daily(gardens.database, gardens.library, now.date())
         going.purge(gardens.database, now)
-    except (sqlite3.Error, OSError, backup.BadCopy) as error:
+    except (sqlite3.Error, OSError, trouble.BadCopy) as error:
         logging.getLogger("euhydra").warning("No copy was made today: %s", error)

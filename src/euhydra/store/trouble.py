@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sqlite3
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -13,6 +12,10 @@ class NewerFile(RuntimeError):
     def __init__(self, at: int, known: int) -> None:
         super().__init__(f"This file is at version {at}; this app knows versions up to {known}. "
                          "Open it with the newer app.")
+
+
+class BadCopy(ValueError):
+    """The file is no copy that can be brought back, or none that was made is sound; in words."""
 
 
 @dataclass(frozen=True)
@@ -56,12 +59,9 @@ def of(error: Exception, path: Path | None = None) -> Trouble:
     """An error of SQLite or of the disk in words."""
     if isinstance(error, NewerFile):
         return Trouble("newer", str(error), "Nothing in it was touched.")
+    if isinstance(error, BadCopy):
+        return Trouble("damaged", f"No sound copy can be made before the upgrade. {error}", RESTORE)
     said = str(error).lower()
     kind, _, what, do = next((k for k in KINDS if any(sign in said for sign in k[1])), KINDS[-1])
     where = f" It is {path}." if path else ""
     return Trouble(kind, what + where, do)
-
-
-def is_passing(error: sqlite3.Error) -> bool:
-    """Whether it may be gone when tried again: a lock, or a full disk."""
-    return of(error).kind in ("busy", "full")

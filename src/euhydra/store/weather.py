@@ -72,6 +72,13 @@ class WeatherRecords:
                                     for c in flat))
                  for day in range(record.years * 365)))
 
+    def of(self, garden: Garden) -> Record | None:
+        """The daily record that a garden's site names; None when none is, or it is gone."""
+        try:
+            return self.load(garden.site.record).record if garden.site.record else None
+        except NoSuchRecord:
+            return None
+
     def load(self, record_id: str) -> KeptRecord:
         """The record of that id. Raises :class:`NoSuchRecord`."""
         with self.database.read() as db:

@@ -20,7 +20,7 @@ from euhydra.store.history import Past
 from euhydra.store.log import Log, fresh_id
 from euhydra.store.photos import Photo, Photos
 from euhydra.store.ticks import Tick, Ticks
-from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
+from euhydra.store.weather import WeatherRecords, keep
 
 MOST_UNPACKED = 256 * 2**20
 MOST_FILES = 5000
@@ -60,11 +60,7 @@ def packed(rooms: Rooms, garden_id: str) -> bytes:
     with rooms.database.read():
         kept = rooms.gardens.load(garden_id)
         garden = kept.garden
-        try:
-            wanted = garden.site.record
-            record = rooms.weather.load(wanted).record if wanted else None
-        except NoSuchRecord:
-            record = None
+        record = rooms.weather.of(garden)
         found = (rooms.photos.load(garden_id, e) for e in sorted(rooms.photos.of(garden_id)))
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:

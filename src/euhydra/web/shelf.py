@@ -15,7 +15,7 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens, Kept, Overtaken, slug
-from euhydra.store.weather import NoSuchRecord, keep
+from euhydra.store.weather import keep
 from euhydra.web.bundle import Rooms
 
 KEPT_AT_HAND, KEPT_WHOLE = 24, 4
@@ -108,13 +108,9 @@ class Shelf:
 
     def _record(self, garden: Garden, like: Assessment | None) -> Record | None:
         """The daily record that the garden's site names; None when none is, or it is gone."""
-        wanted = garden.site.record
-        if like and like.record and like.record.id == wanted:
+        if like and like.record and like.record.id == garden.site.record:
             return like.record
-        try:
-            return self.records.load(wanted).record if wanted else None
-        except NoSuchRecord:
-            return None
+        return self.records.of(garden)
 
     def _assessed(self, garden_id: str, change: int, garden: Garden,
                   library: Library) -> Assessment:

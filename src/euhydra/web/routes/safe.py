@@ -21,7 +21,6 @@ from euhydra.web import pages
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
-MONTHS = "January February March April May June July August September October November December"
 
 
 @dataclass(frozen=True)
@@ -34,7 +33,7 @@ class CopyShown:
 
 
 def _day(when: dt.date) -> str:
-    return f"{when.day} {MONTHS.split()[when.month - 1]} {when.year}"
+    return f"{when.day} {when:%B %Y}"
 
 
 def _megabytes(path: Path) -> str:
@@ -90,7 +89,7 @@ def copy(request: Request) -> RedirectResponse:
         raise CannotWrite(shelf.gardens.database.trouble)
     try:
         made = backup.by_hand(shelf.gardens.database, shelf.library)
-    except (OSError, backup.BadCopy) as error:
+    except (OSError, trouble.BadCopy) as error:
         raise sqlite3.OperationalError(str(error)) from None
     return RedirectResponse(f"/safe?done=copied:{made.gardens}", status_code=303)
 

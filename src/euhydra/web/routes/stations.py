@@ -161,10 +161,9 @@ def _require_fresh(shelf: Shelf, standing: Standing, path: str, on: str) -> None
     now = measure_at(standing.garden, path)
     if was.value != now.value:
         units = standing.garden.units
-        titles = shelf.gardens.since(standing.garden.id, int(on)) or ["undone"]
         raise EditRefused(f"{now.label.capitalize()} was changed elsewhere meanwhile, from "
-                          f"{shown(was, units)} to {shown(now, units)} (“{titles[0]}”). Keep that, "
-                          "or type yours once more.")
+                          f"{shown(was, units)} to {shown(now, units)}. Keep that, or type yours "
+                          "once more.")
 
 
 @router.post("/remedy")
