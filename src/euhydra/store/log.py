@@ -45,7 +45,8 @@ class Log:
                 "INSERT INTO log_was SELECT garden_id, id, (SELECT coalesce(max(number), 0) + 1"
                 " FROM log_was AS w WHERE w.garden_id = log.garden_id AND w.id = log.id),"
                 " day, kind, about, value, word, note FROM log WHERE garden_id = ? AND id = ?"
-                " AND (gone = 0 OR ?) AND (day, kind, about, value, word, note) IS NOT (?, ?, ?, ?, ?, ?)",
+                " AND (gone = 0 OR ?)"
+                " AND (day, kind, about, value, word, note) IS NOT (?, ?, ?, ?, ?, ?)",
                 [(garden_id, e.id, back, e.day.isoformat(), e.kind, e.about, e.value, e.word,
                   e.note) for e in entries])
             db.executemany(
