@@ -59,6 +59,38 @@ def test_first_pour_as_a_new_user(site, watched, system, typed, unit):
     expect(page.get_by_role("heading", name=f"My {system} garden")).to_be_visible()
 
 
+def test_first_pour_answers_what_was_typed_before_its_script_came(site, watched):
+    page = watched.page
+    held = []
+    page.route("**/js/pour.js*", lambda route: held.append(route))
+    page.goto(f"{site}/first-pour", wait_until="commit")
+    page.locator("#stand_m").fill("10 cm")
+    page.locator("#fall_m").fill("0")
+    page.locator("#pots").fill("6")
+    assert "falls short" not in page.locator("[data-say=levels]").inner_text()
+    while not held:
+        page.wait_for_timeout(20)
+    held[0].continue_()
+    expect(page.locator("[data-say=levels]")).to_contain_text("falls short")
+
+
+def test_first_pour_asks_again_when_an_answer_is_lost(site, watched):
+    page = watched.page
+    page.goto(f"{site}/first-pour")
+    lost = []
+
+    def lose(route):
+        lost.append(route.request)
+        route.fulfill(status=200, body="half an ans") if len(lost) == 1 else route.continue_()
+
+    page.route("**/first-pour/preview", lose)
+    page.locator("#stand_m").fill("10 cm")
+    page.locator("#fall_m").fill("0")
+    page.locator("#pots").fill("6")
+    expect(page.locator("[data-say=levels]")).to_contain_text("falls short")
+    assert lost
+
+
 def test_typing_on_the_drawing_keeps_and_answers(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/push?zone=zone-bed-1")

@@ -1,5 +1,6 @@
 // First pour: the drawings answer while one types; the server has every figure.
 const WAIT_MS = 220;
+const AGAIN_MS = 2000;
 
 export function startPour() {
   const form = document.querySelector("[data-pour]");
@@ -10,13 +11,19 @@ export function startPour() {
 
   const ask = async () => {
     const mine = ++asked;
-    let answer;
+    let said;
     try {
-      answer = await fetch("/first-pour/preview", {
+      const answer = await fetch("/first-pour/preview", {
         method: "POST", body: new URLSearchParams(new FormData(form)), credentials: "same-origin" });
-    } catch { return; }
-    if (!answer.ok || mine !== asked) return;
-    show(form, await answer.json());
+      said = answer.ok ? await answer.json() : null;
+    } catch { said = null; }
+    if (mine !== asked) return;
+    if (said) show(form, said);
+    else wait(AGAIN_MS);
+  };
+  const wait = (ms) => {
+    clearTimeout(timer);
+    timer = setTimeout(ask, ms);
   };
   form.addEventListener("input", (event) => {
     if (/^(rain_mm|wet_days|tmin_c|tmax_c)_/.test(event.target.name)) form.archetype.value = "own";
@@ -24,9 +31,16 @@ export function startPour() {
       form.querySelector("[data-months]").open = true;
     }
     if (event.target.name === "archetype" && event.target.value !== "own") form.latitude_deg.value = "";
-    clearTimeout(timer);
-    timer = setTimeout(ask, WAIT_MS);
+    wait(WAIT_MS);
   });
+  // What was typed before this script came, or was put back by the browser, is answered too.
+  if ([...form.elements].some(changed)) wait(0);
+}
+
+function changed(field) {
+  if (field.type === "checkbox" || field.type === "radio") return field.checked !== field.defaultChecked;
+  if (field.options) return [...field.options].some((one) => one.selected !== one.defaultSelected);
+  return "defaultValue" in field && field.value !== field.defaultValue;
 }
 
 function show(form, said) {
