@@ -33,7 +33,7 @@ export function startFields() {
 }
 
 // What was set while the scripts were still on their way.
-function changedBefore(input) {
+export function changedBefore(input) {
   if (input.options) {
     return input.selectedIndex !== Math.max(0, [...input.options].findIndex((o) => o.defaultSelected));
   }

@@ -1,4 +1,6 @@
 // First pour: the drawings answer while one types; the server has every figure.
+import { changedBefore } from "./fields.js";
+
 const WAIT_MS = 220;
 const AGAIN_MS = 2000;
 
@@ -34,13 +36,7 @@ export function startPour() {
     wait(WAIT_MS);
   });
   // What was typed before this script came, or was put back by the browser, is answered too.
-  if ([...form.elements].some(changed)) wait(0);
-}
-
-function changed(field) {
-  if (field.type === "checkbox" || field.type === "radio") return field.checked !== field.defaultChecked;
-  if (field.options) return [...field.options].some((one) => one.selected !== one.defaultSelected);
-  return "defaultValue" in field && field.value !== field.defaultValue;
+  if ([...form.querySelectorAll("input, select")].some(changedBefore)) wait(0);
 }
 
 function show(form, said) {
