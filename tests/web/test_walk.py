@@ -54,7 +54,7 @@ def test_lawns_past_what_can_be_reckoned_are_refused(client, gardens):
         if said.status_code == 303:
             said = does("plan", do="copy", of=f"plots/{lawn}")
     words = said.text
-    assert "20,000 are the most that can be reckoned" in words
+    assert "8,000 are the most that can be reckoned" in words
     assert from_json(client.get("/g/plot-27/export/garden.json").text, gardens.library)
 
 

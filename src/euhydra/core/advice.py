@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, overload
 
 from euhydra.core.figures import Figure, Phrase
 from euhydra.core.garden.edits import Edit
@@ -23,6 +23,36 @@ class Remedy:
     edit: Edit
 
 
+class Later(Sequence[Remedy]):
+    """Remedies worked out when first looked at: to say what one does is to lay a garden anew."""
+
+    def __init__(self, make: Callable[[], Iterable[Remedy]]) -> None:
+        self._make = make
+        self._made: tuple[Remedy, ...] | None = None
+
+    @property
+    def pending(self) -> bool:
+        """Whether they are still to be worked out."""
+        return self._made is None
+
+    def all(self) -> tuple[Remedy, ...]:
+        """The remedies."""
+        if self._made is None:
+            self._made = tuple(self._make())
+        return self._made
+
+    @overload
+    def __getitem__(self, index: int) -> Remedy: ...
+    @overload
+    def __getitem__(self, index: slice) -> Sequence[Remedy]: ...
+
+    def __getitem__(self, index: int | slice) -> Remedy | Sequence[Remedy]:
+        return self.all()[index]
+
+    def __len__(self) -> int:
+        return len(self.all())
+
+
 @dataclass(frozen=True)
 class Finding:
     """One judgement by one named rule. A caution is shown whether or not anything is wrong."""
@@ -31,8 +61,13 @@ class Finding:
     level: Level
     title: Phrase
     why: Phrase
-    remedies: tuple[Remedy, ...] = ()
+    remedies: Sequence[Remedy] = ()
     caution: bool = False
+
+    @property
+    def pending(self) -> bool:
+        """Whether its remedies are still to be worked out."""
+        return isinstance(self.remedies, Later) and self.remedies.pending
 
 
 @dataclass(frozen=True)

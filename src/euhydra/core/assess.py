@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Iterator
 
-from euhydra.core.advice import StationReport
+from euhydra.core.advice import Later, StationReport
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
@@ -34,9 +34,11 @@ class Assessment(Reckoning):
 
     def in_full(self, key: str) -> StationReport:
         """The same with what takes longer to work out, for whoever looks at the station itself."""
+        if key not in IN_FULL:
+            return self.station(key)
         full = f"{key} in full"
         if full not in self._reports:
-            self._reports[full] = IN_FULL.get(key, REPORTS[key])(self)
+            self._reports[full] = IN_FULL[key](self)
         return self._reports[full]
 
     def read_log(self, entries: tuple[Entry, ...], today: dt.date) -> None:
@@ -44,12 +46,16 @@ class Assessment(Reckoning):
         if (entries, today) == (self.log, self.today):
             return
         self.log, self.today = entries, today
-        for key in ("keep", "keep in full"):
-            self._reports.pop(key, None)
+        self._reports.pop("keep", None)
 
     def work(self, key: str) -> Iterator[float]:
         """Do the long work of a station, telling what share of it is done."""
-        yield from WORK[key](self) if key in WORK else ()
+        if key in WORK:
+            yield from WORK[key](self)
+        pending = self._pending(key)
+        for i, remedies in enumerate(pending):
+            yield i / len(pending)
+            remedies.all()
 
     def so_far(self, key: str) -> StationReport:
         """In full, unless that would keep a person waiting: then what can be said at once."""
@@ -57,7 +63,16 @@ class Assessment(Reckoning):
 
     def waits(self, key: str) -> bool:
         """Whether a station has long work before it."""
+        return self.runs_long(key) or (self.large and bool(self._pending(key)))
+
+    def runs_long(self, key: str) -> bool:
+        """Whether it is a season still to be run that a station waits for."""
         return key in WORK and self.takes_long
+
+    def _pending(self, key: str) -> list[Later]:
+        """The remedies of a station that are still to be worked out."""
+        return [f.remedies for f in self.station(key).findings
+                if isinstance(f.remedies, Later) and f.remedies.pending]
 
 
 def assess(garden: Garden, library: Library, record: Record | None = None) -> Assessment:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -48,7 +49,7 @@ class ZoneFlow:
     solution: Solution
     outlets: tuple[OutletFlow, ...]
 
-    @property
+    @cached_property
     def flow_l_h(self) -> float:
         """All that leaves the zone."""
         return sum(o.flow_l_h for o in self.outlets)
@@ -57,33 +58,33 @@ class ZoneFlow:
         """What one plot gets."""
         return sum(o.flow_l_h for o in self.outlets if o.plot == plot_id)
 
-    @property
+    @cached_property
     def worst(self) -> OutletFlow:
         """The outlet with the least head to spare."""
         return min(self.outlets, key=lambda o: o.head_m - o.least_head_m)
 
-    @property
+    @cached_property
     def short_m(self) -> float:
         """Head that the worst outlet lacks; 0 when every outlet meters its water."""
         return max(0.0, self.worst.least_head_m - self.worst.head_m)
 
-    @property
+    @cached_property
     def evenness(self) -> float:
         """Emission uniformity as a share (Keller & Karmeli 1974)."""
         each = [o.flow_l_h / o.each for o in self.outlets]
         return emission_uniformity(each, self.worst.cv)
 
-    @property
+    @cached_property
     def low_quarter(self) -> float:
         """Low-quarter distribution uniformity."""
         return distribution_uniformity([o.flow_l_h / o.each for o in self.outlets])
 
-    @property
+    @cached_property
     def standing_m(self) -> float:
         """Height of the water over the worst outlet, nothing flowing."""
         return self.water_z_m - self.worst.z_m
 
-    @property
+    @cached_property
     def lost_m(self) -> float:
         """Head lost on the way to the worst outlet."""
         return self.standing_m - self.worst.head_m

@@ -13,6 +13,7 @@ from euhydra.core.season.build import world_of
 from euhydra.core.water_years import WaterYears
 
 LONG_PLOT_YEARS = 600  # plots × years: about half a second
+LARGE_LINES = 400  # laying so many anew, for one remedy, takes a quarter of a second
 
 
 class Reckoning(WaterYears):
@@ -92,9 +93,11 @@ class Reckoning(WaterYears):
 
     def settings_on(self, timer: str) -> dict[str, tuple[timing.Setting, ...]]:
         """Each zone's settings on a timer of the library."""
-        return {zone.id: timing.settings(
-            self.library.timers[timer], self.needs[zone.id], self.fill_minutes(zone),
-            self.run_flow_l_h(zone)) for zone in self.timed_zones}
+        if timer not in self._timers:
+            self._timers[timer] = {zone.id: timing.settings(
+                self.library.timers[timer], self.needs[zone.id], self.fill_minutes(zone),
+                self.run_flow_l_h(zone)) for zone in self.timed_zones}
+        return self._timers[timer]
 
     @cached_property
     def settings(self) -> dict[str, tuple[timing.Setting, ...]]:
@@ -120,6 +123,11 @@ class Reckoning(WaterYears):
         """Whether the season is not run yet and takes long enough to tell how far it is."""
         return ("season" not in self.__dict__
                 and len(self.garden.plots) * self.years > LONG_PLOT_YEARS)
+
+    @property
+    def large(self) -> bool:
+        """Whether laying the garden anew takes long enough to show it before its remedies."""
+        return len(self.garden.lines) > LARGE_LINES
 
     def let_go(self) -> None:
         """Forget what takes much room and can be reckoned again."""

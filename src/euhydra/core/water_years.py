@@ -49,6 +49,7 @@ class WaterYears:
         self._yields: dict[str, catch.RoofYield] = {}
         self._flows: dict[str, Levels] = {}
         self._shares: dict[tuple[str, float], push.ZoneFlow] = {}
+        self._timers: dict[str, dict[str, tuple[timing.Setting, ...]]] = {}
         if like is not None:
             self._take_over(like)
 

@@ -160,7 +160,7 @@ class Gardens:
         with self.database.write() as db:
             if self._head(db, garden.id) != since.head:
                 raise Overtaken(garden.id)
-            change = self._change(db, garden, since.change, title, since.library, by)
+            change = self._change(db, garden, since, title, since.library, by)
             db.execute("UPDATE garden SET head = ? WHERE id = ?", (change, garden.id))
 
     def head(self, garden_id: str) -> int:
@@ -241,9 +241,10 @@ class Gardens:
             (change,)).fetchone()
         return row
 
-    def _change(self, db: sqlite3.Connection, garden: Garden, before: int | None,
+    def _change(self, db: sqlite3.Connection, garden: Garden, since: Kept | None,
                 title: str, library: Library, by: str = "") -> int:
-        text = kept_text(garden, library)
+        text = kept_text(garden, library, since.garden if since else None)
+        before = since.change if since else None
         cursor = db.execute(
             "INSERT INTO change (garden_id, before_id, made_at, title, name, made_by)"
             " VALUES (?, ?, ?, ?, ?, ?)", (garden.id, before, _now(), title, garden.name, by))

@@ -24,6 +24,7 @@ from euhydra.web import pages
 from euhydra.web.benches import Benches
 from euhydra.web.door import Door, Patience
 from euhydra.web.guard import Guard
+from euhydra.web.longwork import LongWork
 from euhydra.web.press import NoPrinter, Press
 from euhydra.web.routes import (
     build,
@@ -42,6 +43,7 @@ from euhydra.web.routes import (
     stations,
     tokens,
     weather,
+    work,
 )
 from euhydra.web.shelf import Shelf
 
@@ -60,6 +62,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.state.shelf = Shelf(gardens)
     app.state.benches = Benches()
     app.state.press = Press()
+    app.state.long_work = LongWork()
     app.state.at = at
     access = Access(gardens.database)
     app.state.access = access if stands_open else None
@@ -68,7 +71,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
     for room in (home, door, tokens, safe, first_pour, weather, live, plan, push, devices, build,
-                 keep, outdoors, paper, files, stations):
+                 keep, outdoors, paper, files, work, stations):
         app.include_router(room.router)
     app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)

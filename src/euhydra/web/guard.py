@@ -56,7 +56,8 @@ class Guard:
         headers = Headers(scope=scope)
         refusal = (host_refused(headers, self.at)
                    or origin_refused(scope["method"], headers, self.at, scope.get("scheme", ""))
-                   or elsewhere_refused(headers, scope["path"]))
+                   or elsewhere_refused(headers, scope["path"],
+                                        scope.get("query_string", b"").decode("latin-1")))
         if refusal:
             await refusal(scope, receive, _with_headers(send))
             return
@@ -129,13 +130,16 @@ def origin_refused(method: str, headers: Headers, at: str = "", scheme: str = ""
                       "make it again.")
 
 
-def elsewhere_refused(headers: Headers, path: str) -> PlainTextResponse | None:
-    """An answer when another site asks for more than to show a page: no picture, file or work."""
+def elsewhere_refused(headers: Headers, path: str, query: str = "") -> PlainTextResponse | None:
+    """An answer when another site asks for more than to show a page: no picture, file or work.
+
+    Nor a page with its long work done at once.
+    """
     if headers.get("sec-fetch-site") not in ("cross-site", "same-site"):
         return None
     shown = (headers.get("sec-fetch-mode"), headers.get("sec-fetch-dest")) == (
         "navigate", "document")
-    if shown and "/export/" not in path and not path.endswith("/work"):
+    if shown and "/export/" not in path and not path.endswith("/work") and "now=" not in query:
         return None
     return _said(403, "Another site asked for this. Open Euhydra itself and ask for it there.")
 

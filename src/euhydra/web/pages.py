@@ -23,8 +23,9 @@ from euhydra.store.gardens import Unreadable
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
+from euhydra.web.longwork import LongWork
 from euhydra.web.marks import marked
-from euhydra.web.panes import VIEWS, Pane, View
+from euhydra.web.panes import VIEWS, View
 from euhydra.web.readings import reading_of
 from euhydra.web.shelf import Shelf, Standing
 
@@ -111,30 +112,28 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     assessment, before, trying = tried(standing, station, look, before)
     garden = assessment.garden
     system: System = garden.units
-    reading = (reading_of(request.app.state.shelf, standing, look.read)
-               if look.view == "file" else None)
-    sheet = Sheet(assessment, Fields(garden, assessment.library, rejected, station, look.query()),
-                  before if trying else None, look.month, look.zone, look.level, reading,
-                  look.store, standing_there(garden, look.picked), frozenset(look.hidden),
-                  look.plot, look.today, look.asked_day, look.away,
-                  *beside(request.app.state.shelf, garden.id, look),
-                  request.app.state.benches.of(standing) if look.view == "watch" else None,
-                  look.rained, request.app.state.shelf.ticks.of(garden.id)
-                  if look.view == "steps" else frozenset(), look.asked,
-                  request.app.state.at,
-                  request.app.state.shelf.photos.of(garden.id)
-                  if station == "keep" else frozenset())
-    waits = not look.now and any(a.waits(station) for a in (assessment, sheet.other) if a)
+    sheet = sheet_of(request, standing, station, look, assessment,
+                     before if trying else None, rejected)
+    views, view = VIEWS[station], view_of(station, look)
+    room: LongWork = request.app.state.long_work
+    both = [a for a in (assessment, sheet.other) if a]
+    heavy = is_heavy(view, both) and not look.now and not rejected
+    drawn = room.drawn(assessment, drawn_as(station, look)) if heavy else None
+    waits = not look.now and any(a.waits(station) for a in both)
+    seasons = waits and any(a.runs_long(station) for a in both)
+    later = "drawing" if heavy and drawn is None else "seasons" if seasons else (
+        "remedies" if waits else "")
+    if drawn is None:
+        bare = later == "drawing" or (seasons and not view.at_once)
+        drawn = [] if bare else view.panes(sheet)
     report = assessment.station(station) if waits else assessment.in_full(station)
-    views = VIEWS[station]
-    view = next((v for v in views if v.key == look.view), views[0])
     was = before.so_far(station) if before else None
     listed = measures.listed(station, sheet.fields)
     context = {
         "garden": garden, "kept": standing.kept,
         "history": standing.history[:HISTORY_SHOWN], "station": station, "system": system,
         "run": run_of(assessment, system), "views": views, "view": view,
-        "panes": working(sheet, station, view, look) if waits else view.panes(sheet),
+        "panes": drawn, "working": working(sheet, station, look, later) if later else None,
         "report": report, "verdict": report.verdict.show(system),
         "stops": [f for f in report.findings if f.level != "note"],
         "notes": [f for f in report.findings if f.level == "note"],
@@ -166,15 +165,49 @@ def beside(shelf: Shelf, garden_id: str, look: Look
         return None, others
 
 
-def working(sheet: Sheet, station: str, view: View, look: Look) -> list[Pane]:
-    """What stands where long work is still to be done: how far it is, and what needs none of it."""
+def sheet_of(request: Request, standing: Standing, station: str, look: Look,
+             assessment: Assessment, before: Assessment | None = None,
+             rejected: Rejected | None = None) -> Sheet:
+    """What a station's drawings are given."""
+    state, garden = request.app.state, assessment.garden
+    reading = (reading_of(state.shelf, standing, look.read) if look.view == "file" else None)
+    return Sheet(assessment, Fields(garden, assessment.library, rejected, station, look.query()),
+                 before, look.month, look.zone, look.level, reading, look.store,
+                 standing_there(garden, look.picked), frozenset(look.hidden), look.plot,
+                 look.today, look.asked_day, look.away, *beside(state.shelf, garden.id, look),
+                 state.benches.of(standing) if look.view == "watch" else None, look.rained,
+                 state.shelf.ticks.of(garden.id) if look.view == "steps" else frozenset(),
+                 look.asked, state.at,
+                 state.shelf.photos.of(garden.id) if station == "keep" else frozenset())
+
+
+def view_of(station: str, look: Look) -> View:
+    """The way of looking asked for, else the station's first."""
+    views = VIEWS[station]
+    return next((v for v in views if v.key == look.view), views[0])
+
+
+def is_heavy(view: View, both: list[Assessment]) -> bool:
+    """Whether to draw a view of these gardens is long work."""
+    return view.heavy and any(a.large for a in both)
+
+
+def drawn_as(station: str, look: Look) -> str:
+    """What tells one drawing of a reckoning from another."""
+    return f"{station}{look.query()}{look.today}"
+
+
+def working(sheet: Sheet, station: str, look: Look, later: str) -> dict[str, Any]:
+    """What is said of long work still to be done, and where it is asked for.
+
+    ``later`` is what waits for it: the seasons, the drawing, or the remedies alone.
+    """
     query = look.query() or "?"
     try_on = f"&{urlencode({'try': look.trying})}" if look.trying else ""
     there = f"/g/{sheet.garden.id}/{station}"
-    work = Pane(form="_working.html", data={
-        "address": f"{there}/work{query}{try_on}", "now": f"{there}{query}{try_on}&now=1",
-        "years": sheet.assessment.years, "plots": len(sheet.garden.plots)})
-    return [work, *(view.panes(sheet) if view.at_once else [])]
+    return {"address": f"{there}/work{query}{try_on}", "now": f"{there}{query}{try_on}&now=1",
+            "later": later, "view": view_of(station, look).label, "years": sheet.assessment.years,
+            "plots": len(sheet.garden.plots)}
 
 
 def tried(standing: Standing, station: str, look: Look, before: Assessment | None
@@ -193,7 +226,7 @@ def tried(standing: Standing, station: str, look: Look, before: Assessment | Non
 
 def find_remedy(report: StationReport, name: str) -> tuple[Finding, Remedy] | None:
     """The remedy named ``rule:key``, as long as the finding still stands."""
-    for finding in report.findings:
+    for finding in (f for f in report.findings if name.startswith(f"{f.rule}:")):
         for remedy in finding.remedies:
             if f"{finding.rule}:{remedy.key}" == name:
                 return finding, remedy

@@ -15,7 +15,7 @@ from pydantic import ValidationError
 from euhydra.core.garden.edits import EditRefused, plain_error, relaid
 from euhydra.core.garden.model import Garden
 from euhydra.core.garden.named import named_rows
-from euhydra.core.garden.soundness import Unsound, require_sound
+from euhydra.core.garden.soundness import Unsound, require_not_grown, require_sound
 from euhydra.core.garden.upgrade import upgraded
 from euhydra.core.library import Library
 from euhydra.core.weather.reading import KEPT_AS
@@ -106,13 +106,17 @@ def from_json(text: str, library: Library) -> Garden:
     return garden
 
 
-def kept_text(garden: Garden, library: Library) -> str:
+def kept_text(garden: Garden, library: Library, before: Garden | None = None) -> str:
     """The garden as text that is known to open again as the very same garden.
 
-    Raises :class:`BadFile` where it would not: what cannot be opened is never kept.
+    Raises :class:`BadFile` where it would not: what cannot be opened is never kept. Nor is what
+    grew, from ``before``, past what can be shown at once.
     """
     try:
+        require_not_grown(garden, before)
         text = to_json(garden)
+    except Unsound as error:
+        raise BadFile(str(error)) from None
     except ValueError as error:
         raise BadFile(f"The garden cannot be written: {error}.") from None
     if from_json(text, library) != garden:

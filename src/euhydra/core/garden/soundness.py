@@ -9,6 +9,8 @@ from euhydra.core.garden.lines import MOST_LINES
 from euhydra.core.garden.model import Garden, Line, Zone
 
 MOST_OUTLETS = 20000
+# That a garden may grow to: up to these, each page of it answers while a person waits.
+MOST_GROWN_LINES, MOST_GROWN_OUTLETS = 1200, 8000
 
 
 class Unsound(ValueError):
@@ -34,10 +36,25 @@ def require_sound(garden: Garden) -> None:
         _require_outlets(garden, zone, watered[zone.id])
 
 
+def require_not_grown(garden: Garden, before: Garden | None) -> None:
+    """Raise :class:`Unsound` where a garden grows past what its pages answer for at once.
+
+    One that was kept larger than that may be edited, as long as it grows no larger.
+    """
+    was = _sizes(before) if before else {}
+    for what, count in _sizes(garden).items():
+        most = MOST_GROWN_LINES if what == "lines" else MOST_GROWN_OUTLETS
+        if count > max(most, was.get(what, 0)):
+            raise too_many(f"{count:,}", most, what)
+
+
+def _sizes(garden: Garden) -> dict[str, int]:
+    return {"lines": len(garden.lines), "outlets": sum(run.points for run in garden.outlets)}
+
+
 def _require_few(garden: Garden) -> None:
-    outlets = sum(run.points for run in garden.outlets)
-    for count, most, what in ((len(garden.lines), MOST_LINES, "lines"),
-                              (outlets, MOST_OUTLETS, "outlets")):
+    for what, count in _sizes(garden).items():
+        most = MOST_LINES if what == "lines" else MOST_OUTLETS
         if count > most:
             raise too_many(f"{count:,}", most, what)
 

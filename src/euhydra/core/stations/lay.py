@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
+from functools import partial
 
 from shapely.geometry import LineString
 
 from euhydra.core import geometry
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.hand_laying import AddRow, LayAnew
-from euhydra.core.garden.model import POTTED, Bed
+from euhydra.core.garden.model import POTTED, Bed, Zone
 from euhydra.core.hydraulics.friction import velocity
 from euhydra.core.laying import rows_of
 from euhydra.core.limits import FASTEST_M_S, HALF_INCH_L_H
@@ -108,7 +110,7 @@ def _dry_plants(r: Reckoning) -> list[Finding]:
             say(f"{quoted(plot.name)}: " + "{n} of {m} plants stand outside the wetted ground",
                 n=Amount(len(wet.thirsty), "count"), m=Amount(wet.plants, "count")),
             say("The lines leave {x} of it dry at root depth.", x=Amount(wet.dry_share, "share")),
-            _wetter(r, plot) if isinstance(plot, Bed) and not found else ()))
+            Later(partial(_wetter, r, plot)) if isinstance(plot, Bed) and not found else ()))
     return found
 
 
@@ -170,14 +172,18 @@ def _by_hand(r: Reckoning) -> list[Finding]:
     pieces += [f.pinned for f in r.garden.fittings if f.hand]
     if not pieces:
         return []
-    edit = LayAnew()
     return [Finding(
         "lay.by-hand", "note",
         say("{n} pieces lie as your hand put them, {m} of them pinned",
             n=Amount(len(pieces), "count"), m=Amount(sum(pieces), "count")),
         Phrase("Laid anew, what is not pinned goes back to the program's own laying."),
-        (Remedy("anew", Phrase("Lay it for me"), say("{m} of line", m=Amount(
-            sum(tube_lengths(r.after(edit)).values()), "length", 0)), edit),))]
+        Later(partial(_anew, r)))]
+
+
+def _anew(r: Reckoning) -> Iterator[Remedy]:
+    edit = LayAnew()
+    yield Remedy("anew", Phrase("Lay it for me"), say("{m} of line", m=Amount(
+        sum(tube_lengths(r.after(edit)).values()), "length", 0)), edit)
 
 
 def _runs(r: Reckoning) -> list[Finding]:
@@ -200,16 +206,19 @@ def _flow_limit(r: Reckoning) -> list[Finding]:
     for zone in r.garden.zones:
         flow = r.flows[zone.id]["full"].flow_l_h
         if zone.supply_tube == "poly-16" and flow > HALF_INCH_L_H:
-            edit = SetValue(f"zones/{zone.id}/supply_tube", "poly-20")
             found.append(Finding(
                 "lay.flow-limit", "care",
                 say(f"{quoted(zone.name)}: " + "{q} in half-inch pipe", q=Amount(flow, "flow")),
                 say("Half-inch pipe carries about {most} before its losses take over.",
                     most=Amount(HALF_INCH_L_H, "flow")),
-                (Remedy(f"supply-20-{zone.id}", Phrase("Lay 20 mm supply pipe"),
-                        say("{q}", q=Amount(r.after(edit).flows[zone.id]["full"].flow_l_h,
-                                            "flow")), edit),)))
+                Later(partial(_wider_supply, r, zone))))
     return found
+
+
+def _wider_supply(r: Reckoning, zone: Zone) -> Iterator[Remedy]:
+    edit = SetValue(f"zones/{zone.id}/supply_tube", "poly-20")
+    yield Remedy(f"supply-20-{zone.id}", Phrase("Lay 20 mm supply pipe"), say(
+        "{q}", q=Amount(r.after(edit).flows[zone.id]["full"].flow_l_h, "flow")), edit)
 
 
 def _fast(r: Reckoning) -> list[Finding]:

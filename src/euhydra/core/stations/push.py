@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from functools import partial
+
 from euhydra.core import push, storage
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Zone
@@ -203,7 +206,7 @@ def _starved(r: Reckoning) -> list[Finding]:
         worst.name) + ", {lost}." + also, need=Amount(low.worst.least_head_m, "head", 2),
         got=Amount(low.worst.head_m, "head", 2), lost=Amount(-worst.amount.value, "head", 2))
     return [Finding("push.starved", "care" if full.short_m <= 0 else "stop", title, why,
-                    cures(r, zone, short))]
+                    Later(partial(cures, r, zone, short)))]
 
 
 def _burst(r: Reckoning) -> list[Finding]:
@@ -220,9 +223,13 @@ def _burst(r: Reckoning) -> list[Finding]:
             say(f"{quoted(zone.name)}: outlets stand under " + "{h}", h=Amount(most, "head")),
             say("Barbed fittings hold about {most} without clamps.", most=Amount(
                 MOST_HEAD_M, "head")),
-            (Remedy("regulator", Phrase("Fit a regulator"), say(
-                "{h}", h=Amount(_most_head(r.after(edit)), "head")), edit),) if path else ())]
+            Later(partial(_regulator, r, edit)) if path else ())]
     return []
+
+
+def _regulator(r: Reckoning, edit: SetValue) -> Iterator[Remedy]:
+    yield Remedy("regulator", Phrase("Fit a regulator"), say(
+        "{h}", h=Amount(_most_head(r.after(edit)), "head")), edit)
 
 
 def _most_head(r: Reckoning) -> float:
@@ -253,12 +260,6 @@ def _uneven(r: Reckoning) -> list[Finding]:
         if not zone.timed or half.evenness >= GOOD_EVENNESS or (
                 half.flow_l_h <= 1e-6 or half.short_m > 0):
             continue
-        remedies = []
-        for key, label, edit in _evener(r, zone):
-            better = r.after(edit).flows[zone.id]["half"].evenness
-            if better > half.evenness + 0.01:
-                remedies.append(Remedy(key, Phrase(label), say(
-                    "evenness {e}", e=Amount(better, "share")), edit))
         flows = [o.flow_l_h / o.each for o in half.outlets]
         valves = " Valves on its branches can even that: see Balance." if len(
             zone.plots) > 1 else ""
@@ -267,11 +268,20 @@ def _uneven(r: Reckoning) -> list[Finding]:
             say(f"{quoted(zone.name)}: evenness " + "{e}, " + uniformity_class(half.evenness),
                 e=Amount(half.evenness, "share")),
             say("The outlets give from {a} to {b}." + valves, a=Amount(min(flows), "flow", 2),
-                b=Amount(max(flows), "flow", 2)), tuple(remedies)))
+                b=Amount(max(flows), "flow", 2)), Later(partial(_evener, r, zone))))
     return found
 
 
-def _evener(r: Reckoning, zone: Zone) -> list[tuple[str, str, SetValue]]:
+def _evener(r: Reckoning, zone: Zone) -> Iterator[Remedy]:
+    """What evens a zone."""
+    now = r.flows[zone.id]["half"].evenness
+    for key, label, edit in _evenings(r, zone):
+        better = r.after(edit).flows[zone.id]["half"].evenness
+        if better > now + 0.01:
+            yield Remedy(key, Phrase(label), say("evenness {e}", e=Amount(better, "share")), edit)
+
+
+def _evenings(r: Reckoning, zone: Zone) -> list[tuple[str, str, SetValue]]:
     """What may even a zone: a wider supply, the ends of a bed's rows joined."""
     found = []
     if larger := LARGER.get(zone.supply_tube):
@@ -297,8 +307,12 @@ def _blocked(r: Reckoning) -> list[Finding]:
                     x=Amount(zone.filter_blocked, "share")),
                 say("It loses {n} times what a clean one does.", n=Amount(
                     1 / (1 - zone.filter_blocked) ** 2, "ratio", 1)),
-                (head_remedy(r, zone, f"clean-{zone.id}", Phrase("Clean it"), edit),)))
+                Later(partial(_headed, r, zone, f"clean-{zone.id}", Phrase("Clean it"), edit))))
     return found
+
+
+def _headed(r: Reckoning, zone: Zone, key: str, label: Phrase, edit: SetValue) -> tuple[Remedy]:
+    return (head_remedy(r, zone, key, label, edit),)
 
 
 def _dirt(r: Reckoning) -> list[Finding]:
@@ -314,8 +328,8 @@ def _dirt(r: Reckoning) -> list[Finding]:
                 say(f"{quoted(zone.name)}: a half blocked filter leaves it " + "{h} short",
                     h=Amount(dirty.short_m, "head", 2)),
                 Phrase("There is little head to spare: clean the filter before it shows."),
-                () if zone.filter == "filter-large" else (head_remedy(
-                    r, zone, f"large-{zone.id}", Phrase("A larger filter"), edit),))]
+                () if zone.filter == "filter-large" else Later(partial(
+                    _headed, r, zone, f"large-{zone.id}", Phrase("A larger filter"), edit)))]
     return []
 
 

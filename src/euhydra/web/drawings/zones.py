@@ -9,10 +9,10 @@ from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.ops import unary_union
 
 from euhydra.core import geometry
-from euhydra.core.garden.model import Zone
+from euhydra.core.garden.model import Garden, Zone
 from euhydra.web import svg
 from euhydra.web.drawings import things
-from euhydra.web.drawings.frame import WIDTH, frame_of, scale_bar
+from euhydra.web.drawings.frame import WIDTH, Frame, frame_of, scale_bar
 from euhydra.web.drawings.sheet import Sheet
 
 ROUND_M, DASHES = 0.28, ("", "9 4", "2 3", "12 3 2 3", "5 5", "1 4")
@@ -23,7 +23,7 @@ def plan(sheet: Sheet) -> Markup:
     garden, frame = sheet.garden, frame_of(sheet.garden)
     number = {plot: i + 1 for i, zone in enumerate(garden.zones) for plot in zone.plots}
     parts = [things.ground(garden, sheet.assessment.library, frame),
-             *(_outline(sheet, zone, i) for i, zone in enumerate(garden.zones))]
+             *(_outline(garden, frame, zone, i) for i, zone in enumerate(garden.zones))]
     for plot in garden.plots:
         shape = geometry.outline(plot)
         x, y = frame.xy(*shape.centroid.coords[0])
@@ -39,9 +39,8 @@ def plan(sheet: Sheet) -> Markup:
                    children=[*parts, scale_bar(sheet, frame)])
 
 
-def _outline(sheet: Sheet, zone: Zone, i: int) -> Markup:
-    frame = frame_of(sheet.garden)
-    shapes = [geometry.outline(sheet.garden.plot(p)).buffer(ROUND_M) for p in zone.plots]
+def _outline(garden: Garden, frame: Frame, zone: Zone, i: int) -> Markup:
+    shapes = [geometry.outline(garden.plot(p)).buffer(ROUND_M) for p in zone.plots]
     joined = unary_union([*shapes, *_bridges(shapes)])
     if not isinstance(joined, (Polygon, MultiPolygon)):
         return Markup("")

@@ -58,12 +58,17 @@ class Pane:
 
 @dataclass(frozen=True)
 class View:
-    """A way of looking at a station; ``at_once`` where it needs none of the station's long work."""
+    """A way of looking at a station.
+
+    ``at_once`` where it needs none of the station's long work; ``heavy`` where to draw it in a
+    large garden is long work itself.
+    """
 
     key: str
     label: str
     panes: Callable[[Sheet], list[Pane]]
     at_once: bool = False
+    heavy: bool = False
 
 
 def bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:

@@ -100,8 +100,9 @@ def season(sheet: Sheet) -> list[Pane]:
     panes = [_spells(sheet), *_after_rain(sheet)] if sheet.assessment.timed_zones else []
     for key in dict.fromkeys((own, other)):
         timer, rows = library.timers[key], []
+        settings = sheet.assessment.settings_on(key)
         for zone in sheet.assessment.timed_zones:
-            for s in sheet.assessment.settings_on(key)[zone.id]:
+            for s in settings[zone.id]:
                 exact = sheet.show(s.exact_min, "minutes") if math.isfinite(s.exact_min) else "–"
                 over = (f"{'+' if s.left_over_l_week > 0 else ''}"
                         f"{sheet.show(s.left_over_l_week, 'drop')}"

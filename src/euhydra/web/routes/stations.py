@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import datetime as dt
-import json
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
-from fastapi.responses import HTMLResponse, RedirectResponse, Response, StreamingResponse
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assess import STATIONS
@@ -99,25 +98,6 @@ def look(request: Request, garden_id: str, station: str) -> HTMLResponse:
     how, shelf = look_of(request), shelf_of(request)
     before = shelf.at_change(garden_id, how.since) if how.since else None
     return pages.station_page(request, shelf.take(garden_id), station, how, before=before)
-
-
-@router.get("/{station}/work")
-def work(request: Request, garden_id: str, station: str) -> StreamingResponse:
-    """Do a station's long work, a line of JSON for each step; whoever stops reading stops it."""
-    if station not in STATIONS:
-        raise HTTPException(404)
-    shelf, how = shelf_of(request), look_of(request)
-    shown, _, _ = pages.tried(shelf.take(garden_id), station, how, None)
-    other, _ = pages.beside(shelf, garden_id, how)
-    todo = [a for a in (shown, other) if a]
-
-    def steps() -> Iterator[str]:
-        for i, assessment in enumerate(todo):
-            for share in assessment.work(station):
-                yield json.dumps({"share": round((i + share) / len(todo), 3)}) + "\n"
-        yield json.dumps({"share": 1}) + "\n"
-
-    return StreamingResponse(steps(), media_type="application/x-ndjson")
 
 
 @router.post("/edit")

@@ -3,6 +3,15 @@ import { lines } from "./ndjson.js";
 import { look, queue } from "./page.js";
 
 let stop = () => {};
+let held = false;
+for (const [name, down] of [["pointerdown", true], ["pointerup", false], ["pointercancel", false]]) {
+  document.addEventListener(name, () => { held = down; }, true);
+}
+
+// What a hand holds is not taken out of it.
+async function lifted() {
+  while (held) await new Promise((on) => { setTimeout(on, 100); });
+}
 
 export function startWork() {
   const box = document.querySelector("[data-work]");
@@ -25,9 +34,12 @@ export function startWork() {
       const answer = await fetch(box.dataset.work, { signal: asked.signal, credentials: "same-origin" });
       if (!answer.ok) throw new Error((await answer.text()).slice(0, 300));
       for await (const step of lines(answer.body)) {
+        if (step.said) throw new Error(step.said);
         box.querySelector("progress").value = step.share;
-        box.querySelector("[data-share]").textContent = `${Math.round(100 * step.share)} %`;
+        box.querySelector("[data-share]").textContent = step.waits ? "waits its turn"
+          : `${Math.round(100 * step.share)} %`;
       }
+      await lifted();
       if (box.isConnected) await queue(() => look(window.location.href));
     } catch (error) {
       if (!box.isConnected) return;

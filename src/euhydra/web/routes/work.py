@@ -1,0 +1,42 @@
+"""Long work that a page waits for: a season run, remedies tried, a large garden drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from fastapi import APIRouter, Request
+from fastapi.responses import PlainTextResponse, Response, StreamingResponse
+from starlette.exceptions import HTTPException
+
+from euhydra.core.assess import STATIONS
+from euhydra.web import pages
+from euhydra.web.longwork import TOO_MANY, LongWork
+from euhydra.web.routes.stations import look_of, shelf_of
+
+router = APIRouter(prefix="/g/{garden_id}")
+
+
+@router.get("/{station}/work")
+def work(request: Request, garden_id: str, station: str) -> Response:
+    """Do a station's long work, a line of JSON for each step; whoever stops reading stops it."""
+    if station not in STATIONS:
+        raise HTTPException(404)
+    room: LongWork = request.app.state.long_work
+    if room.full:
+        return PlainTextResponse(TOO_MANY, status_code=503)
+    shelf, how = shelf_of(request), look_of(request)
+    standing = shelf.take(garden_id)
+    shown, before, _ = pages.tried(standing, station, how, None)
+    other, _ = pages.beside(shelf, garden_id, how)
+    todo = [a for a in (shown, other) if a]
+
+    def steps() -> Iterator[float]:
+        for i, assessment in enumerate(todo):
+            for share in assessment.work(station):
+                yield (i + share) / len(todo)
+        view, key = pages.view_of(station, how), pages.drawn_as(station, how)
+        if pages.is_heavy(view, todo) and room.drawn(shown, key) is None:
+            room.keep(shown, key, view.panes(pages.sheet_of(request, standing, station, how, shown,
+                                                            before)))
+
+    return StreamingResponse(room.lines(steps()), media_type="application/x-ndjson")
