@@ -1,5 +1,6 @@
 """Two devices, late news and odd clocks, over HTTP."""
 
+import html
 import re
 import time
 
@@ -102,6 +103,33 @@ def test_an_undo_of_another_s_change_is_asked_about_first(client, other, gardens
     assert gardens.load("plot-27").garden.site.place != "Theirs"
     client.post("/g/plot-27/undo", data={"station": "place"})
     assert gardens.load("plot-27").garden.name == "Plot 27", "one's own is undone at once"
+
+
+def test_one_s_own_change_is_taken_back_from_under_another_s(client, other, gardens):
+    looked(client)
+    looked(other)
+    typed(client, "name", "Mine")
+    typed(other, "site/place", "Theirs")
+    said = client.post("/g/plot-27/undo", data={"station": "place"}).text
+    assert "Undo mine, “garden name Mine”" in html.unescape(said)
+    sure, mine = (re.search(rf'name="{key}" value="(\d+)"', said)[1] for key in ("sure", "mine"))
+    form = {"station": "place", "sure": sure, "mine": mine}
+    assert other.post("/g/plot-27/undo", data=form).status_code == 422, "it is none of its own"
+    client.post("/g/plot-27/undo", data=form)
+    kept = gardens.load("plot-27")
+    assert (kept.garden.name, kept.garden.site.place) == ("Plot 27", "Theirs")
+    assert kept.undo == "Taken back: garden name Mine"
+    client.post("/g/plot-27/undo", data={"station": "place"})
+    assert gardens.load("plot-27").garden.name == "Mine", "and that is undone as any change is"
+
+    typed(client, "name", "Mine too")
+    typed(other, "name", "Theirs too", looked(other))
+    said = client.post("/g/plot-27/undo", data={"station": "place"}).text
+    form = {key: re.search(rf'name="{key}" value="(\d+)"', said)[1] for key in ("sure", "mine")}
+    said = client.post("/g/plot-27/undo", data={"station": "place"} | form)
+    assert said.status_code == 422
+    assert "was changed once more since" in said.text
+    assert gardens.load("plot-27").garden.name == "Theirs too"
 
 
 def test_an_edit_on_a_stale_page_says_what_changed_there_and_asks(client, other, gardens):

@@ -65,6 +65,15 @@ class Kept:
 
 
 @dataclass(frozen=True)
+class Made:
+    """A change, and the one that it was made on."""
+
+    change: int
+    before: int
+    title: str
+
+
+@dataclass(frozen=True)
 class Listed:
     """A line of the list of gardens; ``gone_at`` is when it was deleted, empty where it was not."""
 
@@ -175,6 +184,19 @@ class Gardens:
     def redo(self, garden_id: str) -> None:
         """Step forward to the newest change made from here; where there is none, stay."""
         self._move(garden_id, "SELECT max(id) FROM change WHERE before_id = ?")
+
+    def last_of(self, garden_id: str, by: str) -> Made | None:
+        """The last change a browser made, of the many last that led to how the garden stands."""
+        with self.database.read() as db:
+            found = db.execute(
+                "WITH RECURSIVE way (id, before_id, title, made_by, steps) AS ("
+                " SELECT change.id, before_id, title, made_by, 1 FROM change JOIN garden"
+                " ON garden.head = change.id WHERE garden.id = ?"
+                " UNION ALL SELECT change.id, change.before_id, change.title, change.made_by,"
+                " steps + 1 FROM change JOIN way ON change.id = way.before_id WHERE steps < ?)"
+                " SELECT id, before_id, title FROM way WHERE made_by = ? AND before_id NOTNULL"
+                " ORDER BY steps LIMIT 1", (garden_id, MOST_TITLES, by)).fetchone()
+        return Made(*found) if found else None
 
     def history(self, garden_id: str) -> list[str]:
         """Titles of the last changes that led to how the garden stands, the last first."""

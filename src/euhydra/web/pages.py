@@ -19,7 +19,7 @@ from euhydra.core.garden.base import month_day
 from euhydra.core.garden.edits import at_path
 from euhydra.core.garden.model import Garden
 from euhydra.core.units import System
-from euhydra.store.gardens import Unreadable
+from euhydra.store.gardens import Made, Unreadable
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
@@ -107,7 +107,7 @@ def run_of(assessment: Assessment, system: System) -> list[Stop]:
 
 def station_page(request: Request, standing: Standing, station: str, look: Look, *,
                  before: Assessment | None = None, rejected: Rejected | None = None,
-                 status: int = 200, asks_undo: bool = False) -> HTMLResponse:
+                 status: int = 200, asks_undo: Made | bool = False) -> HTMLResponse:
     """A station as a whole page, or its inside alone when the page's own script asks."""
     assessment, before, trying = tried(standing, station, look, before)
     garden = assessment.garden

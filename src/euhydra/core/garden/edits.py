@@ -211,7 +211,7 @@ class Edit(Protocol):
         ...
 
 
-def _named(tree: Any, loc: tuple[int | str, ...]) -> str:
+def named(tree: Any, loc: tuple[int | str, ...]) -> str:
     """A place in a tree by its thing's name and its value: "Bed 1, length in m"."""
     name = ""
     for part in loc:
@@ -309,7 +309,7 @@ def plain_error(error: ValidationError, tree: dict[str, Any] | None = None) -> s
     With the garden's tree at hand the thing goes by its name.
     """
     first = error.errors(include_url=False)[0]
-    where = _named(tree, first["loc"]) or "/".join(str(part) for part in first["loc"])
+    where = named(tree, first["loc"]) or "/".join(str(part) for part in first["loc"])
     what = _PLAIN.get(first["type"], first["msg"].removeprefix("Value error, "))
     what = what.format(**first.get("ctx", {})) if first["type"] in _PLAIN else what
     typed = first.get("input")

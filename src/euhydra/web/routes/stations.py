@@ -21,6 +21,7 @@ from euhydra.core.garden.edits import (
     set_at,
 )
 from euhydra.core.garden.measures import NoSuchValue, measure_at, parse_for, with_choices
+from euhydra.core.garden.taking_back import TakeBack
 from euhydra.core.garden.things import MAKERS
 from euhydra.core.holiday import MOST_DAYS
 from euhydra.core.log.advice import zone_moved
@@ -208,16 +209,38 @@ def units(request: Request, garden_id: str, station: Text = "push") -> Response:
 
 
 @router.post("/undo")
-def undo(request: Request, garden_id: str, station: Text = "push", sure: Text = "") -> Response:
-    """Step back one change; one that another browser made is asked about first."""
+def undo(request: Request, garden_id: str, station: Text = "push", sure: Text = "",
+         mine: Text = "") -> Response:
+    """Step back one change; one that another browser made is asked about first.
+
+    ``mine`` takes the browser's own last change back from under it, as a change of its own.
+    """
     shelf = shelf_of(request)
     standing = shelf.take(garden_id)
-    kept, mine = standing.kept, mark_of(request)
-    others = bool(kept.undo and kept.made_by and mine and kept.made_by != mine)
+    kept, mark = standing.kept, mark_of(request)
+    if mine:
+        return _taken_back(request, garden_id, station, mine)
+    others = bool(kept.undo and kept.made_by and mark and kept.made_by != mark)
     if others and sure != str(kept.head):
         return pages.station_page(request, standing, station if station in STATIONS else "push",
-                                  look_of(request), asks_undo=True)
+                                  look_of(request),
+                                  asks_undo=shelf.gardens.last_of(garden_id, mark) or True)
     return _moved(request, garden_id, station, back=True)
+
+
+def _taken_back(request: Request, garden_id: str, station: str, wanted: str) -> Response:
+    gardens, station = shelf_of(request).gardens, station if station in STATIONS else "push"
+
+    def make(_: Standing) -> tuple[Edit, str]:
+        own = gardens.last_of(garden_id, mark_of(request))
+        if own is not None and str(own.change) == wanted:
+            before = gardens.at_change(garden_id, own.before)
+            after = gardens.at_change(garden_id, own.change)
+            if before and after:
+                return TakeBack(before, after), f"Taken back: {own.title}"[:120]
+        raise EditRefused("That change of yours cannot be taken back by itself any more.")
+
+    return kept_or_said(request, garden_id, station, make, "", "")
 
 
 @router.post("/redo")
