@@ -16,6 +16,7 @@ from euhydra.store.database import Database, connect, migrations, version
 from euhydra.store.gardens import Gardens
 from euhydra.store.in_use import AlreadyInUse, alone, shared
 from euhydra.store.minder import mind
+from euhydra.store.states import packed
 from gardens import poured, typed
 
 NOW = dt.datetime(2026, 7, 31, 12, tzinfo=dt.UTC)
@@ -199,20 +200,30 @@ def test_a_copy_is_made_before_an_upgrade_and_old_files_come_up_whole(tmp_path, 
         for number, script in enumerate(migrations()[:6], start=1):
             db.executescript(f"BEGIN;{script};PRAGMA user_version = {number};COMMIT;")
         db.execute("BEGIN")
-        db.execute("INSERT INTO garden VALUES ('test', '2026-01-01T00:00:00+00:00', 2)")
-        for change, before in ((1, None), (2, 1)):
-            db.execute("INSERT INTO change VALUES (?, 'test', ?, '2026-01-01T00:00:00+00:00', 'x',"
-                       " 'Test', ?)", (change, before, text))
+        db.execute("INSERT INTO garden VALUES ('test', '2026-01-01T00:00:00+00:00', 402)")
+        db.execute("INSERT INTO garden VALUES ('other', '2026-01-01T00:00:00+00:00', 403)")
+        for change in range(1, 404):
+            db.execute("INSERT INTO change VALUES (?, ?, ?, '2026-01-01T00:00:00+00:00', 'x',"
+                       " 'Test', ?)", (change, "test" if change < 403 else "other",
+                                       change - 1 if 1 < change < 403 else None,
+                                       text.replace('"Test"', f'"Test {change}"')))
         db.execute("COMMIT")
     gardens = Gardens(Database(path), library)
-    assert gardens.load("test").garden == poured(library)
-    gardens.undo("test")
-    assert gardens.load("test").undo is None
+    for change in (402, 401):
+        assert gardens.load("test").garden == poured(library, name=f"Test {change}")
+        gardens.undo("test")
+    assert gardens.at_change("test", 1).name == "Test 1"
+    assert gardens.load("other").garden.name == "Test 403"
+    with gardens.database.read() as db:
+        whole = db.execute("SELECT count(*) FROM state WHERE base_id IS NULL").fetchone()[0]
+        size = db.execute("SELECT sum(length(body)) FROM state").fetchone()[0]
+    assert whole == 4, "one in 200 of a garden's"
+    assert size < 403 * len(packed(text)) / 5
     copy = next(gardens.database.backups.glob("before-upgrade-from-6-*"))
     with closing(connect(copy, "ro")) as db:
         assert version(db) == 6
-        assert db.execute("SELECT count(*) FROM change").fetchone()[0] == 2
-    assert backup.checked(copy, library).gardens == 1
+        assert db.execute("SELECT count(*) FROM change").fetchone()[0] == 403
+    assert backup.checked(copy, library).gardens == 2
 
 
 def test_what_is_read_together_is_one_view_of_the_file(gardens):

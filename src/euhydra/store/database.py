@@ -132,7 +132,7 @@ def connect(path: Path, mode: str = "rwc") -> sqlite3.Connection:
     way = path.absolute().as_uri()
     db = sqlite3.connect(f"{way}?mode={mode}", uri=True, isolation_level=None, timeout=10)
     db.row_factory = sqlite3.Row
-    db.create_function("packed", 1, states.packed, deterministic=True)
+    db.create_function("packed", -1, states.packed, deterministic=True)
     db.create_function("unpacked", 1, lambda frame: states.unpacked(frame).decode(),
                        deterministic=True)
     if mode == "ro":

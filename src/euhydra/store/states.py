@@ -21,9 +21,10 @@ class Damaged(ValueError):
     """The state's bytes are not what was written."""
 
 
-def packed(text: str | bytes, base: bytes | None = None) -> bytes:
+def packed(text: str | bytes, base: str | bytes | None = None) -> bytes:
     """A text as a frame, against another text where one is given."""
     raw = text.encode() if isinstance(text, str) else text
+    base = base.encode() if isinstance(base, str) else base
     if base is None:
         return zstandard.ZstdCompressor(level=9, write_checksum=True).compress(raw)
     window = max(10, min((len(raw) + len(base)).bit_length(), 27))

@@ -7,5 +7,14 @@ CREATE TABLE state (
 ) STRICT;
 
 CREATE INDEX state_base ON state (base_id);
-INSERT INTO state (change_id, body) SELECT id, packed(doc) FROM change;
+WITH numbered AS (
+    SELECT id, garden_id, row_number() OVER (PARTITION BY garden_id ORDER BY id) - 1 AS n FROM change)
+INSERT INTO state (change_id, base_id, body)
+    SELECT one.id, nullif(whole.id, one.id),
+        CASE WHEN one.id = whole.id THEN packed(mine.doc) ELSE packed(mine.doc, other.doc) END
+    FROM numbered AS one
+    JOIN numbered AS whole ON whole.garden_id = one.garden_id AND whole.n = one.n - one.n % 200
+    JOIN change AS mine ON mine.id = one.id
+    JOIN change AS other ON other.id = whole.id
+    ORDER BY one.id;
 ALTER TABLE change DROP COLUMN doc;
