@@ -2,7 +2,10 @@
 
 Each round linearises every link's law and solves for the heads at which all junctions balance, with
 sparse algebra over junctions put in order from the far ends inwards, so that a tree fills nothing
-in. The step is shortened where the laws bend, as in any Newton method for a convex problem.
+in. The step is shortened where the laws bend, as in any Newton method for a convex problem. One
+that would turn the water about where nothing lets it back is gone whole: what is shut then lies
+beyond the bend, and the next step brings it to rest (an active set, as in a semismooth Newton
+method).
 Regulators are open, holding or shut; that is settled round by round.
 """
 
@@ -25,8 +28,10 @@ from euhydra.core.hydraulics.network import Loss, Network, Solution
 Array = NDArray[np.float64]
 Index = NDArray[np.intp]
 FLOW_TOLERANCE_L_H = 1e-3
+SETTLED_L_H, SETTLED_SHARE = 0.01, 1e-6  # out by the larger of these at most: it is settled
 MOST_ITERATIONS, MOST_ROUNDS = 120, 30
 DAMPED_AFTER = 30
+MOST_CROSSINGS = 12
 MOST_SHORTENINGS, CLOSE_L_H = 8, 0.05  # a step as small as this is not shortened
 LEAST_SLOPE = 1e-9  # m per L/h; only the direction of a step is changed by it, not where it ends
 SLOPE_SPAN = 1e-14
@@ -130,6 +135,7 @@ class _System:
                          np.concatenate([end.given, places.level[places.emitter]]))
         self.idle = np.concatenate([places.dry[places.start], places.dry[places.emitter]])
         self.idle[self.holding] = True
+        self.one_way = np.concatenate([places.one_way, np.ones(len(places.emitter), dtype=bool)])
         self.driven = np.where(self.idle, 0.0, self.start.given - self.end.given)
         self._pattern()
 
@@ -186,6 +192,7 @@ class _System:
         flow = self._guess() if flow.size == 0 else np.where(self.idle, 0.0, flow)
         heads = np.zeros(len(self.free))
         loss, slope = self.losses(flow)
+        crossings = 0
         for done in range(1, MOST_ITERATIONS + 1):
             # A wide pipe beside a shut valve spans more orders than a double holds: the least
             # slopes are then raised, which changes the way to the answer and not the answer.
@@ -199,6 +206,9 @@ class _System:
             size = float(np.abs(step).max(initial=0.0))
             # Behind a holding regulator the water's energy is no measure: there a fixed share.
             whole = done == 1 or size < CLOSE_L_H or self.holding.size > 0
+            if not whole and crossings < MOST_CROSSINGS and (
+                    (flow > 0) & (flow + step < 0) & self.one_way).any():
+                whole, crossings = True, crossings + 1
             damped = self.holding.size > 0 and done > DAMPED_AFTER
             share, loss, slope = self._shared(flow, step, drop, loss,
                                               0.5 if damped else 1.0, whole=whole)
@@ -306,7 +316,8 @@ class _System:
             dict(zip(places.ids, self._every_head(heads).tolist(), strict=True)),
             dict(zip(ids, flow.tolist(), strict=True)), residual,
             places.ids[worst] if amiss.size else "", rounds,
-            settled and residual < 10 * FLOW_TOLERANCE_L_H,
+            settled and residual < max(SETTLED_L_H, SETTLED_SHARE * float(
+                np.abs(flow).max(initial=0.0))),
             frozenset(r.id for r, i in zip(net.regulators, range(
                 self.first_regulator, len(net.joins)), strict=True) if i in self.holding),
             frozenset(np.array(places.ids, dtype=object)[places.dry].tolist()))
