@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core import storage, storm
+from euhydra.core.assess import assess
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Downspout
 from euhydra.data import library as load_library
@@ -34,6 +35,38 @@ def test_a_link_passes_what_bernoulli_says():
     area = math.pi / 4 * 0.025**2
     assert storm.link_l_h(25, 0.6, 0.1) == pytest.approx(0.940 * area * 3.6e6, rel=1e-3)
     assert storm.link_l_h(25, 0.6, -0.1) == -storm.link_l_h(25, 0.6, 0.1)
+
+
+def test_an_overflow_is_a_weir_until_it_is_full():
+    # A strip at a time, as a plain sum has it; 50, 100, 150 mm with 5 cm of water over the sill.
+    for bore, said in ((50, 2900), (100, 5200), (150, 6700)):
+        d, h, n = bore / 1000, 0.05, 20000
+        step = min(d, h) / n
+        plain = sum(2 * math.sqrt(y * (d - y)) * math.sqrt(2 * 9.80665 * (h - y)) * step
+                    for y in ((i + 0.5) * step for i in range(n)))
+        assert storm.overflow_l_h(bore, h) == pytest.approx(0.61 * plain * 3.6e6, rel=1e-3)
+        assert storm.overflow_l_h(bore, h) == pytest.approx(said, rel=0.01)
+    # Well under water it is the orifice that it looks like.
+    assert storm.overflow_l_h(50, 0.4) == pytest.approx(storm.opening_l_h(50, 0.375), rel=2e-3)
+    assert storm.overflow_l_h(50, 0.0) == 0.0
+
+
+@pytest.mark.parametrize("down_m", [0.0, 0.02, 0.06, 0.2])
+@pytest.mark.parametrize("side_m", [2, 5, 9, 16, 30])
+def test_a_wider_overflow_that_is_offered_takes_the_storm(library, down_m, side_m):
+    garden = edited(poured(library, roof_width_m=side_m, roof_depth_m=side_m),
+                    library, ("stores/barrels/overflow_down_m", down_m))
+    told = {f.rule: f for f in assess(garden, library).station("store").findings}
+    thin = told.get("store.overflow-thin")
+    if thin is None:
+        assert storm.most_over_l_h(garden.store) >= 75 * storm.area_into(
+            garden, library, garden.store)
+    elif thin.remedies:
+        wider = thin.remedies[0].edit.apply(garden, library)
+        after = assess(wider, library).station("store").findings
+        assert "store.overflow-thin" not in [f.rule for f in after]
+    else:
+        assert "or set it lower" in thin.why.show("metric")
 
 
 def test_the_first_to_give_is_the_one_with_the_least_rate(library):

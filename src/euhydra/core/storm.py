@@ -22,8 +22,9 @@ CONDUCTORS = ((50.8, 2880 * 2.3597), (76.2, 8800 * 2.3597), (101.6, 18400 * 2.35
 CONDUCTOR_POWER = 8 / 3  # capacity goes with bore to this power beyond the table (Wyly and Eaton)
 GUTTER_WORST = 0.9  # of its nominal capacity, EN 12056-3, recalled
 DIVERTER_HEAD_M = 0.10  # water stands so far over the diverter's hole, from memory
-OVERFLOW_HEAD_M = 0.05  # and so far over the sill of an overflow, from memory
+OVERFLOW_HEAD_M = 0.05  # from an overflow's sill to the rim where none is typed, from memory
 ORIFICE = 0.61
+STRIPS = 64  # of an opening: within 0.1 %
 LINK_LOSS = 1.5  # entry and exit, on the velocity head, handbook
 LINK_FRICTION = 0.03  # Darcy factor of a short hose, from memory
 LINK_M = 0.6  # a link between barrels that stand side by side
@@ -56,6 +57,28 @@ def opening_l_h(bore_mm: float, head_m: float) -> float:
     """What a round hole passes under a head over its middle: Q = Cd A √(2 g h)."""
     area = math.pi / 4 * (bore_mm / 1000) ** 2
     return ORIFICE * area * math.sqrt(2 * GRAVITY * max(head_m, 0.0)) * 3.6e6
+
+
+def overflow_l_h(bore_mm: float, head_m: float) -> float:
+    """What a round opening in a wall lets out, water standing so far over its lowest edge.
+
+    Part full it is a circular weir (Greve 1932, recalled), full an orifice: each strip of it
+    passes at the speed of the water over it, Q = Cd ∫ b(y) √(2 g (h − y)) dy.
+    """
+    bore = bore_mm / 1000
+    if head_m <= 0 or bore <= 0:
+        return 0.0
+    top = math.acos(max(1 - 2 * head_m / bore, -1.0))  # the angle to where the water stands
+    angle = top * (np.arange(STRIPS) + 0.5) / STRIPS
+    y = bore / 2 * (1 - np.cos(angle))
+    strips = 2 * (bore / 2 * np.sin(angle)) ** 2 * np.sqrt(2 * GRAVITY * (head_m - y))
+    return float(ORIFICE * strips.sum() * top / STRIPS * 3.6e6)
+
+
+def most_over_l_h(store: Store, bore_mm: float | None = None) -> float:
+    """What a store's overflow lets out before the water runs over the rim, of this bore if any."""
+    head = store.overflow_down_m or OVERFLOW_HEAD_M
+    return overflow_l_h(store.overflow_mm if bore_mm is None else bore_mm, head)
 
 
 def link_l_h(bore_mm: float, length_m: float, head_m: float) -> float:
@@ -123,7 +146,7 @@ def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
                                 link_l_h(store.link_mm, LINK_M, LINK_HEAD_M),
                                 coming * (store.count - 1) / store.count))
     found += [_limit("overflow", spill.store.name,
-                     opening_l_h(spill.store.overflow_mm, OVERFLOW_HEAD_M), spill.area_m2)
+                     most_over_l_h(spill.store), spill.area_m2)
               for spill in spills(garden, library, banks) if spill.area_m2 > 0]
     return tuple(sorted(found, key=lambda limit: limit.gives_at_mm_h))
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from euhydra.core import drainage, storm
 from euhydra.core.advice import Finding, Remedy
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
@@ -11,6 +13,7 @@ from euhydra.core.reckoning import Reckoning
 from euhydra.core.storm import Spill
 
 STORM_MM_H = 75.0
+BORES_MM = (40.0, 50.0, 63.0, 75.0, 100.0, 150.0, 200.0)
 FORBIDDEN = {"sewer": "The sewer is not for rain without leave: it backs up into houses.",
              "neighbour": "Water led onto a neighbour's ground is yours to answer for.",
              "unknown": "Decide first where the water may lawfully go; nothing else matters "
@@ -99,20 +102,25 @@ def _goal(spill: Spill) -> list[Finding]:
 
 def _thin(spill: Spill) -> list[Finding]:
     store, coming = spill.store, spill.area_m2 * STORM_MM_H
-    takes = storm.opening_l_h(store.overflow_mm, storm.OVERFLOW_HEAD_M)
+    takes = storm.most_over_l_h(store)
     if coming <= takes:
         return []
-    wide = next((d for d in (40.0, 50.0, 63.0, 75.0, 100.0, 150.0, 200.0)
-                 if storm.opening_l_h(d, storm.OVERFLOW_HEAD_M) >= coming), 200.0)
+    wide = next((d for d in BORES_MM if storm.most_over_l_h(store, d) >= coming), None)
+    head = store.overflow_down_m or storm.OVERFLOW_HEAD_M
+    most = storm.most_over_l_h(store, BORES_MM[-1])
+    way_out = ("" if wide else " No single opening under this rim takes it: {n} of {d} do, or set "
+               "it lower.")
     return [Finding(
         "store.overflow-thin", "care",
         say(f"{quoted(store.name)}: the overflow takes " + "{takes} of {coming}",
             takes=Amount(takes, "flow", 0), coming=Amount(coming, "flow", 0)),
-        say("That is what {rate} of rain an hour brings once it is full. The rest runs over the "
-            "rim and down the stand.", rate=Amount(STORM_MM_H, "rain")),
+        say("That is what {rate} of rain an hour brings once it is full, with the {head} from its "
+            "lowest edge to the rim. The rest runs over the rim and down the stand." + way_out,
+            rate=Amount(STORM_MM_H, "rain"), head=Amount(head, "small"),
+            n=Amount(math.ceil(coming / most), "count"), d=Amount(BORES_MM[-1], "bore", 0)),
         (Remedy(f"wide-overflow-{store.id}", say("Overflow of {d}", d=Amount(wide, "bore")),
-                say("{q}", q=Amount(storm.opening_l_h(wide, storm.OVERFLOW_HEAD_M), "flow", 0)),
-                SetValue(f"stores/{store.id}/overflow_mm", wide)),))]
+                say("{q}", q=Amount(storm.most_over_l_h(store, wide), "flow", 0)),
+                SetValue(f"stores/{store.id}/overflow_mm", wide)),) if wide else ())]
 
 
 def _rain_garden(r: Reckoning, spill: Spill) -> list[Finding]:
