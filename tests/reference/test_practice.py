@@ -80,7 +80,7 @@ def test_the_nearest_valve_of_a_manifold_stands_least_open(library):
         garden = SetValue(f"plots/{bed.id}/plantings/p1/crop", "lettuce").apply(garden, library)
     a = assess(garden, library)
     branches = balanced(garden, library, garden.zones[0], a.flows[garden.zones[0].id]["half"])
-    opens = [b.open_eighths for b in branches]  # nearest first
+    opens = [b.open_eighths or 0.0 for b in branches]  # nearest first
     assert len(opens) == 4
     assert opens == sorted(opens)
     assert opens[0] < opens[-1] == 8

@@ -9,7 +9,14 @@ from dataclasses import dataclass, replace
 from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.network import Loss, NetNode, Network
 from euhydra.core.hydraulics.solver import solve
-from euhydra.core.hydraulics.valves import gate_open_eighths, k_of, kv_of, lever_deg
+from euhydra.core.hydraulics.valves import (
+    gate_open_eighths,
+    k_of,
+    kv_of,
+    lever_deg,
+    restrictor_kv,
+    restrictor_mm,
+)
 from euhydra.core.library import Library
 from euhydra.core.push import ZoneFlow
 
@@ -18,6 +25,7 @@ CLOSE = 0.002  # flows within two in a thousand are even
 VALVE_BORE_MM = 13.6
 OPEN_M = 1e-4  # a valve that is to lose less than this stands open
 CUP_L = 0.1
+OPEN_KV = 1e3
 
 
 @dataclass(frozen=True)
@@ -25,7 +33,9 @@ class Branch:
     """One plot's branch: its flow with all valves open, its wish, and its valve as it should be.
 
     ``way_m`` is the length of pipe from the source to the branch; ``cup_s`` the seconds in which
-    one outlet fills a cup of 100 mL once all is even.
+    one outlet fills a cup of 100 mL once all is even. Where a valve cannot be set so finely its
+    setting is None. ``hole_mm`` is the plug's drilled hole that does it instead, 0 where the branch
+    stands open, and ``holed_l_h`` what the branch gives with every branch so plugged.
     """
 
     plot: str
@@ -34,9 +44,16 @@ class Branch:
     wish_l_h: float
     after_l_h: float
     lost_m: float
-    lever_deg: float
-    open_eighths: float
+    lever_deg: float | None
+    open_eighths: float | None
+    hole_mm: float
+    holed_l_h: float
     cup_s: float
+
+    @property
+    def too_fine(self) -> bool:
+        """Whether no hand valve can be set so."""
+        return self.lever_deg is None and self.open_eighths is None
 
 
 def balanced(garden: Garden, library: Library, zone: Zone, flow: ZoneFlow,
@@ -69,18 +86,23 @@ def balanced(garden: Garden, library: Library, zone: Zone, flow: ZoneFlow,
         solution = solve(_set(network, lost, gives, {p: least * wants[p] for p in zone.plots}))
         gives = _gives(flow, solution.flow_l_h, zone)
     wish = min(gives[p] / wants[p] for p in zone.plots)
+    holes = {p: restrictor_mm(lost[p], gives[p]) if lost[p] > OPEN_M and gives[p] > 0 else 0.0
+             for p in zone.plots}
+    holed = _gives(flow, solve(_at(network, {
+        p: restrictor_kv(mm) if mm else OPEN_KV for p, mm in holes.items()})).flow_l_h, zone)
     ways = _ways(garden, zone)
     return tuple(sorted((_branch(
-        p, ways[entries[p].start], before[p], wish * wants[p], gives[p], lost[p], outlets[p])
-        for p in zone.plots), key=lambda b: b.way_m))
+        p, ways[entries[p].start], before[p], wish * wants[p], gives[p], lost[p], outlets[p],
+        holes[p], holed[p]) for p in zone.plots), key=lambda b: b.way_m))
 
 
 def _branch(plot: str, way_m: float, before: float, wish: float, after: float, lost: float,
-            outlets: int) -> Branch:
+            outlets: int, hole_mm: float, holed: float) -> Branch:
     k = k_of(lost, after, VALVE_BORE_MM) if lost > OPEN_M else 0.0
     each = after / outlets if outlets else 0.0
     return Branch(plot, way_m, before, wish, after, lost, lever_deg(k) if k else 0.0,
-                  gate_open_eighths(k) if k else 8.0, 3600 * CUP_L / each if each else math.inf)
+                  gate_open_eighths(k) if k else 8.0, hole_mm, holed,
+                  3600 * CUP_L / each if each else math.inf)
 
 
 def _with_valves(network: Network, lines: dict[str, str]) -> Network:
@@ -91,7 +113,7 @@ def _with_valves(network: Network, lines: dict[str, str]) -> Network:
         i = next(i for i, pipe in enumerate(pipes) if pipe.id == f"{line}:0")
         at = f"valve-{plot}-after"
         nodes.append(NetNode(at, level[pipes[i].start]))
-        losses.append(Loss(f"valve-{plot}", pipes[i].start, at, 1e3))
+        losses.append(Loss(f"valve-{plot}", pipes[i].start, at, OPEN_KV))
         pipes[i] = replace(pipes[i], start=at)
     return replace(network, pipes=tuple(pipes), losses=tuple(losses), nodes=tuple(nodes))
 
@@ -99,7 +121,13 @@ def _with_valves(network: Network, lines: dict[str, str]) -> Network:
 def _set(network: Network, lost: dict[str, float], gives: dict[str, float],
          targets: dict[str, float]) -> Network:
     """The valves so far shut that each loses its head at its target flow."""
-    kv = {f"valve-{p}": kv_of(lost[p], targets[p]) if lost[p] > OPEN_M else 1e3 for p in gives}
+    return _at(network, {p: kv_of(lost[p], targets[p]) if lost[p] > OPEN_M else OPEN_KV
+                         for p in gives})
+
+
+def _at(network: Network, kvs: Mapping[str, float]) -> Network:
+    """The valves of these plots at these Kv."""
+    kv = {f"valve-{p}": value for p, value in kvs.items()}
     return replace(network, losses=tuple(
         replace(x, kv=kv[x.id]) if x.id in kv else x for x in network.losses))
 

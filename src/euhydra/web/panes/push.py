@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from euhydra.core import levelling, pumping
-from euhydra.core.balancing import balanced
-from euhydra.core.garden.model import Bed, Store
+from euhydra.core.balancing import Branch, balanced
+from euhydra.core.garden.model import Bed, Store, Zone
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
 from euhydra.core.laying.rows import rows_of
 from euhydra.core.schools import Side, sides
@@ -165,9 +165,13 @@ def balance(sheet: Sheet) -> list[Pane]:
         base = f"/g/{sheet.garden.id}/push?view=balance"
         panes.append(Pane(links=Links("Manifold", tuple(
             (f"{base}&zone={z.id}", z.name, z is zone) for z in zones))))
-        panes.append(Pane(table=_balance_table(sheet, zone.id)))
-        panes.append(Pane(words="Set the valves, the nearest first, then prove it: hold a cup "
-                                "under one outlet of each plot and see how long 100 mL take."))
+        found = _branches(sheet, zone)
+        panes.append(Pane(table=_balance_table(sheet, zone, found)))
+        fine = ("No hand valve can be set so finely as some of these flows ask: there drill the "
+                "hole that is named through a plug and push it into the branch. "
+                if any(b.too_fine for b in found) else "")
+        panes.append(Pane(words=f"{fine}Set the valves, the nearest first, then prove it: hold a "
+                                "cup under one outlet of each plot and see how long 100 mL take."))
     else:
         panes.append(Pane(words="No zone here waters two plots or more, so that there is nothing "
                                 "to even out by valves. Plots that share a zone get a valve each "
@@ -189,23 +193,30 @@ def balance(sheet: Sheet) -> list[Pane]:
     return panes
 
 
-def _balance_table(sheet: Sheet, zone_id: str) -> Table:
+def _branches(sheet: Sheet, zone: Zone) -> tuple[Branch, ...]:
+    """The valves that give each plot its share at the height of summer."""
     a = sheet.assessment
-    zone = next(z for z in a.garden.zones if z.id == zone_id)
-    month = a.peak_month
-    shares = {p: float(a.thirsts[p].net_by_month[month]) for p in zone.plots}
-    found = balanced(a.garden, a.library, zone, a.flows[zone.id]["half"],
-                     shares if all(v > 0 for v in shares.values()) else None)
+    shares = {p: float(a.thirsts[p].net_by_month[a.peak_month]) for p in zone.plots}
+    return balanced(a.garden, a.library, zone, a.flows[zone.id]["half"],
+                    shares if all(v > 0 for v in shares.values()) else None)
+
+
+def _balance_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
+    a = sheet.assessment
     rows = tuple((
         a.garden.plot(b.plot).name, sheet.show(b.way_m, "length"),
         sheet.show(b.before_l_h, "flow"), sheet.show(b.after_l_h, "flow"),
-        "open" if b.lever_deg < 1 else f"{b.lever_deg:.0f}° of 90° across",
-        "open" if b.open_eighths >= 8 else f"{2 * b.open_eighths:.0f} quarter turns open",
+        "too fine for it" if b.lever_deg is None else "open" if b.lever_deg < 1 else
+        f"{b.lever_deg:.0f}° of 90° across",
+        "too fine for it" if b.open_eighths is None else "open" if b.open_eighths >= 8 else
+        f"{2 * b.open_eighths:.1f} quarter turns open",
+        sheet.show(b.hole_mm, "bore") if b.hole_mm else "none",
+        sheet.show(b.holed_l_h, "flow"),
         sheet.show(b.cup_s, "seconds", 0) if math.isfinite(b.cup_s) else "–") for b in found)
     return Table(f"{zone.name}: valves that give each plot its share, half full", (
         "Plot", "From the source", "All open", "Evened", "Ball valve's lever",
-        "Screw valve of 4 turns",
-        "100 mL under one outlet"), rows, frozenset({1, 2, 3, 6}))
+        "Screw valve of 4 turns", "Or a plug drilled", "Then",
+        "100 mL under one outlet"), rows, frozenset({1, 2, 3, 6, 7, 8}))
 
 
 def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
