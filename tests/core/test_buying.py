@@ -99,7 +99,7 @@ def test_rolls_cover_what_is_to_buy_and_no_roll_is_bought_in_vain(kiln):
 def test_a_hole_saw_for_every_size_that_is_drilled(kiln):
     sizes = {round(m.drill_mm) for s in kiln.garden.stores for m in marks(kiln.garden, s)
              if m.drill_mm > 0}
-    saws = {p.name for p in kiln.parts if p.key == "hole-saw"}
+    saws = {p.name.replace("\u00a0", " ") for p in kiln.parts if p.key == "hole-saw"}
     assert saws == {f"Hole saw, {bore} mm" for bore in sizes}
     assert all(p.need == "tool" for p in kiln.parts if p.key == "hole-saw")
 
@@ -117,3 +117,18 @@ def test_what_may_stand_in_a_part_s_place_is_said_where_anything_may(kiln):
     said = {p.key: p.swap for p in kiln.parts}
     assert "food-grade" in said["barrel"]
     assert said["backflow"] == ""  # nothing keeps mains water clean in its place
+
+
+def test_a_garden_in_gallons_has_its_parts_in_gallons_and_what_is_noted_stays(library):
+    garden = poured(library, barrel_l=208.198, units="metric")
+    metric = {p.id: p for p in parts_list(garden, library)}
+    us = {p.id: p for p in parts_list(garden.model_copy(update={"units": "us"}), library)}
+    assert list(us) == list(metric), "what is on the shelf already stays noted"
+    barrel = next(p for p in us.values() if p.key == "barrel")
+    assert barrel.name.replace("\u00a0", " ") == "Barrel, 55 gal, with lid and spigot"
+    assert metric[barrel.id].name.replace("\u00a0", " ") == "Barrel, 208 L, with lid and spigot"
+    saws = {p.name.replace("\u00a0", " ") for p in us.values() if p.key == "hole-saw"}
+    assert {"Hole saw, 1 9/16 in", "Hole saw, 1 in", "Hole saw, 1 15/16 in"} >= saws
+    assert len(saws) > 1
+    sacks = next(p for p in us.values() if p.key == "mix")
+    assert sacks.name.replace("\u00a0", " ").endswith("sacks of 50 L (13 gal)")

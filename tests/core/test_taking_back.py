@@ -1,7 +1,7 @@
 """A change taken back from under others leaves what they alone would have made, or is refused."""
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core.garden.edits import Add, EditRefused, Remove, SetValue
@@ -25,6 +25,7 @@ def possible(edit, garden, library):
         return None
 
 
+@settings(deadline=None, max_examples=12)
 @given(st.data())
 def test_it_is_as_though_the_change_had_never_been_made(kiln_yard, library, data):
     edits = [e for e in (*SETS, *GOES) if possible(e, kiln_yard, library) is not None]

@@ -19,7 +19,20 @@ LINEAR = [k for k in units.KINDS if k not in ("date", "count", "zones")]
     ("-5", "temperature", "us", -20.556), ("25 psi", "head", "metric", 17.577),
     ("90 %", "share", "metric", 0.9), ("90 min", "hours", "metric", 1.5),
     ("0.5 gph", "flow", "metric", 1.8927), ("1\u202f230 L", "volume", "metric", 1230),
-    ("−2 m", "length", "metric", -2), ("270 sq ft", "area", "metric", 25.084)])
+    ("−2 m", "length", "metric", -2), ("270 sq ft", "area", "metric", 25.084),
+    ("25 m2", "area", "metric", 25), ("25 m^2", "area", "us", 25),
+    ("270 ft2", "area", "us", 25.084),
+    ("1 m3", "volume", "metric", 1000), ("0.2 l/s", "flow", "metric", 720),
+    ("1.5 m3/h", "flow", "us", 1500), ("half gallon", "volume", "metric", 1.8927),
+    ("half a gallon", "volume", "us", 1.8927), ("a quarter of an inch", "bore", "us", 6.35),
+    ("quarter inch", "bore", "us", 6.35), ("3 quarts", "volume", "metric", 2.8391),
+    ("three quarts", "volume", "metric", 2.8391), ("2 cups", "dose", "us", 473.18),
+    ("1-1/2 in", "small", "metric", 0.0381), ("1 1/2 in", "bore", "us", 38.1),
+    ("¾ in", "bore", "us", 19.05), ("3 ft 2 in", "length", "us", 0.9652),
+    ("3ft2in", "length", "us", 0.9652), ("5-gal", "volume", "us", 18.927),
+    ("0.9", "share", "metric", 0.9), ("0,9", "share", "us", 0.9), ("1", "share", "metric", 1.0),
+    ("90", "share", "metric", 0.9), ("1 %", "share", "us", 0.01), ("0.5 %", "share", "us", 0.005),
+    ("-0.2", "share", "metric", -0.2), ("-20", "share", "metric", -0.2)])
 def test_any_unit_in_any_field(typed, kind, system, value):
     assert parse(typed, kind, system) == pytest.approx(value, rel=1e-4)
 

@@ -7,25 +7,24 @@ import re
 
 import pytest
 
-from euhydra.core.garden.edits import relaid
+from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.file import to_json
-from euhydra.core.garden.model import Bed, Planting, Point
-from euhydra.core.garden.soundness import MOST_GROWN_OUTLETS
 from euhydra.web.longwork import MOST_WAITING, LongWork
 from gardens import poured
-from plans import sixty_beds
 
 
 @pytest.fixture
-def large(client, library):
-    """Sixty beds that fall short, kept; the address of the garden."""
-    garden = sixty_beds(library)
-    flat = garden.model_copy(update={"stores": tuple(
-        s.model_copy(update={"stand_m": 0.0}) for s in garden.stores)})
+def large(client, library, monkeypatch):
+    """A garden that falls short and counts as large, kept; its address."""
+    monkeypatch.setattr("euhydra.core.reckoning.LARGE_LINES", 4)
+    flat = poured(library, stand_m=0.0, fall_m=0.1)
     said = client.post("/import", files={"file": ("g.json", to_json(flat), "application/json")},
                        follow_redirects=False)
     assert said.status_code == 303, said.text
     return said.headers["location"].rsplit("/", 1)[0].split("?")[0]
+
+
+MOST = 100
 
 
 def read(answer):
@@ -118,38 +117,31 @@ def test_too_many_that_wait_are_told_so(client):
     assert "under way" in said.text
 
 
-def lawns(library, width_m):
-    beds = tuple(Bed(id=f"b{i}", name=f"Lawn {i}", length_m=40, width_m=width_m, method="dripline",
-                     corner=Point(x_m=8, y_m=i * (width_m + 1)),
-                     plantings=(Planting(id="p1", crop="lettuce"),)) for i in range(4))
-    base = poured(library, pots=0)
-    return relaid(base.model_copy(update={"plots": beds, "zones": (), "fittings": ()}), library)
-
-
 def test_a_garden_too_large_to_answer_at_once_is_not_taken_in_but_stays_open(
         client, gardens, library, monkeypatch):
-    vast = lawns(library, 8.0)
+    monkeypatch.setattr("euhydra.core.garden.soundness.MOST_GROWN_OUTLETS", MOST)
+    vast = poured(library, beds=[BedAnswer(length_m=5, width_m=2, group="leafy")] * 3)
     outlets = sum(run.points for run in vast.outlets)
-    assert outlets > MOST_GROWN_OUTLETS
+    assert outlets > MOST
     said = client.post("/import", files={"file": ("g.json", to_json(vast), "application/json")})
     assert said.status_code == 422
-    assert f"{outlets:,} outlets; {MOST_GROWN_OUTLETS:,} are the most" in said.text
+    assert f"{outlets:,} outlets; {MOST:,} are the most" in said.text
 
-    monkeypatch.setattr("euhydra.core.garden.file.require_not_grown", lambda *_: None)
-    kept = gardens.add(vast, "kept before there was this bound")
-    monkeypatch.undo()
+    with monkeypatch.context() as before_the_bound:
+        before_the_bound.setattr("euhydra.core.garden.file.require_not_grown", lambda *_: None)
+        kept = gardens.add(vast, "kept before there was this bound")
     assert client.get(f"/g/{kept.id}/store").status_code == 200
 
     def does(path, typed):
         return client.post(f"/g/{kept.id}/edit", data={"path": path, "typed": typed,
                                                        "station": "grow"}, follow_redirects=False)
 
-    assert does("plots/b0/name", "North lawn").status_code == 303
-    assert does("plots/b1/width_m", "7 m").status_code == 303
-    grown = does("plots/b2/width_m", "12 m")
+    assert does("plots/bed-1/name", "North lawn").status_code == 303
+    assert does("plots/bed-2/width_m", "1.8 m").status_code == 303
+    grown = does("plots/bed-3/width_m", "4 m")
     assert grown.status_code == 422
     assert "the most that can be reckoned" in grown.text
-    assert gardens.load(kept.id).garden.plot("b2").width_m == 8.0
+    assert gardens.load(kept.id).garden.plot("bed-3").width_m == 2.0
 
 
 def test_another_site_has_no_long_work_done(client):

@@ -41,20 +41,22 @@ def test_two_spot_heights_that_throw_the_slope_off_are_refused_and_nothing_is_ke
     assert gardens.load("plot-27").garden.site.spots[1].at.x_m == 17.0
 
 
-def test_lawns_past_what_can_be_reckoned_are_refused(client, gardens):
+def test_lawns_past_what_can_be_reckoned_are_refused(client, gardens, monkeypatch):
+    monkeypatch.setattr("euhydra.core.garden.soundness.MOST_GROWN_OUTLETS", 1200)
+
     def does(way, **form):
         return client.post(f"/g/plot-27/{way}", data={"station": "grow", **form},
                            follow_redirects=False)
 
     said = does("things", add="lawn")
     lawn = gardens.load("plot-27").garden.plots[-1].id
-    does("edit", path=f"plots/{lawn}/length_m", typed="60 m")
-    does("edit", path=f"plots/{lawn}/width_m", typed="20 m")
+    does("edit", path=f"plots/{lawn}/length_m", typed="20 m")
+    does("edit", path=f"plots/{lawn}/width_m", typed="10 m")
     for _ in range(9):
         if said.status_code == 303:
             said = does("plan", do="copy", of=f"plots/{lawn}")
     words = said.text
-    assert "8,000 are the most that can be reckoned" in words
+    assert "1,200 are the most that can be reckoned" in words
     assert from_json(client.get("/g/plot-27/export/garden.json").text, gardens.library)
 
 

@@ -24,7 +24,7 @@ ROUNDS = 25
 CLOSE = 0.002  # flows within two in a thousand are even
 VALVE_BORE_MM = 13.6
 OPEN_M = 1e-4  # a valve that is to lose less than this stands open
-CUP_L = 0.1
+CUP_L = {"metric": 0.1, "us": 0.118294}  # a decilitre, half a cup
 OPEN_KV = 1e3
 
 
@@ -33,7 +33,7 @@ class Branch:
     """One plot's branch: its flow with all valves open, its wish, and its valve as it should be.
 
     ``way_m`` is the length of pipe from the source to the branch; ``cup_s`` the seconds in which
-    one outlet fills a cup of 100 mL once all is even. Where a valve cannot be set so finely its
+    one outlet fills a cup once all is even. Where a valve cannot be set so finely its
     setting is None. ``hole_mm`` is the plug's drilled hole that does it instead, 0 where the branch
     stands open, and ``holed_l_h`` what the branch gives with every branch so plugged.
     """
@@ -93,16 +93,16 @@ def balanced(garden: Garden, library: Library, zone: Zone, flow: ZoneFlow,
     ways = _ways(garden, zone)
     return tuple(sorted((_branch(
         p, ways[entries[p].start], before[p], wish * wants[p], gives[p], lost[p], outlets[p],
-        holes[p], holed[p]) for p in zone.plots), key=lambda b: b.way_m))
+        holes[p], holed[p], CUP_L[garden.units]) for p in zone.plots), key=lambda b: b.way_m))
 
 
 def _branch(plot: str, way_m: float, before: float, wish: float, after: float, lost: float,
-            outlets: int, hole_mm: float, holed: float) -> Branch:
+            outlets: int, hole_mm: float, holed: float, cup_l: float) -> Branch:
     k = k_of(lost, after, VALVE_BORE_MM) if lost > OPEN_M else 0.0
     each = after / outlets if outlets else 0.0
     return Branch(plot, way_m, before, wish, after, lost, lever_deg(k) if k else 0.0,
                   gate_open_eighths(k) if k else 8.0, hole_mm, holed,
-                  3600 * CUP_L / each if each else math.inf)
+                  3600 * cup_l / each if each else math.inf)
 
 
 def _with_valves(network: Network, lines: dict[str, str]) -> Network:

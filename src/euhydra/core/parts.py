@@ -16,6 +16,7 @@ from euhydra.core.marking import marks
 from euhydra.core.storage.vessel import length_m, width_m
 from euhydra.core.thirst import mix_l
 from euhydra.core.threads import own_head, reducers
+from euhydra.core.units import NNBSP, System, show
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
 PEG_EVERY_M = 1.0
@@ -83,7 +84,7 @@ def part_id(key: str, name: str) -> str:
 
 def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     """Must-haves first, then optional ones, each with its reason."""
-    count = _Count(library)
+    count = _Count(library, garden.units)
     _store_parts(count, garden)
     for zone in garden.zones:
         _head_parts(count, garden, zone)
@@ -126,18 +127,29 @@ def cut_list(garden: Garden, library: Library) -> tuple[Cut, ...]:
 
 
 class _Count:
-    def __init__(self, library: Library) -> None:
-        self.library = library
+    def __init__(self, library: Library, system: System) -> None:
+        self.library, self.system = library, system
         self.entries: dict[tuple[str, str], tuple[float, str, float, float]] = {}
+        self.shown: dict[tuple[str, str], str] = {}
 
     def add(self, key: str, quantity: float = 1, detail: str = "", reason: str = "",
-            price: float | None = None, roll_m: float = 0.0) -> None:
-        """``detail`` and ``price`` replace the part's general ones, so unlike ones stay apart."""
+            price: float | None = None, roll_m: float = 0.0, *, size: float = 0.0,
+            kind: str = "", sold: str = "") -> None:
+        """``detail`` and ``price`` replace the part's general ones, so unlike ones stay apart.
+
+        A detail's "{}" is filled with its ``size``, of a kind, in the garden's units; what is
+        ``sold`` by a size is called by that too. The line goes by the same id in either system.
+        """
         part = self.library.parts[key]
-        name = detail or part.name
+        name = (detail or part.name).replace("{}", show(size, kind, "metric") if kind else "")
+        name = name.replace(NNBSP, "")
         so_far, why, *_ = self.entries.get((key, name), (0.0, "", 0.0, 0.0))
         self.entries[key, name] = (so_far + quantity, reason or why,
                                    part.price if price is None else price, roll_m)
+        if kind:
+            own = show(size, kind, self.system)
+            both = f"{sold} ({own})" if sold and self.system == "us" else own
+            self.shown[key, name] = detail.replace("{}", both)
 
     def lines(self) -> list[PartLine]:
         out = []
@@ -145,9 +157,9 @@ class _Count:
             part = self.library.parts[key]
             if part.sold_by == "metre":
                 quantity = math.ceil(quantity * PIPE_SPARE)
-            out.append(PartLine(part_id(key, name), key, name, quantity, part.sold_by, part.need,
-                                reason or part.reason, price,
-                                roll_m=roll_m, swap=part.swap))
+            shown = self.shown.get((key, name), name)
+            out.append(PartLine(part_id(key, name), key, shown, quantity, part.sold_by, part.need,
+                                reason or part.reason, price, roll_m=roll_m, swap=part.swap))
         return out
 
 
@@ -157,8 +169,9 @@ JOINT_PARTS = {"link": "link-hose", "siphon": "siphon", "overflow": "link-hose",
 
 def _store_parts(count: _Count, garden: Garden) -> None:
     for store in garden.stores:
-        count.add("barrel", store.count, f"{_vessel(store)}, {store.volume_l:.0f} L, with lid and "
-                  "spigot", price=round(VESSEL_PRICE + LITRE_PRICE * store.volume_l))
+        count.add("barrel", store.count, _vessel(store) + ", {}, with lid and spigot",
+                  price=round(VESSEL_PRICE + LITRE_PRICE * store.volume_l),
+                  size=store.volume_l, kind="volume")
         if store.stand_m > 0:
             count.add("stand")
             count.add("footing", store.count * math.ceil(length_m(store) / SLAB_M)
@@ -204,7 +217,8 @@ def _vessel(store: Store) -> str:
 def _drain_parts(count: _Count, drain: Drain) -> None:
     count.add("three-way")
     if drain.school == "drum":
-        count.add("drum", detail=f"Surge drum, {drain.drum_l:.0f} L, with a tight lid")
+        count.add("drum", detail="Surge drum, {}, with a tight lid", size=drain.drum_l,
+                  kind="volume")
         if drain.empties_by == "pump":
             count.add("float-pump")
         return
@@ -242,7 +256,8 @@ def _pump_parts(count: _Count, garden: Garden, lift: Lift) -> None:
     count.add("check-valve")
     if kind.family != "submersible":
         count.add("suction-hose", max(lift.suction_m, 0.5),
-                  f"Suction hose, {lift.suction_mm:.0f} mm, stiff")
+                  "Suction hose, {}, stiff", size=lift.suction_mm, kind="hole",
+                  sold=f"{lift.suction_mm:.0f} mm")
         count.add("foot-valve")
         count.add("clamp", 2)
     if lift.control == "pressure-switch" and kind.family == "transfer":
@@ -320,7 +335,8 @@ def _mix_parts(count: _Count, garden: Garden) -> None:
             pebbles += plot.count * math.pi / 4 * plot.diameter_m**2 * PEBBLES_M * 1000
     for soil, total in litres.items():
         count.add("mix", math.ceil(total / SACK_L),
-                  f"{count.library.soils[soil].name}, sacks of {SACK_L:.0f} L")
+                  count.library.soils[soil].name + ", sacks of {}", size=SACK_L, kind="volume",
+                  sold=f"{SACK_L:.0f} L")
     if pebbles:
         count.add("pebbles", math.ceil(pebbles / BAG_L))
 
@@ -330,7 +346,7 @@ def _tools(count: _Count, garden: Garden) -> None:
     bores = {round(m.drill_mm) for store in garden.stores for m in marks(garden, store)
              if m.drill_mm > 0}
     for bore in sorted(bores):
-        count.add("hole-saw", 1, f"Hole saw, {bore} mm")
+        count.add("hole-saw", 1, "Hole saw, {}", size=bore, kind="hole")
     if garden.stores:
         count.add("spirit-level")
     count.add("pipe-cutter")

@@ -8,9 +8,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from euhydra.core import marking, storage
+from euhydra.core.balancing import CUP_L
 from euhydra.core.calendar import clock
 from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Bed, Drain, Lift, Store, Wicking, Zone
+from euhydra.core.parts import PEG_EVERY_M
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season.build import first_hours
 from euhydra.core.stations.time import rhythm, setting_in
@@ -18,7 +20,6 @@ from euhydra.core.threads import own_head
 
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
-JUG_L = 0.1
 NONE = Phrase("")
 
 
@@ -77,7 +78,7 @@ def _store(r: Reckoning, store: Store) -> Iterator[Step]:
         words = "; ".join(f"{quoted(m.what)} {{h{i}}} over the base, {{d{i}}}"
                           for i, m in enumerate(marks))
         amounts = {f"h{i}": Amount(m.over_base_m or 0.0, "length") for i, m in enumerate(marks)}
-        amounts |= {f"d{i}": Amount(m.drill_mm, "bore", 0) for i, m in enumerate(marks)}
+        amounts |= {f"d{i}": Amount(m.drill_mm, "hole") for i, m in enumerate(marks)}
         yield Step(f"drill-{key}", store.name, Phrase(f"{name}: mark and drill"),
                    say(f"Measured up from the vessel's base: {words}.", **amounts),
                    "hole saw of each bore, file", "Wear glasses and gloves: plastic swarf flies.",
@@ -101,14 +102,14 @@ def _store(r: Reckoning, store: Store) -> Iterator[Step]:
             Phrase(f"{quoted(roof.name)}: diverter into {quoted(spout.name)}"),
             say("Level the barrel's top across to the downspout and mark it; drill {d} in the "
                 "middle of the downspout, {h} above the ground there. The hose falls all the way "
-                "to the barrel.", d=Amount(drill.drill_mm, "bore", 0),
+                "to the barrel.", d=Amount(drill.drill_mm, "hole"),
                 h=Amount(drill.over_ground_m, "length")), "level, hole saw, file",
             "Cut metal is sharp: glasses and gloves. Someone holds the ladder.",
             Phrase("A jug poured into the gutter comes out in the barrel."))
     yield Step(
         f"overflow-{key}", store.name, Phrase(f"{name}: overflow to a harmless place"),
         say("A hose of {d} from {h} over the base, falling all the way.",
-            d=Amount(store.overflow_mm, "bore", 0), h=Amount(storage.full_dip_m(store), "length")),
+            d=Amount(store.overflow_mm, "hole"), h=Amount(storage.full_dip_m(store), "length")),
         "knife, clamps", "Not to a neighbour, and not into a sewer without leave.",
         Phrase("Fill until it spills: all of it leaves by the hose."))
     yield Step(
@@ -131,7 +132,7 @@ def _joints(r: Reckoning) -> Iterator[Step]:
             f"joint-{joint.id}", "Joining", Phrase(f"{words[joint.kind]} from {names[joint.a]} to "
                                                    f"{names[joint.b]}"),
             say("{m} of {d}, its ends {h} over the base of each.",
-                m=Amount(joint.length_m, "length"), d=Amount(joint.bore_mm, "bore", 0),
+                m=Amount(joint.length_m, "length"), d=Amount(joint.bore_mm, "hole"),
                 h=Amount(joint.end_m, "small")), "knife, clamps",
             test=Phrase(tests[joint.kind]))
     for store in r.garden.stores:
@@ -141,7 +142,7 @@ def _joints(r: Reckoning) -> Iterator[Step]:
                 say(f"{quoted(store.name)}: " + "{n} between its barrels", n=Amount(
                     store.count - 1, "count")),
                 say("Links of {d} at the height of the outlet, {h} over the base.",
-                    d=Amount(store.link_mm, "bore", 0), h=Amount(store.outlet_m, "small")),
+                    d=Amount(store.link_mm, "hole"), h=Amount(store.outlet_m, "small")),
                 "hole saw, spanner", test=Phrase(tests["link"]))
 
 
@@ -225,11 +226,12 @@ def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
                           for i, ((tube, _), n) in enumerate(cuts.items()))
         lengths = {f"c{i}": Amount(m, "length") for i, (_, m) in enumerate(cuts)}
         on = ("Drippers on stakes, off the soil, at the stem." if any(
-            x.role == "quarter-inch" for x in laid) else "Pegs every metre; outlets up.")
+            x.role == "quarter-inch" for x in laid) else "Pegs every {peg}; outlets up.")
         rows = " across the bed" if isinstance(plot, Bed) else ""
         yield Step(
             f"rows-{plot.id}", zone.name, Phrase(f"{quoted(plot.name)}: lines{rows}"),
-            say(f"{words}. {on} " + "{n} in all.", n=Amount(outlets, "count"), **lengths),
+            say(f"{words}. {on} " + "{n} in all.", n=Amount(outlets, "count"),
+                peg=Amount(PEG_EVERY_M, "length", 1), **lengths),
             "pipe cutter, punch" if "stakes" in on else "pipe cutter")
     fill = r.fill_minutes(zone)
     minutes = RINSE_MIN + (math.ceil(fill) if math.isfinite(fill) else 0.0)
@@ -259,15 +261,15 @@ def _proof(r: Reckoning) -> Iterator[Step]:
                test=Phrase("Dry joints; no wet ground but at outlets."))
     starts, month = first_hours(r), r.peak_month
     for zone in r.timed_zones:
-        flow = r.run_flow_l_h(zone)
+        flow, jug = r.run_flow_l_h(zone), CUP_L[r.garden.units]
         outlets = sum(o.each for o in r.flows[zone.id]["half"].outlets)
-        each = 3600 * JUG_L / (flow / outlets) if flow > 1e-6 and outlets else 0.0
+        each = 3600 * jug / (flow / outlets) if flow > 1e-6 and outlets else 0.0
         if each:
             yield Step(
                 f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
                 say("With the barrels half full an outlet fills {j} in {s}. Catch the first and "
                     "the last; the zone gives {q}. Type what you read on Time.",
-                    j=Amount(JUG_L, "volume", 1), s=Amount(each, "seconds"),
+                    j=Amount(jug, "cup"), s=Amount(each, "seconds"),
                     q=Amount(flow, "flow")), "jug, watch",
                 test=Phrase("First and last within a tenth of each other."))
         setting = setting_in(r, zone.id, month)

@@ -36,6 +36,8 @@ KINDS: dict[str, Kind] = {
     "length": Kind("a length", "m", ("m", "m", 2), ("ft", "ft", 2), "2.4 m, 8 ft or 3 ft 6 in"),
     "small": Kind("a length", "m", ("cm", "cm", 0), ("inch", "in", 1), "30 cm, 12 in or 0.3 m"),
     "bore": Kind("a bore", "mm", ("mm", "mm", 1), ("inch", "in", 2), "16 mm or 0.5 in"),
+    "hole": Kind("a drill's size", "mm", ("mm", "mm", 0), ("inch", "in", 1), "40 mm or 1 9/16 in"),
+    "cup": Kind("a small volume", "L", ("mL", "mL", 0), ("cup", "cups", 2), "100 mL or 1/2 cup"),
     "area": Kind("an area", "m**2", ("m**2", "m²", 1), ("ft**2", "ft²", 0), "25 m² or 270 sq ft"),
     "volume": Kind("a volume", "L", ("L", "L", 0), ("gallon", "gal", 0), "210 L or 55 gal"),
     "dose": Kind("a small volume", "mL", ("mL", "mL", 0), ("fluid_ounce", "fl oz", 1),
@@ -64,7 +66,7 @@ KINDS: dict[str, Kind] = {
     "hours": Kind("a time", "hour", ("hour", "h", 1), ("hour", "h", 1), "2 h or 90 min"),
     "days": Kind("a number of days", "day", ("day", "days", 0), ("day", "days", 0), "7 days"),
     "speed": Kind("a speed", "m/s", ("m/s", "m/s", 2), ("ft/s", "ft/s", 1), "1.5 m/s"),
-    "share": Kind("a share", "", ("percent", "%", 0), ("percent", "%", 0), "90 % or 0.9"),
+    "share": Kind("a share", "", ("percent", "%", 0), ("percent", "%", 0), "90 %, 90 or 0.9"),
     "ratio": Kind("a plain number", "", ("", "", 2), ("", "", 2), "0.95"),
     "date": Kind("a day of the year", "", ("", "", 0), ("", "", 0), "1 June"),
     "lift": Kind("a head", "m", ("m", "m", 1), ("foot", "ft", 1), "12 m, 40 ft or 120 kPa"),
@@ -82,6 +84,11 @@ KINDS: dict[str, Kind] = {
 _ALIASES = {
     "l": "L", "lt": "L", "ltr": "L", "litre": "L", "litres": "L", "liter": "L", "liters": "L",
     "lph": "L/h", "lpm": "L/minute", "l/h": "L/h", "l/hr": "L/h", "l/min": "L/minute",
+    "l/s": "L/second", "lps": "L/second", "ml/min": "mL/minute", "ml/h": "mL/h",
+    "m³/h": "m**3/hour", "m³/day": "m**3/day", "cubic metres": "m**3", "cubic meters": "m**3",
+    "ft³": "ft**3", "cu ft": "ft**3", "cubic feet": "ft**3", "square metres": "m**2",
+    "square meters": "m**2", "square feet": "ft**2", "quarts": "quart", "qt": "quart",
+    "qts": "quart", "pints": "pint", "pt": "pint", "cups": "cup",
     "l/day": "L/day", "l/d": "L/day", "gal": "gallon", "gals": "gallon", "gallons": "gallon",
     "gal/day": "gallon/day", "gph": "gallon/hour", "gal/h": "gallon/hour",
     "gal/hr": "gallon/hour", "gal/min": "gallon/minute", "gpm": "gallon/minute",
@@ -102,6 +109,10 @@ _KNOWN = {"m", "cm", "mm", "km", "ft", "inch", "yard", "mi", "L", "mL", "hL", "g
           "pint", "kPa", "Pa", "bar", "mbar", "psi", "kg", "g", "lb", "oz", "tonne", "ton",
           "degC", "degF", "degree", "percent", "minute", "hour", "second", "day", "week",
           "mm/hour", "ft/s", "m/s", "cup", "kilolitre"}
+_PARTS = {"half": "0.5", "a": "1", "an": "1", "quarter": "0.25", "a quarter": "0.25",
+          "three quarters": "0.75"}
+_WORDS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven",
+          "twelve")
 _NUMBER = r"[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?"
 _PART = re.compile(rf"\s*({_NUMBER})(?:\s+(\d+)/(\d+)|/(\d+))?\s*([^\d+\-.]*)")
 
@@ -154,10 +165,22 @@ def show(value: float, kind: str, system: System, decimals: int | None = None) -
     """A value with its unit in the system asked for: ``show(0.45, "length", "us")`` -> 1.48 ft."""
     here = KINDS[kind].metric if system == "metric" else KINDS[kind].us
     shown = convert(value, kind, system)
+    if kind == "hole" and system == "us":
+        return f"{_sixteenths(shown)}\u00a0{here[1]}"
     text = number(shown, _decimals(shown, here[2]) if decimals is None else decimals)
     if not here[1]:
         return text
     return f"{text}{here[1]}" if here[1] == "°" else f"{text}\u00a0{here[1]}"
+
+
+def _sixteenths(inches: float) -> str:
+    """As drills are sold: ``1.575`` -> "1 9/16"; never nothing."""
+    whole, over = divmod(max(round(16 * inches), 1), 16)
+    if not over:
+        return str(whole)
+    shared = math.gcd(over, 16)
+    part = f"{over // shared}/{16 // shared}"
+    return f"{whole} {part}" if whole else part
 
 
 def _decimals(shown: float, usual: int) -> int:
@@ -228,6 +251,7 @@ def head_m(pressure_kpa: float) -> float:
 def parse(typed: str, kind: str, system: System) -> float:
     """Read a quantity in any unit. A bare number is in the unit that ``system`` shows.
 
+    A bare share is one up to 1, and hundredths over it.
     ``parse("55 gal", "volume", "metric")`` -> 208.2; ``parse("3 ft 6 in", "length", "us")``
     -> 1.067. Raises :class:`BadEntry` with what was typed and what is allowed.
     """
@@ -283,11 +307,25 @@ def _tidy(typed: str) -> str:
     text = typed.strip().replace(NNBSP, "").replace("\u2009", "").replace("\u00a0", " ")
     text = text.replace("−", "-").replace("’", "'").replace("′", "'").replace("″", '"')
     text = text.replace("”", '"').replace("''", '"').replace("½", " 1/2").replace("¼", " 1/4")
+    text = text.replace("¾", " 3/4")
+    text = re.sub(r"(?i)(?<=[a-z])\^?([23])(?![\w.])", lambda m: "²³"[int(m[1]) - 2], text)
+    text = re.sub(r"(?<=\d)-(?=\d+/\d|[A-Za-z])", " ", text)
+    text = _in_figures(text)
     text = re.sub(r"(?<=\d),(?=\d{3}(?:\D|$))", "", text) if re.match(
         r"^[+-]?[1-9]\d{0,2}(,\d{3})+(\D|$)", text) else text
     text = re.sub(r"(?<=[1-9\d]) (?=\d{3}(?:\D|$))", "", text) if re.match(
         r"^[1-9]\d{0,2}( \d{3})+(\D|$)", text) else text
     return re.sub(r"(?<=\d),(?=\d)", ".", text).strip()
+
+
+def _in_figures(text: str) -> str:
+    """An amount begun in words, such as "half a gallon" or "three quarts", begun in figures."""
+    begun = re.match(r"(?i)(half|three quarters|a quarter|quarter|an?|" + "|".join(_WORDS)
+                     + r")\b\s*(?:of\b)?\s*(?:an?\b)?\s*(?=[a-z])", text)
+    if not begun:
+        return text
+    word = begun[1].lower()
+    return f"{_PARTS.get(word) or _WORDS.index(word) + 1} {text[begun.end():]}"
 
 
 def _magnitude(match: re.Match[str]) -> float:
@@ -303,6 +341,8 @@ def _magnitude(match: re.Match[str]) -> float:
 def _to_base(value: float, unit: str, kind: str, system: System, typed: str) -> float:
     here = KINDS[kind]
     own = not here.base and unit in (here.metric[1], here.us[1])
+    if kind == "share" and not unit and abs(value) <= 1:
+        return value
     if not unit or (own and kind != "share"):
         slope, offset = _line(kind, system)
         return (value - offset) / slope

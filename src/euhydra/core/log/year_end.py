@@ -90,7 +90,8 @@ def _figures(sources: tuple[Source, ...], entries: list[Entry]) -> Iterator[Figu
                  Working("rain and used water given × the price of water", (
                      *(Term(s.name, Amount(s.litres, "volume"), s.how)
                        for s in sources if s.spares_tap),
-                     Term("1 m³ of tap water", Amount(PRICE_M3, "money"))),
+                     Term("that much tap water costs", Amount(PRICE_M3, "money")),
+                     Term("for", Amount(1000.0, "yearly"))),
                      "made-up price book", "from memory"))
     yield Figure("year_hours", "Hours with a can not spent",
                  Amount(given / CAN_L * CAN_MIN / 60, "hours"),

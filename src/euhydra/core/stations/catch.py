@@ -76,7 +76,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                         Term("lost on the roof", Amount(-loss["lost_l"], "yearly")),
                         Term("first flush", Amount(-loss["flushed_l"], "yearly")),
                         Term("led elsewhere", Amount(-loss["astray_l"], "yearly"))),
-                       "rainwater manuals, recalled; 1 mm on 1 m² is 1 L", "published")),
+                       "rainwater manuals, recalled", "published")),
         Figure("wanted_year", "The garden drinks in a year", Amount(wanted, "yearly"), Working(
             "each plot's need after rain ÷ its zone's efficiency, day by day",
             (Term("plots' need", Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))

@@ -81,7 +81,7 @@ def _rows_figure(r: Reckoning, bed: Bed) -> Figure:
          Term("wetted twice", Amount(wet.twice_share, "share")),
          Term("plants outside", Amount(len(wet.thirsty), "count"),
               f"of {wet.plants}")),
-        "three soakers or two driplines in a 90 cm bed", "common practice"))
+        "three soakers or two driplines in a bed that one reaches across", "common practice"))
 
 
 def _through_buildings(r: Reckoning) -> list[Finding]:

@@ -117,7 +117,7 @@ def _thin(spill: Spill) -> list[Finding]:
         say("That is what {rate} of rain an hour brings once it is full, with the {head} from its "
             "lowest edge to the rim. The rest runs over the rim and down the stand." + way_out,
             rate=Amount(STORM_MM_H, "rain"), head=Amount(head, "small"),
-            n=Amount(math.ceil(coming / most), "count"), d=Amount(BORES_MM[-1], "bore", 0)),
+            n=Amount(math.ceil(coming / most), "count"), d=Amount(BORES_MM[-1], "hole")),
         (Remedy(f"wide-overflow-{store.id}", say("Overflow of {d}", d=Amount(wide, "bore")),
                 say("{q}", q=Amount(storm.most_over_l_h(store, wide), "flow", 0)),
                 SetValue(f"stores/{store.id}/overflow_mm", wide)),) if wide else ())]
@@ -179,7 +179,7 @@ def _wet_plan(r: Reckoning, wet: WetArea) -> Finding:
     if plan.way == "drain":
         return Finding(
             "store.wet-ground", "care", say(
-                f"{name}: a perforated drain of " + "{d}", d=Amount(plan.drain_mm, "bore", 0)),
+                f"{name}: a perforated drain of " + "{d}", d=Amount(plan.drain_mm, "hole")),
             say("A fall of {fall} over {way} is enough. Laid in gravel it carries {q}. Call before "
                 "you dig; a trench can collapse.", fall=Amount(wet.fall_m, "length"),
                 way=Amount(wet.outfall_m, "length", 0), q=Amount(plan.flow_l_h, "flow", 0)),

@@ -111,8 +111,9 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
             "a month's rain against a month's ETo", "common practice")),
         Figure("soil_holds", f"{soil.name} holds for plants",
                Amount(1000 * soil.available, "rain"), Working(
-            "water at field capacity less water at wilting point, for 1 m of depth",
-            (Term("field capacity", Amount(soil.field_capacity, "share")),
+            "(water at field capacity − water at wilting point) × depth",
+            (Term("depth", Amount(1.0, "length")),
+             Term("field capacity", Amount(soil.field_capacity, "share")),
              Term("wilting point", Amount(soil.wilting_point, "share")),
              Term("soaks in an hour", Amount(soil.soaks_mm_h, "rain"))),
             soil.source, soil.standing)),

@@ -86,7 +86,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
             (Term("water over it, full", Amount(head_m(r.valve.gets_kpa), "head")),
              Term("valve needs", Amount(r.valve.needs_kpa, "pressure"),
                   r.library.timers[r.garden.timer].name)),
-            "1 m of water is 9.807 kPa", "physics"))]
+            "weight of the water, ρ g h", "physics"))]
     figures += pump_figures(r)
     for each in r.garden.zones:
         figures += _zone_figures(r, each)

@@ -108,7 +108,8 @@ def _figures(r: Reckoning) -> list[Figure]:
         Figure("saved", "Tap water not bought in a year", Amount(rain / 1000 * PRICE_M3, "money"),
                Working("rain given × the price of water", (
                    Term("rain given", Amount(rain, "yearly")),
-                   Term("1 m³ of tap water", Amount(PRICE_M3, "money"))),
+                   Term("that much tap water costs", Amount(PRICE_M3, "money")),
+                   Term("for", Amount(1000.0, "yearly"))),
                    "made-up price book", "from memory"))]
     return found
 

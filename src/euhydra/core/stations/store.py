@@ -12,6 +12,7 @@ from euhydra.core.garden.model import Store
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import overflows, standing
 from euhydra.core.storage import Bank
+from euhydra.core.units import show
 
 WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
 IDLE_L = 5.0
@@ -59,7 +60,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     figures = [
         Figure("usable", "Usable water", Amount(r.usable_l, "volume"), Working(
             "what stands above the outlets, each bank filled to its lowest overflow",
-            tuple(Term(bank.name, Amount(bank.usable_l, "volume"), f"holds {_litres(bank)} L")
+            tuple(Term(bank.name, Amount(bank.usable_l, "volume"), f"holds {_litres(r, bank)}")
                   for bank in r.banks.banks),
             "water below the outlet never comes out; joined stores fill as their levels let them",
             "common practice")),
@@ -83,8 +84,8 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
             *overflows.figures(r))
 
 
-def _litres(bank: Bank) -> str:
-    return f"{bank.capacity_l:.0f}"
+def _litres(r: Reckoning, bank: Bank) -> str:
+    return show(bank.capacity_l, "volume", r.garden.units)
 
 
 def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
@@ -94,7 +95,7 @@ def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
     return (
         Figure(f"full_mass{key}", f"Weight when full{tail}",
                Amount(storage.full_mass_kg(store), "mass"), Working(
-            "1 kg a litre, and the empty vessels",
+            "weight of the water, and of the empty vessels",
             (Term("water", Amount(storage.total_l(store), "volume")),
              Term("under the outlet", Amount(storage.dead_l(store), "volume")),
              Term("one empty", Amount(store.shell_kg, "mass"))), "density of water", "physics")),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from euhydra.core import levelling, pumping
-from euhydra.core.balancing import Branch, balanced
+from euhydra.core.balancing import CUP_L, Branch, balanced
 from euhydra.core.garden.model import Bed, Store, Zone
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
 from euhydra.core.laying.rows import rows_of
@@ -166,12 +166,13 @@ def balance(sheet: Sheet) -> list[Pane]:
         panes.append(Pane(links=Links("Manifold", tuple(
             (f"{base}&zone={z.id}", z.name, z is zone) for z in zones))))
         found = _branches(sheet, zone)
+        cup = sheet.show(CUP_L[sheet.system], "cup")
         panes.append(Pane(table=_balance_table(sheet, zone, found)))
         fine = ("No hand valve can be set so finely as some of these flows ask: there drill the "
                 "hole that is named through a plug and push it into the branch. "
                 if any(b.too_fine for b in found) else "")
         panes.append(Pane(words=f"{fine}Set the valves, the nearest first, then prove it: hold a "
-                                "cup under one outlet of each plot and see how long 100 mL take."))
+                                f"cup under one outlet of each plot and see how long {cup} take."))
     else:
         panes.append(Pane(words="No zone here waters two plots or more, so that there is nothing "
                                 "to even out by valves. Plots that share a zone get a valve each "
@@ -183,8 +184,10 @@ def balance(sheet: Sheet) -> list[Pane]:
     level = levelling.levellings(sheet.garden)
     if level:
         panes.append(Pane(table=Table(
-            "Barrels that level each other", ("Joint", "Kind", "Bore", "With levels 5 cm apart",
-                                              "30 cm apart to level"),
+            "Barrels that level each other", (
+                "Joint", "Kind", "Bore",
+                f"With levels {sheet.show(levelling.SEEN_M, 'small')} apart",
+                f"{sheet.show(levelling.APART_M, 'small')} apart to level"),
             tuple((x.name, x.kind, sheet.show(x.bore_mm, "bore"), sheet.show(x.flow_l_h, "flow"),
                    sheet.show(x.minutes, "minutes")) for x in level), frozenset({2, 3, 4}))))
     drums = [d for d in sheet.garden.drains if d.school == "drum"]
@@ -216,7 +219,8 @@ def _balance_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table
     return Table(f"{zone.name}: valves that give each plot its share, half full", (
         "Plot", "From the source", "All open", "Evened", "Ball valve's lever",
         "Screw valve of 4 turns", "Or a plug drilled", "Then",
-        "100 mL under one outlet"), rows, frozenset({1, 2, 3, 6, 7, 8}))
+        f"{sheet.show(CUP_L[sheet.system], 'cup')} under one outlet"), rows,
+        frozenset({1, 2, 3, 6, 7, 8}))
 
 
 def _drilled_table(sheet: Sheet, bed: Bed) -> Table:

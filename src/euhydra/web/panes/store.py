@@ -82,7 +82,7 @@ def marking_out(sheet: Sheet) -> list[Pane]:
     chosen = sheet.chosen_store
     rows = tuple((m.where, m.what, sheet.show(m.over_ground_m, "length"),
                   "" if m.over_base_m is None else sheet.show(m.over_base_m, "length"),
-                  sheet.show(m.drill_mm, "bore", 0) if m.drill_mm else "mark only")
+                  sheet.show(m.drill_mm, "hole") if m.drill_mm else "mark only")
                  for m in marking.marks(sheet.garden, chosen))
     panes = [_choose(sheet, "marking")] if len(sheet.garden.stores) > 1 else []
     return [*panes, bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in (
@@ -161,7 +161,7 @@ def _wet(sheet: Sheet) -> Table:
         plan = drainage.wet_plan(wet, sheet.assessment.library)
         rows.append((wet.name, words[plan.way], sheet.show(plan.stands_l, "volume"),
                      sheet.show(plan.flow_l_h, "flow", 0) if plan.flow_l_h else "–",
-                     sheet.show(plan.drain_mm, "bore", 0) if plan.drain_mm else "–",
+                     sheet.show(plan.drain_mm, "hole") if plan.drain_mm else "–",
                      sheet.show(1000 * plan.gravel_m3, "yearly") if plan.gravel_m3 else "–",
                      sheet.show(plan.sump_l, "volume") if plan.sump_l else "–",
                      sheet.show(plan.head_m, "length", 1) if plan.sump_l else "–"))
