@@ -1,5 +1,9 @@
 """The steps of building a garden: their order, their measures, and that they last."""
 
+import re
+
+import pytest
+
 from euhydra.core.assess import assess
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.garden.file import from_json
@@ -79,3 +83,24 @@ def test_names_with_braces_do_no_harm(library):
     shown = [(s.title.show("us"), s.how.show("us"), s.test.show("us"))
              for s in steps(assess(garden, library))]
     assert any("{x} bed" in title for title, _, _ in shown)
+
+
+@pytest.mark.parametrize(("units", "said"), [("metric", "100 mL"), ("us", "0.50 cups")])
+@pytest.mark.parametrize("method", ["soaker", "dripline"])
+def test_the_jug_test_is_in_cups_or_millilitres_and_a_soaker_is_caught_by_length(
+        library, units, said, method):
+    a = assess(poured(library, method=method, units=units, pots=0), library)
+    zone = a.garden.zones[0]
+    jug = next(s for s in steps(a) if s.id == f"jug-{zone.id}")
+    words = plain(jug.how.show(units))
+    assert said in words
+    cup_l = 0.1 if units == "metric" else 0.118294
+    seconds = float(re.search(r"in ([\d ]+) s", words)[1].replace(" ", ""))
+    flow = a.run_flow_l_h(zone)
+    if method == "soaker":
+        hose = sum(x.length_m for x in a.garden.lines if x.role == "soaker" and x.zone == zone.id)
+        each = flow / hose * (1.0 if units == "metric" else 0.9144)
+        assert ("1.00 m of the soaker" if units == "metric" else "3.00 ft of the soaker") in words
+    else:
+        each = flow / sum(o.each for o in a.flows[zone.id]["half"].outlets)
+    assert seconds == pytest.approx(3600 * cup_l / each, abs=0.6)

@@ -20,6 +20,7 @@ from euhydra.core.threads import own_head
 
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
+STRIDE_M = {"metric": 1.0, "us": 0.9144}  # a metre, three feet
 NONE = Phrase("")
 
 
@@ -220,7 +221,8 @@ def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
         "pipe cutter, pegs", "Where it is buried: call before you dig.")
     for plot in (garden.plot(p) for p in zone.plots):
         laid = [x for x in garden.lines if x.zone == key and x.plot == plot.id]
-        outlets = sum(o.points * o.each for o in garden.outlets if o.plot == plot.id)
+        outlets = sum(o.points * o.each for o in garden.outlets
+                      if o.plot == plot.id and o.kind != "soaker")
         cuts = Counter((x.tube, round(x.length_m, 2)) for x in laid)
         words = "; ".join(f"{n} × {{c{i}}} of {quoted(r.library.tubes[tube].name)}"
                           for i, ((tube, _), n) in enumerate(cuts.items()))
@@ -230,7 +232,8 @@ def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
         rows = " across the bed" if isinstance(plot, Bed) else ""
         yield Step(
             f"rows-{plot.id}", zone.name, Phrase(f"{quoted(plot.name)}: lines{rows}"),
-            say(f"{words}. {on} " + "{n} in all.", n=Amount(outlets, "count"),
+            say(f"{words}. {on}" + (" {n} in all." if outlets else ""),
+                n=Amount(outlets, "count"),
                 peg=Amount(PEG_EVERY_M, "length", 1), **lengths),
             "pipe cutter, punch" if "stakes" in on else "pipe cutter")
     fill = r.fill_minutes(zone)
@@ -254,6 +257,28 @@ def _wicking(plot: Wicking) -> Step:
         test=Phrase("The float shuts by itself and the mix is damp at the top after a day."))
 
 
+def _jug_test(r: Reckoning, zone: Zone) -> Iterator[Step]:
+    """Outlets are caught one by one, a soaker hose by its length."""
+    flow, cup = r.run_flow_l_h(zone), CUP_L[r.garden.units]
+    seeps = {line.id for line in r.garden.lines if line.zone == zone.id and line.role == "soaker"}
+    runs = [o for o in r.garden.outlets if o.plot in zone.plots]
+    if flow <= 1e-6 or not runs:
+        return
+    if all(o.line in seeps for o in runs):
+        laid = sum(line.length_m for line in r.garden.lines if line.id in seeps)
+        of, each = STRIDE_M[r.garden.units], flow / laid * STRIDE_M[r.garden.units]
+        words = "{l} of the soaker hose over a tray fills {j} in {s}. Catch its first and its last"
+    else:
+        of, each = 0.0, flow / sum(o.each for o in r.flows[zone.id]["half"].outlets)
+        words = "an outlet fills {j} in {s}. Catch the first and the last"
+    yield Step(
+        f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
+        say(f"With the barrels half full {words}; the zone gives " + "{q}. Type what you read on "
+            "Time.", l=Amount(of, "length"), j=Amount(cup, "cup"),
+            s=Amount(3600 * cup / each, "seconds"), q=Amount(flow, "flow")), "jug, watch",
+        test=Phrase("First and last within a tenth of each other."))
+
+
 def _proof(r: Reckoning) -> Iterator[Step]:
     yield Step("leaks", "Proof", Phrase("Leak walk"),
                Phrase("Everything on, walk from the source to every end. At a barb that weeps push "
@@ -261,17 +286,7 @@ def _proof(r: Reckoning) -> Iterator[Step]:
                test=Phrase("Dry joints; no wet ground but at outlets."))
     starts, month = first_hours(r), r.peak_month
     for zone in r.timed_zones:
-        flow, jug = r.run_flow_l_h(zone), CUP_L[r.garden.units]
-        outlets = sum(o.each for o in r.flows[zone.id]["half"].outlets)
-        each = 3600 * jug / (flow / outlets) if flow > 1e-6 and outlets else 0.0
-        if each:
-            yield Step(
-                f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
-                say("With the barrels half full an outlet fills {j} in {s}. Catch the first and "
-                    "the last; the zone gives {q}. Type what you read on Time.",
-                    j=Amount(jug, "cup"), s=Amount(each, "seconds"),
-                    q=Amount(flow, "flow")), "jug, watch",
-                test=Phrase("First and last within a tenth of each other."))
+        yield from _jug_test(r, zone)
         setting = setting_in(r, zone.id, month)
         if setting is not None:
             yield Step(
