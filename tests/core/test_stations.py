@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from euhydra.core import units
+from euhydra.core import storage, units
 from euhydra.core.assess import STATIONS, assess
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import Remove, SetValue
@@ -15,7 +15,11 @@ from euhydra.core.push import solve_zone, water_levels
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.core.stations.prove import level_percentiles, months_of_water
+from euhydra.core.stations.store import rule_verdict
 from euhydra.core.storage import outlet_z_m
+from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.fields import Fields
+from euhydra.web.panes import VIEWS
 from gardens import climate_of, poured
 
 
@@ -202,6 +206,22 @@ def test_units_of_a_phrase_follow_the_reader(kiln):
     assert "kPa" in title.show("metric")
     assert "psi" in title.show("us")
     assert units.show_date(151) == "1\u00a0June"
+
+
+def test_no_size_never_fails_where_more_is_wanted_than_comes(library):
+    a = assess(poured(library, roof_width_m=1.0, roof_depth_m=1.0, beds=[
+        BedAnswer(length_m=8, width_m=1.2, group="fruiting")] * 4), library)
+    comes, wanted = float(a.inflow_l.sum()), float(a.demand_l.sum())
+    assert comes < wanted
+    rule = next(rule for rule in a.rules if rule.key == "never-fails")
+    assert rule.size_l == math.inf
+    assert rule.reliability == pytest.approx(comes / wanted)
+    # A store of ten thousand barrels gives that, but for what is left in it at the end.
+    vast = storage.balance(a.inflow_l, a.demand_l, [comes], start_share=0.0)
+    assert vast.reliability[0] == pytest.approx(rule.reliability, rel=0.03)
+    assert rule_verdict(a, rule).show("metric").startswith("None does")
+    for view in VIEWS["store"]:
+        assert view.panes(Sheet(a, Fields(a.garden, library)))
 
 
 def test_a_larger_rule_gives_more(kiln):

@@ -110,3 +110,11 @@ def test_dry_spells_are_counted_by_year():
     rain[0, [0, 100, 364]] = 5
     rain[1, ::10] = 1
     assert storage.longest_dry_spell(rain).tolist() == [263, 9]
+
+
+def test_a_dry_season_over_new_year_is_not_cut_in_two():
+    """A tropical year: nothing falls from November to March."""
+    year = np.ones(365)
+    year[304:] = year[:90] = 0.0
+    rain = np.tile(year, (4, 1))
+    assert storage.longest_dry_spell(rain).tolist() == [90, 151, 151, 151]

@@ -243,7 +243,8 @@ class WaterYears:
             "five-percent": storage.five_percent_l(float(inflow.sum()) / self.years,
                                                    float(demand.sum()) / self.years),
             "dry-spell": spell * float(self.demand_by_month.max()),
-            "never-fails": storage.sequent_peak_l(inflow, demand)}
+            "never-fails": (storage.sequent_peak_l(inflow, demand)
+                            if inflow.sum() >= demand.sum() else math.inf)}
 
     def _barrels(self, size_l: float) -> float:
         """How many barrels like the first store's make so much, with the other stores as they are.
@@ -256,10 +257,14 @@ class WaterYears:
     @cached_property
     def rules(self) -> tuple[storage.SizingRule, ...]:
         """What the rules of thumb would have one buy, and what each size gives over the years."""
-        sizes = self.rule_sizes_l
+        sizes = {key: size for key, size in self.rule_sizes_l.items() if math.isfinite(size)}
         kept = storage.balance(self.inflow_l, self.demand_l, list(sizes.values()))
-        return tuple(storage.SizingRule(key, size, self._barrels(size), float(kept.reliability[i]))
-                     for i, (key, size) in enumerate(sizes.items()))
+        found = [storage.SizingRule(key, size, self._barrels(size), float(kept.reliability[i]))
+                 for i, (key, size) in enumerate(sizes.items())]
+        # A store so large that nothing spills gives all that comes.
+        most = float(self.inflow_l.sum()) / max(float(self.demand_l.sum()), 1e-9)
+        return (*found, *(storage.SizingRule(key, math.inf, math.inf, most)
+                          for key in self.rule_sizes_l if key not in sizes))
 
     @cached_property
     def own(self) -> int:

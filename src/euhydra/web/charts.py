@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import numpy as np
@@ -63,7 +64,8 @@ def sizing_curve(sheet: Sheet) -> Spec:
     most = len(a.counts)
     rules = [{"at": min(max(rule.barrels, 0.75), most + 0.25), "left": rule.barrels > most - 1,
               "name": ("← " if rule.barrels < 0.75 else "") + RULE_WORDS[rule.key]
-              + (" →" if rule.barrels > most + 0.25 else "")} for rule in a.rules]
+              + (" →" if rule.barrels > most + 0.25 else "")} for rule in a.rules
+             if math.isfinite(rule.barrels)]
     return {"kind": "sizing", "title": "What each barrel buys", "own": int(a.counts[a.own]),
             "rules": rules,
             "points": [{"barrels": int(n), "given": float(s.reliability[i]),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from euhydra.core import storage
@@ -162,6 +164,12 @@ def rule_verdict(r: Reckoning, rule: storage.SizingRule) -> Phrase:
     pays = float(r.sizing.size_l[:, last_that_pays(r)].sum())
     whole = float(r.sizing.reliability.max())
     dry = int(np.median(storage.longest_dry_spell(r.weather.rain_mm)))
+    if rule.size_l == math.inf:
+        return say("None does: {a} a year come and {b} are wanted. The largest store could give "
+                   "{s}; more roof, a tap or less to water would do more.",
+                   a=Amount(float(r.inflow_l.sum()) / r.years, "yearly"),
+                   b=Amount(float(r.demand_l.sum()) / r.years, "yearly"),
+                   s=Amount(rule.reliability, "share"))
     if rule.key == "never-fails":
         return (say("Bold: the last {v} serve only the driest year.",
                     v=Amount(max(rule.size_l - pays, 0.0), "volume")) if rule.size_l > BOLD * pays

@@ -12,7 +12,11 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class SizingRule:
-    """A rule of thumb: the usable litres it asks for, and the share of the need they would give."""
+    """A rule of thumb: the usable litres it asks for, and the share of the need they would give.
+
+    Where no size could keep the rule, size and barrels are infinite, and the share is what the
+    largest store could give.
+    """
 
     key: str
     size_l: float
@@ -41,7 +45,10 @@ def five_percent_l(yield_year_l: float, demand_year_l: float) -> float:
 
 
 def longest_dry_spell(rain_mm: Array) -> NDArray[np.int64]:
-    """Longest run of days without rain in each year; shape (years, 365) -> (years,)."""
-    days = np.arange(rain_mm.shape[1])
-    last_wet = np.maximum.accumulate(np.where(rain_mm > 0, days, -1), axis=1)
-    return np.asarray((days - last_wet).max(axis=1))
+    """Longest run of days without rain in each year; shape (years, 365) -> (years,).
+
+    Years follow on each other: a run over New Year counts whole in the year that it goes on into.
+    """
+    days = np.arange(rain_mm.size)
+    last_wet = np.maximum.accumulate(np.where(rain_mm.ravel() > 0, days, -1))
+    return np.asarray((days - last_wet).reshape(rain_mm.shape).max(axis=1))

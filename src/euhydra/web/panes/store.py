@@ -109,8 +109,10 @@ def sizing(sheet: Sheet) -> list[Pane]:
         sheet.show(float(kept.unmet_l[i]) / a.years, "yearly"),
         sheet.show(float(kept.overflow_share[i]), "share"),
         sheet.show(int(kept.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
-    rules = tuple((RULES[rule.key], sheet.show(rule.size_l, "volume"),
-                   f"{rule.barrels:.1f}", sheet.show(rule.reliability, "share"),
+    rules = tuple((RULES[rule.key],
+                   *((sheet.show(rule.size_l, "volume"), f"{rule.barrels:.1f}")
+                     if math.isfinite(rule.size_l) else ("no size", "–")),
+                   sheet.show(rule.reliability, "share"),
                    rule_verdict(a, rule).show(sheet.system)) for rule in a.rules)
     lacking = "Tap a year" if sheet.garden.taps else "Lacking a year"
     saved = "Tap saved" if sheet.garden.taps else "Given a year"
