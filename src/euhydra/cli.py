@@ -12,6 +12,7 @@ import socket
 import sqlite3
 import ssl
 import sys
+import threading
 from collections.abc import Sequence
 from pathlib import Path
 from urllib.parse import urlsplit
@@ -19,6 +20,7 @@ from urllib.parse import urlsplit
 from euhydra import report
 from euhydra.core.assess import assess
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.season import warm
 from euhydra.data import garden_text, library
 from euhydra.store import backup, going, trouble
 from euhydra.store.access import Access, TooShort
@@ -162,6 +164,7 @@ def _serve(args: argparse.Namespace) -> int:
     with shared(gardens.database.path), Minder(gardens):
         app = create_app(gardens, at, stands_open=stands_open,
                          authority=tls.authority if tls else None)
+        threading.Thread(target=warm, daemon=True).start()
         uvicorn.run(app, host=args.host, port=args.port, log_level="warning", server_header=False,
                     ssl_certfile=tls.cert if tls else None, ssl_keyfile=tls.key if tls else None)
     return 0

@@ -236,3 +236,20 @@ def test_2550_gallons_last_about_six_summer_weeks_in_a_garden_of_60_a_day():
     season = run_days(w, w.size[:, None], np.zeros((1, 1)), np.zeros((1, 1)), np.arange(60))
     weeks = int((season.lacking[0, 0, :60] < 1).sum()) / 7
     assert 5.5 < weeks < 6.5
+
+
+def test_the_loops_are_compiled_once_for_every_garden_and_journey(kiln, library):
+    from euhydra.core.season import kernel
+
+    assert kiln.season.years == kiln.years
+    holiday.away(kiln, 190, 14)
+    run_season(world(np.ones((2, 365)), np.zeros((2, 365)), np.zeros((2, 365, PARTS))))
+    assert len(kernel.run_year.signatures) == 1
+
+
+def test_each_year_begins_as_the_one_before_ended():
+    w = random_world(3)
+    season = run_season(w, start_share=0.25)
+    assert season.start[:, 0] == pytest.approx(w.size * 0.25)
+    assert (season.start[:, 1:] == season.end[:, :-1]).all()
+    assert (season.end == season.level[..., -1]).all()

@@ -1,28 +1,26 @@
-"""The run itself: all years side by side, a day in four parts.
+"""The run itself: one year after another, a day in four parts.
 
 Each day: water is drawn from what stood there before, by the timer's minutes at the flow of that
 level; what the banks lack a well gives, then a tap through its air gap; used water comes and crops
 drink half before noon and half after; then the day's rain comes, fills, and spills (yield after
-spillage).
+spillage). The loops are in ``kernel``.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
-from typing import cast
+from types import ModuleType
+from typing import TYPE_CHECKING, cast
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.season.programme import PARTS
 from euhydra.core.season.world import Array, Season, World
 
+if TYPE_CHECKING:
+    from euhydra.core.season.kernel import Fixed, Now, Told
+
 DRINKS = (0.0, 0.5, 0.5, 0.0)  # of a day's thirst, by part of the day
-SAME_L = 0.05
-MOST_PASSES = 40
-FIRST_PASS = 0.6  # of all the work, about
-TELL_DAYS = 5
 WHOLE_YEAR = np.arange(365)
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
 BY_YEAR = ("spilled", "well", "tap", "used")
@@ -35,80 +33,14 @@ def run_season(world: World, start_share: float = 0.5) -> Season:
 
 
 def season_steps(world: World, start_share: float = 0.5) -> Iterator[float | Season]:
-    """The same, telling from time to time what share of the work is done; the season comes last.
-
-    Years run side by side; those that did not begin so run again until none is left. How many
-    those will be is not known beforehand, so each pass counts for half of what is left.
-    """
-    years, done, left = world.inflow.shape[1], 0.0, FIRST_PASS
-    begin = _State.at(world, years, start_share)
-    season, end = _blank(world, begin), begin.copy()
-    for share in _days_run(world, season, end):
-        yield share * left
-    for _ in range(min(MOST_PASSES, years)):
-        done, left = done + left, (1 - done - left) / 2
-        after = begin.following(end)
-        again = np.flatnonzero(after.apart(begin) > SAME_L)
-        if not again.size:
-            break
-        begin = after
-        some, ended = some_years(world, again), begin.some(again)
-        part = _blank(some, ended)
-        for share in _days_run(some, part, ended):
-            yield done + share * left
-        _put(season, part, again)
-        end.put(ended, again)
+    """The same, telling after each year what share of the work is done; the season comes last."""
+    years = world.inflow.shape[1]
+    season, fixed = _blank(world, years), _fixed(world)
+    now = _now(world, world.size * start_share, np.zeros(len(world.plots)), world.reservoir)
+    for y in range(years):
+        _run(fixed, now, season, y, WHOLE_YEAR)
+        yield (y + 1) / years
     yield season
-
-
-class _State:
-    """What carries over from day to day: (B, Y) levels, (P, Y) depletion and reservoirs."""
-
-    def __init__(self, level: Array, depletion: Array, reservoir: Array) -> None:
-        self.level, self.depletion, self.reservoir = level, depletion, reservoir
-
-    @classmethod
-    def at(cls, world: World, years: int, share: float) -> _State:
-        plots = len(world.plots)
-        return cls(np.repeat(world.size[:, None] * share, years, axis=1), np.zeros((plots, years)),
-                   np.repeat(world.reservoir[:, None], years, axis=1))
-
-    def _each(self) -> tuple[Array, Array, Array]:
-        return self.level, self.depletion, self.reservoir
-
-    def copy(self) -> _State:
-        return _State(*(x.copy() for x in self._each()))
-
-    def some(self, years: NDArray[np.intp]) -> _State:
-        return _State(*(x[:, years].copy() for x in self._each()))
-
-    def put(self, other: _State, years: NDArray[np.intp]) -> None:
-        for mine, theirs in zip(self._each(), other._each(), strict=True):
-            mine[:, years] = theirs
-
-    def following(self, end: _State) -> _State:
-        """The first year's own beginning, then each year's end as the next one's beginning."""
-        return _State(*(np.concatenate([mine[:, :1], theirs[:, :-1]], axis=1)
-                        for mine, theirs in zip(self._each(), end._each(), strict=True)))
-
-    def apart(self, other: _State) -> Array:
-        gaps = [np.abs(a - b).max(axis=0, initial=0.0)
-                for a, b in zip(self._each(), other._each(), strict=True)]
-        return np.asarray(np.max(gaps, axis=0))
-
-
-def some_years(world: World, years: NDArray[np.intp]) -> World:
-    """The same garden in some of its years."""
-    return replace(world, minutes=world.minutes[:, years], use=world.use[:, years],
-                   rain=world.rain[:, years], inflow=world.inflow[:, years],
-                   grey=world.grey[:, years], drained=world.drained[years])
-
-
-def _put(season: Season, part: Season, years: NDArray[np.intp]) -> None:
-    for name in (*BY_PLOT, "level", "start", "end"):
-        getattr(season, name)[:, years] = getattr(part, name)
-    for name in BY_YEAR:
-        getattr(season, name)[years] = getattr(part, name)
 
 
 def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
@@ -117,151 +49,87 @@ def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
 
     What the season holds of other days is empty.
     """
-    begin = _State(level, depletion, reservoir)
-    season = _blank(world, begin)
-    for _ in _days_run(world, season, begin.copy(), days):
-        pass
+    years = level.shape[1]
+    season, fixed = _blank(world, years), _fixed(world)
+    for y in range(years):
+        now = _now(world, level[:, y], depletion[:, y], reservoir[:, y])
+        _run(fixed, now, season, y, days)
     return season
 
 
-def _blank(world: World, begin: _State) -> Season:
+def warm() -> None:
+    """Have the loops compiled, or read from the disk, before anyone waits for them."""
+    none, day = np.zeros(1), np.zeros((1, 1, 365))
+    run_season(World(
+        plots=("",), names=("",), bank=np.zeros(1, dtype=np.intp), zone=np.zeros(1, dtype=np.intp),
+        flow_l_h=np.zeros((1, 3)), works=none, minutes=np.zeros((1, 1, 365, 4)),
+        always_on=np.zeros(1, dtype=bool), reservoir=none, total=none, ready=none, use=day,
+        rain=day, grey=day, drained=day[0], size=none, inflow=day, over_to=(-1,), feeds=(),
+        well=none, tapped=np.zeros(1, dtype=bool)))
+
+
+def _loops() -> ModuleType:
+    """The compiled loops; what compiles them is slow to load, so that only a season does."""
+    from euhydra.core.season import kernel
+
+    return kernel
+
+
+def _run(fixed: Fixed, now: Now, season: Season, y: int, days: NDArray[np.intp]) -> None:
+    season.start[:, y] = now.level
+    _loops().run_year(fixed, now, _told(season), y, days.astype(np.int64))
+    season.end[:, y] = now.level
+
+
+def _blank(world: World, years: int) -> Season:
     """A season of which no day has been run."""
-    plots, (banks, years) = len(world.plots), begin.level.shape
-    daily = {name: np.zeros((plots, years, 365)) for name in BY_PLOT}
+    plots, banks = len(world.plots), len(world.size)
+    daily = {name: _things_first(np.zeros((years, 365, plots))) for name in BY_PLOT}
     daily |= {name: np.zeros((years, 365)) for name in BY_YEAR}
-    season = Season(world=world, level=np.zeros((banks, years, 365)), start=begin.level.copy(),
-                    end=begin.level.copy(), **daily)
+    season = Season(world=world, level=_things_first(np.zeros((years, 365, banks))),
+                    start=np.zeros((banks, years)), end=np.zeros((banks, years)), **daily)
     season.fed[:] = 1.0
     return season
 
 
-def _days_run(world: World, season: Season, state: _State,
-              days: NDArray[np.intp] = WHOLE_YEAR) -> Iterator[float]:
-    """Run days on a season and a state, telling now and then what share of them is done."""
-    day = _Day(world, season, state)
-    for n, i in enumerate(days.tolist()):
-        day.run(i)
-        if n % TELL_DAYS == TELL_DAYS - 1:
-            yield n / len(days)
-    season.end[:] = state.level
+def _told(season: Season) -> Told:
+    told = _loops().Told
+    return cast("Told", told(*(_days_first(getattr(season, name)) for name in told._fields)))
 
 
-class _Day:
-    """One day at a time, on the arrays of a season."""
+def _now(world: World, level: Array, depletion: Array, reservoir: Array) -> Now:
+    banks, plots = len(world.size), len(world.plots)
+    state = (np.array(x, dtype=float) for x in (level, depletion, reservoir))
+    room = (np.zeros(n) for n in (banks, banks, banks, banks, plots, banks))
+    return cast("Now", _loops().Now(*state, *room))
 
-    def __init__(self, world: World, season: Season, state: _State) -> None:
-        self.world, self.season, self.state = world, season, state
-        plots, banks = len(world.plots), len(world.size)
-        self.of_bank = np.zeros((banks, plots))
-        stored = world.bank >= 0
-        self.of_bank[world.bank[stored], np.flatnonzero(stored)] = 1.0
-        self.stored = stored
-        self.bank = np.maximum(world.bank, 0)
-        low, half, full = (world.flow_l_h[:, i, None] for i in range(3))
-        self.low, self.rise, self.more = low, 2 * (half - low), 2 * (full - 2 * half + low)
-        self.washes = np.asarray((world.drained > 0).any(axis=0))
-        self.opens = np.asarray((world.minutes > 0).any(axis=(0, 1)))  # (365, 4)
-        self.timed = ~world.always_on
-        self.spread = np.maximum(world.total - world.ready, 1e-9)[:, None]
 
-    def run(self, i: int) -> None:
-        """Day ``i`` of every year."""
-        world, state, season = self.world, self.state, self.season
-        there = state.level.copy()
-        self.well_left = np.repeat(world.well[:, None], there.shape[1], axis=1)
-        for part in range(PARTS):
-            if self.opens[i, part]:
-                self._draw(i, self._asked(i, part, there), there)
-            if DRINKS[part]:
-                if self.washes[i]:
-                    self._wash(i, DRINKS[part])
-                if world.always_on.any():
-                    self._draw(i, self._let_in(i, DRINKS[part]), there)
-                self._drink(i, DRINKS[part])
-        fell = world.rain[:, :, i]
-        np.maximum(state.depletion - fell, 0.0, out=state.depletion)
-        self._fill(i, there)
-        season.level[:, :, i] = state.level
-        season.depletion[:, :, i] = state.depletion
-        season.reservoir[:, :, i] = state.reservoir
+def _fixed(world: World) -> Fixed:
+    """The world as plain arrays; flows are two straight lines through last, half and full."""
+    low, half, full = (np.ascontiguousarray(world.flow_l_h[:, i], dtype=float) for i in range(3))
+    return cast("Fixed", _loops().Fixed(
+        bank=world.bank.astype(np.int64), zone=world.zone.astype(np.int64), low=low,
+        rise=2 * (half - low), more=2 * (full - 2 * half + low), works=_floats(world.works),
+        minutes=_floats(world.minutes.transpose(1, 2, 3, 0)),
+        always_on=world.always_on.astype(np.bool_),
+        reservoir=_floats(world.reservoir), total=_floats(world.total),
+        spread=np.maximum(world.total - world.ready, 1e-9), use=_floats(_days_first(world.use)),
+        rain=_floats(_days_first(world.rain)),
+        grey=_floats(_days_first(world.grey)), drained=_floats(world.drained),
+        size=_floats(world.size), inflow=_floats(_days_first(world.inflow)),
+        over_to=np.array(world.over_to, dtype=np.int64),
+        feeds=np.array(world.feeds, dtype=np.int64).reshape(-1, 2), well=_floats(world.well),
+        tapped=world.tapped.astype(np.bool_), drinks=np.array(DRINKS)))
 
-    def _asked(self, i: int, part: int, there: Array) -> Array:
-        world = self.world
-        share = np.clip(there / np.maximum(world.size, 1e-9)[:, None], 0, 1)[self.bank]
-        share = np.where(self.stored[:, None], share, 1.0)
-        flow = self.low + self.rise * share + self.more * np.maximum(share - 0.5, 0.0)
-        asked = flow * world.minutes[world.zone, :, i, part] / 60
-        return np.asarray(np.where(self.timed[:, None], asked, 0.0))
 
-    def _let_in(self, i: int, part: float) -> Array:
-        """What float valves let in: all that the row drinks, and what its mix and water lack."""
-        world, state = self.world, self.state
-        lacks = world.reservoir[:, None] - state.reservoir + state.depletion
-        return np.where(world.always_on[:, None], lacks + world.use[:, :, i] * part, 0.0)
+def _days_first(daily: Array) -> Array:
+    """What stands by thing, year and day, by year, day and thing; that by year and day as it is."""
+    return np.moveaxis(daily, 0, -1) if daily.ndim == 3 else daily
 
-    def _draw(self, i: int, asked: Array, there: Array) -> None:
-        """Give what is asked from the banks, their feeders, wells and taps, in that order."""
-        world, state, season = self.world, self.state, self.season
-        want = self.of_bank @ asked
-        got = np.minimum(want, there)
-        there -= got
-        for a, b in world.feeds:
-            fed = np.minimum(want[b] - got[b], there[a])
-            got[b] += fed
-            there[a] -= fed
-        well = np.minimum(want - got, self.well_left)
-        self.well_left -= well
-        got += well
-        tap = np.where(world.tapped[:, None], want - got, 0.0)
-        got += tap
-        share = np.divide(got, want, out=np.ones_like(want), where=want > 1e-12)[self.bank]
-        given = np.where(self.stored[:, None], asked * share, asked)
-        season.well[:, i] += well.sum(axis=0)
-        season.tap[:, i] += tap.sum(axis=0) + asked[~self.stored].sum(axis=0)
-        season.given[:, :, i] += given
-        season.lacking[:, :, i] += asked - given
-        on = world.always_on[:, None]
-        useful = np.minimum(given * world.works[:, None], state.depletion)
-        state.depletion -= useful
-        state.reservoir += np.where(on, given - useful, 0.0)
-        season.wasted[:, :, i] += np.where(on, 0.0, given - useful)
 
-    def _wash(self, i: int, part: float) -> None:
-        """Used water to the ground it is led to; what a drum spills is lost."""
-        world, state, season = self.world, self.state, self.season
-        came = world.grey[:, :, i] * part
-        useful = np.minimum(came, state.depletion)
-        state.depletion -= useful
-        season.given[:, :, i] += came
-        season.wasted[:, :, i] += came - useful
-        season.used[:, i] += world.drained[:, i] * part
-        season.spilled[:, i] += world.drained[:, i] * part - came.sum(axis=0)
+def _things_first(daily: Array) -> Array:
+    return np.moveaxis(daily, -1, 0)
 
-    def _drink(self, i: int, part: float) -> None:
-        """FAO-56 eq. 84: a crop drinks less once its roots are drawn past what is ready."""
-        world, state, season = self.world, self.state, self.season
-        use = world.use[:, :, i] * part
-        own = np.minimum(state.reservoir, use)
-        state.reservoir -= own
-        left = (world.total[:, None] - state.depletion) / self.spread
-        drawn = np.minimum((use - own) * np.clip(left, 0.0, 1.0),
-                           world.total[:, None] - state.depletion)
-        state.depletion += drawn
-        drunk = own + drawn
-        season.drunk[:, :, i] += drunk
-        fed = np.divide(drunk, use, out=np.ones_like(use), where=use > 1e-9)
-        np.minimum(season.fed[:, :, i], fed, out=season.fed[:, :, i])
 
-    def _fill(self, i: int, there: Array) -> None:
-        """The day's rain into the banks, over their rims and on, as yield after spillage has it."""
-        world, state, season = self.world, self.state, self.season
-        drawn = state.level - there
-        spilt = np.zeros_like(there)
-        for b, over in enumerate(world.over_to):
-            comes = there[b] + world.inflow[b, :, i] + spilt[b]
-            room = world.size[b] - drawn[b]
-            state.level[b] = np.minimum(comes, room)
-            if over >= 0:
-                spilt[over] += comes - state.level[b]
-            else:
-                season.spilled[:, i] += comes - state.level[b]
+def _floats(values: Array) -> Array:
+    return np.ascontiguousarray(values, dtype=float)
