@@ -1,10 +1,12 @@
 """Time and Prove as a person uses them: every timer, its cards on paper, days away brushed."""
 
 import re
+import time
 
 import pytest
 from playwright.sync_api import expect
 
+from euhydra.web import longwork
 from standing import middle_of
 
 A4_PX = 1047  # 297 mm less two margins of 10 mm, at 96 to the inch
@@ -129,7 +131,15 @@ def test_a_run_is_watched_at_speed_and_each_fault_is_named(site, watched):
     watched.axe()
 
 
-def test_long_work_is_stopped_and_run_on(site, watched):
+def test_long_work_is_stopped_and_run_on(site, watched, monkeypatch):
+    step = longwork._step
+
+    def slowly(steps):
+        time.sleep(0.02)
+        return step(steps)
+
+    monkeypatch.setattr(longwork, "_step", slowly)
+    monkeypatch.setattr("euhydra.core.reckoning.LONG_PLOT_YEARS", 600)
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/place?view=years")
     page.locator("#measures summary").click()

@@ -94,7 +94,8 @@ def lines_of(answer):
     return [json.loads(line)["share"] for line in answer.text.splitlines()]
 
 
-def test_long_work_tells_how_far_it_is_and_prove_waits_for_it(client, gardens):
+def test_long_work_tells_how_far_it_is_and_prove_waits_for_it(client, monkeypatch):
+    monkeypatch.setattr("euhydra.core.reckoning.LONG_PLOT_YEARS", 600)
     client.post(f"{KILN}/edit", data={"path": "site/years", "typed": "100"})
     assert "data-work=" in client.get(f"{KILN}/prove?view=thirst").text
     tank = client.get(f"{KILN}/prove").text
@@ -111,14 +112,16 @@ def test_long_work_tells_how_far_it_is_and_prove_waits_for_it(client, gardens):
     assert client.get(f"{KILN}/moon/work").status_code == 404
 
 
-def test_without_a_script_long_work_is_done_while_the_page_waits(client):
+def test_without_a_script_long_work_is_done_while_the_page_waits(client, monkeypatch):
+    monkeypatch.setattr("euhydra.core.reckoning.LONG_PLOT_YEARS", 600)
     client.post(f"{KILN}/edit", data={"path": "site/years", "typed": "100"})
     page = client.get(f"{KILN}/prove?view=thirst").text
     now = html.unescape(re.search(r'<noscript><a class="fix" href="([^"]+)"', page)[1])
     assert "Thirsty days in 100 years" in client.get(now).text
 
 
-def test_work_left_early_leaves_no_season_behind(kiln_yard, library):
+def test_work_left_early_leaves_no_season_behind(kiln_yard, library, monkeypatch):
+    monkeypatch.setattr("euhydra.core.reckoning.LONG_PLOT_YEARS", 600)
     long = SetValue("site/years", 100).apply(kiln_yard, library)
     garden = assess(long, library)
     steps = garden.work("prove")

@@ -12,7 +12,7 @@ from euhydra.core.season import Season, run_season, season_steps
 from euhydra.core.season.build import world_of
 from euhydra.core.water_years import WaterYears
 
-LONG_PLOT_YEARS = 600  # plots × years: about half a second
+LONG_PLOT_YEARS = 4000  # plots × years: about half a second
 LARGE_LINES = 400  # laying so many anew, for one remedy, takes a quarter of a second
 
 
