@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from euhydra.core import units
 from euhydra.core.units import BadEntry, parse, parse_day, show
 
-LINEAR = [k for k in units.KINDS if k not in ("date", "count", "zones")]
+LINEAR = [k for k in units.KINDS if k not in ("date", "count", "zones", "hole")]
 
 
 @pytest.mark.parametrize(("typed", "kind", "system", "value"), [
@@ -59,6 +59,16 @@ def test_what_is_shown_reads_back(kind, system, value):
     again = parse(text, kind, system)
     near = abs(units.convert(again, kind, system) - units.convert(value, kind, system))
     assert near <= decimals / 2 + 1e-6 * abs(value)
+
+
+@given(st.floats(0.8, 250))
+def test_a_drill_is_shown_as_it_is_bought_and_reads_back(bore_mm):
+    for system, apart_mm in (("metric", 0.5), ("us", 25.4 / 32)):
+        text = show(bore_mm, "hole", system)
+        assert parse(text, "hole", system) == pytest.approx(bore_mm, abs=apart_mm + 1e-9)
+    assert show(40, "hole", "us") == "1 9/16\u00a0in"
+    assert show(0.2, "hole", "us") == "1/16\u00a0in"
+    assert show(50.8, "hole", "us") == "2\u00a0in"
 
 
 @given(st.text(max_size=40), st.sampled_from(sorted(units.KINDS)))
