@@ -46,6 +46,14 @@ def test_a_large_garden_shows_its_lack_before_what_would_cure_it(client, large):
                        follow_redirects=False).status_code == 303
 
 
+def test_while_one_remedy_is_tried_no_other_is_waited_for(client, large):
+    client.post(f"{large}/edit", data={"path": "timer", "typed": "dial-pilot"})
+    tried = client.get(f"{large}/push", params={"try": "push.valve-shut:ball-valve"}).text
+    assert "Nothing is kept yet" in tried
+    assert "short with the last water" in html.unescape(tried).replace("\u00a0", " ")
+    assert "data-work=" not in tried
+
+
 @pytest.mark.parametrize("view", ["push?view=schools", "push?view=day", "lay?view=layings",
                                   "time?view=season&month=7"])
 def test_a_heavy_view_is_drawn_as_long_work_and_kept(client, large, view):

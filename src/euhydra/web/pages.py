@@ -119,14 +119,15 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     both = [a for a in (assessment, sheet.other) if a]
     heavy = is_heavy(view, both) and not look.now and not rejected
     drawn = room.drawn(assessment, drawn_as(station, look)) if heavy else None
-    waits = not look.now and any(a.waits(station) for a in both)
-    seasons = waits and any(a.runs_long(station) for a in both)
+    seasons = not look.now and any(a.runs_long(station) for a in both)
+    # While one remedy is tried on no other is shown, so that none is waited for.
+    helping = not look.now and not trying and any(a.waits(station) for a in both)
     later = "drawing" if heavy and drawn is None else "seasons" if seasons else (
-        "remedies" if waits else "")
+        "remedies" if helping else "")
     if drawn is None:
         bare = later == "drawing" or (seasons and not view.at_once)
         drawn = [] if bare else view.panes(sheet)
-    report = assessment.station(station) if waits else assessment.in_full(station)
+    report = assessment.station(station) if later else assessment.in_full(station)
     was = before.so_far(station) if before else None
     listed = measures.listed(station, sheet.fields)
     context = {

@@ -165,8 +165,9 @@ def rule_verdict(r: Reckoning, rule: storage.SizingRule) -> Phrase:
     whole = float(r.sizing.reliability.max())
     dry = int(np.median(storage.longest_dry_spell(r.weather.rain_mm)))
     if rule.size_l == math.inf:
+        more = "more roof" if r.garden.taps else "more roof, a tap"
         return say("None does: {a} a year come and {b} are wanted. The largest store could give "
-                   "{s}; more roof, a tap or less to water would do more.",
+                   "{s}; " + more + " or less to water would do more.",
                    a=Amount(float(r.inflow_l.sum()) / r.years, "yearly"),
                    b=Amount(float(r.demand_l.sum()) / r.years, "yearly"),
                    s=Amount(rule.reliability, "share"))
