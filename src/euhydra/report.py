@@ -20,7 +20,7 @@ def as_data(assessment: Assessment, system: System) -> dict[str, Any]:
     """
     stations = {}
     for key in STATIONS:
-        station = assessment.in_full(key)
+        station = assessment.station(key)
         stations[key] = {
             "state": station.state, "verdict": station.verdict.show(system),
             "figures": [_figure(f, system) for f in station.figures],
@@ -32,7 +32,7 @@ def as_text(assessment: Assessment, system: System) -> str:
     """Every station in turn: its sentence, findings with remedies, figures."""
     lines = [assessment.garden.name, "=" * len(assessment.garden.name)]
     for key in STATIONS:
-        station = assessment.in_full(key)
+        station = assessment.station(key)
         lines += ["", f"{station.name}: {station.verdict.show(system)}"]
         for finding in station.findings:
             lines.append(f"  [{finding.level}] {finding.title.show(system)}. "

@@ -6,6 +6,7 @@ from euhydra.core.assess import STATIONS, assess
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.stations.time import ROUGH, peak_month
+from euhydra.core.units import show
 from gardens import climate_of, poured
 
 
@@ -128,8 +129,24 @@ def test_each_remedy_is_an_edit_whose_effect_comes_true(library):
                     ("stores/barrels/footing", "deck"), fall_m=0.0, stand_m=0.1, barrels=1)
     offered = all_remedies(garden, library)
     assert {r.key for _, _, r in offered} >= {
-        "ball-valve", "lock-lids-barrels", "fit-screens-barrels", "on-paving-barrels", "fit-tap",
-        "stand"}
+        "ball-valve", "lock-lids-barrels", "fit-screens-barrels", "on-paving-barrels", "stand"}
+    effects_come_true(garden, offered, library)
+
+
+def test_more_barrels_and_a_tap_do_what_they_say(library):
+    garden = edited(library, barrels=1)
+    offered = all_remedies(garden, library)
+    assert {r.key for _, _, r in offered} >= {"barrels-2", "fit-tap"}
+    effects_come_true(garden, offered, library)
+    # What a tap would give is what was lacking, and with it nothing is short.
+    tapped = assess(next(r for _, _, r in offered if r.key == "fit-tap").edit.apply(
+        garden, library), library)
+    assert tapped.season.tap.sum() == pytest.approx(
+        assess(garden, library).season.lacking.sum(), rel=0.05)
+    assert not tapped.season.short.any()
+
+
+def effects_come_true(garden, offered, library):
     for key, finding, remedy in offered:
         after = assess(remedy.edit.apply(garden, library), library)
         before = assess(garden, library)
@@ -139,7 +156,8 @@ def test_each_remedy_is_an_edit_whose_effect_comes_true(library):
             spare = after.station("push").figure("head_to_spare").amount.value
             assert spare >= -1e-6
         elif remedy.key.startswith("barrels-"):
-            assert after.sizing.reliability[after.own] > before.sizing.reliability[before.own]
+            assert after.season.rain_share > before.season.rain_share
+            assert remedy.effect.show("metric") == show(after.season.rain_share, "share", "metric")
         elif remedy.key in ("ball-valve", "lock-lids-barrels", "fit-screens-barrels",
                             "on-paving-barrels"):
             assert finding.rule not in rules

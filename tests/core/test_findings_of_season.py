@@ -16,7 +16,7 @@ def full(library, *edits, **changes):
 
 
 def rules(a):
-    return {f.rule: f for f in a.in_full("prove").findings}
+    return {f.rule: f for f in a.station("prove").findings}
 
 
 def test_a_valve_that_never_opens_is_told_and_its_remedy_waters(library):

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from euhydra.core import drainage, marking, storm
 from euhydra.core.assess import assess
-from euhydra.core.backups import back_up, well_day_l
+from euhydra.core.backups import back_up_of, well_day_l
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.garden.model import Joint, Point, Well, WetArea
 from euhydra.core.storage import banks_of
@@ -105,20 +105,20 @@ def test_a_well_gives_what_returns_or_what_its_hours_reach():
 
 def test_rain_then_well_then_tap(library):
     garden = poured(library, tap=True).model_copy(update={"wells": (a_well(),)})
-    unmet = np.array([[[0.0, 50.0, 500.0]]])
-    given_l = back_up(garden, banks_of(garden), unmet)
-    assert given_l.well_l.tolist() == [[0, 50, 180]]
-    assert given_l.tap_l.tolist() == [[0, 0, 320]]
+    given_l = back_up_of(garden, banks_of(garden), 0, np.array([0.0, 50.0, 500.0]))
+    assert given_l.well_l.tolist() == [0, 50, 180]
+    assert given_l.tap_l.tolist() == [0, 0, 320]
     assert given_l.lacking_l.sum() == 0
 
 
 def test_a_float_valve_passes_the_tap_on_and_an_overflow_does_not(library):
     garden = Add("store").apply(poured(library, tap=True), library)
-    unmet = np.array([[[10.0]], [[30.0]]])
     for kind, lacking in (("float", 0.0), ("overflow", 30.0)):
         joined = garden.model_copy(update={"joints": (Joint(
             id="j-1", name="Joint", kind=kind, a="barrels", b="store-1"),)})
-        assert back_up(joined, banks_of(joined), unmet).lacking_l.sum() == lacking
+        banks = banks_of(joined)
+        found = back_up_of(joined, banks, banks.of_store["store-1"], np.array([30.0]))
+        assert found.lacking_l.sum() == lacking
 
 
 def test_a_tap_alone_feeds_its_lines_and_all_books_close(library):
@@ -126,10 +126,12 @@ def test_a_tap_alone_feeds_its_lines_and_all_books_close(library):
     garden = SetValue("taps/tap/tops_up", "").apply(garden, library)
     garden = SetValue("plots/pots-1/fed_by", "tap").apply(garden, library)
     a = assess(garden, library)
-    assert a.tap_fed_l.sum() > 0
-    used = a.sizing.used_l[..., a.own].sum()
-    b = a.backups
-    assert used + b.tap_l.sum() + b.lacking_l.sum() == pytest.approx(a.demand_l.sum())
+    season = a.season
+    fed = season.world.bank < 0
+    assert season.given[fed].sum() == pytest.approx(season.tap.sum())
+    assert season.tap.sum() > 0
+    assert season.rain.sum() + season.tap.sum() + season.lacking.sum() == pytest.approx(
+        season.asked.sum())
     zone = next(z for z in garden.zones if z.source == "tap")
     level = garden.taps[0].ground_m + garden.taps[0].height_m
     flow = a.flows[zone.id]["full"]

@@ -147,12 +147,12 @@ def test_a_full_drain_by_manning():
 
 def test_rules_of_thumb_are_judged_against_the_thirty_years():
     small = assess(poured(LIBRARY), LIBRARY)
-    said = {rule.key: rule_verdict(small, rule).show("metric") for rule in small.rules}
+    said = {rule.key: rule_verdict(small, rule).show("metric") for rule in small.sizes.rules}
     # A dry summer: the 5 % rule spreads the need over the year and asks for too little; never
     # failing takes many barrels that serve only the worst year.
     assert said["five-percent"].startswith("Too timid")
     assert said["never-fails"].startswith("Bold")
-    sizes = {rule.key: rule.size_l for rule in small.rules}
+    sizes = {rule.key: rule.size_l for rule in small.sizes.rules}
     assert sizes["five-percent"] < sizes["dry-spell"] < sizes["never-fails"]
 
 

@@ -37,7 +37,7 @@ def test_a_large_garden_shows_its_lack_before_what_would_cure_it(client, large):
     assert 'data-figure="least_head"' in page
     assert "What would help is being worked out" in page
     assert "Stand to" not in page
-    assert "data-work=" not in client.get(f"{large}/store").text, "no other station waits for it"
+    assert "data-work=" not in client.get(f"{large}/time").text, "no other station waits for it"
     assert read(client.get(f"{large}/push/work"))[-1] == {"share": 1}
     done = client.get(f"{large}/push").text
     assert "data-work=" not in done

@@ -10,12 +10,10 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.stations import REPORTS, season
+from euhydra.core.stations import REPORTS
 from euhydra.core.weather.record import Record
 
 STATIONS = tuple(REPORTS)
-IN_FULL = {"prove": season.in_full}
-WORK = {"prove": season.work}
 
 
 class Assessment(Reckoning):
@@ -32,15 +30,6 @@ class Assessment(Reckoning):
             self._reports[key] = REPORTS[key](self)
         return self._reports[key]
 
-    def in_full(self, key: str) -> StationReport:
-        """The same with what takes longer to work out, for whoever looks at the station itself."""
-        if key not in IN_FULL:
-            return self.station(key)
-        full = f"{key} in full"
-        if full not in self._reports:
-            self._reports[full] = IN_FULL[key](self)
-        return self._reports[full]
-
     def read_log(self, entries: tuple[Entry, ...], today: dt.date) -> None:
         """Take the log as it stands on a day; what was said of an earlier one is forgotten."""
         if (entries, today) == (self.log, self.today):
@@ -50,24 +39,14 @@ class Assessment(Reckoning):
 
     def work(self, key: str) -> Iterator[float]:
         """Do the long work of a station, telling what share of it is done."""
-        if key in WORK:
-            yield from WORK[key](self)
         pending = self._pending(key)
         for i, remedies in enumerate(pending):
             yield i / len(pending)
             remedies.all()
 
-    def so_far(self, key: str) -> StationReport:
-        """In full, unless that would keep a person waiting: then what can be said at once."""
-        return self.station(key) if self.waits(key) else self.in_full(key)
-
     def waits(self, key: str) -> bool:
         """Whether a station has long work before it."""
-        return self.runs_long(key) or (self.large and bool(self._pending(key)))
-
-    def runs_long(self, key: str) -> bool:
-        """Whether it is a season still to be run that a station waits for."""
-        return key in WORK and self.takes_long
+        return self.large and bool(self._pending(key))
 
     def _pending(self, key: str) -> list[Later]:
         """The remedies of a station that are still to be worked out."""

@@ -15,15 +15,11 @@ Days = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Backups:
-    """Litres by day, (years, 365). What the stores did not give = wells + taps + lacking."""
+    """Litres by day. What the stores did not give = wells + taps + lacking."""
 
     well_l: Days
     tap_l: Days
     lacking_l: Days
-
-    def a_year(self, series: Days) -> float:
-        """Litres a year of one of the three."""
-        return float(series.sum() / series.shape[0])
 
 
 def well_day_l(well: Well) -> float:
@@ -44,21 +40,12 @@ def feeding(banks: Banks, bank: int) -> set[int]:
     return found
 
 
-def back_up(garden: Garden, banks: Banks, unmet_l: Days) -> Backups:
-    """Who fills in for each bank; ``unmet_l`` has shape (banks, years, 365).
+def back_up_of(garden: Garden, banks: Banks, bank: int, unmet_l: Days) -> Backups:
+    """Who fills in for a bank; ``unmet_l`` may have any shape.
 
     Rain is used first, then a well that tops the bank up, then a tap through its air gap. What
     tops up one bank also reaches those that it feeds through a float valve.
     """
-    each = [back_up_of(garden, banks, i, unmet)
-            for i, unmet in enumerate(unmet_l[:len(banks.banks)])]
-    nothing = np.zeros(unmet_l.shape[1:])
-    return Backups(*(sum((getattr(b, who) for b in each), nothing)
-                     for who in ("well_l", "tap_l", "lacking_l")))
-
-
-def back_up_of(garden: Garden, banks: Banks, bank: int, unmet_l: Days) -> Backups:
-    """The same for one bank, whose days may have any shape."""
     stores = {store.id for b in feeding(banks, bank) for store in banks.banks[b].stores}
     gives = sum(well_day_l(w) for w in garden.wells if w.tops_up in stores)
     drawn = np.minimum(unmet_l, gives)

@@ -48,7 +48,6 @@ BASIS: dict[str, Callable[[WaterYears], tuple[object, ...]]] = {
     "flows": pipes,
     "wetted": lambda r: (r.garden.plots, r.garden.lines, r.garden.outlets, r.garden.crops),
     "valve": pipes, "banks": held,
-    "bank_demand_l": lambda r: (*sky(r), *pipes(r), r.garden.crops),
     "_storms": lambda r: (*held(r), r.garden.roofs),
     "yields": lambda r: (*sky(r), r.garden.roofs),
 }

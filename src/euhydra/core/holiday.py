@@ -15,34 +15,41 @@ from euhydra.core.reckoning import Reckoning
 from euhydra.core.season import Season
 from euhydra.core.season.build import world_of
 from euhydra.core.season.run import run_days
-from euhydra.core.season.world import WILTS
+from euhydra.core.season.world import THIRSTY
 
 MOST_DAYS = 60
 HELPS = 0.02  # a share of years by which a change must help to be told
+A_DAY = 1.0  # or thirsty days fewer
 
 
 @dataclass(frozen=True)
 class PlotAway:
     """How a plot fares while one is away.
 
-    ``holds`` is the share of years in which its crop never gets less than half of what it would
-    drink; ``fails_on`` the middle of the days on which it first does (1 is the first day away), 0
-    where it never does; ``litres_day`` what it drinks a day then.
+    ``holds`` is the share of years in which it is never thirsty: its crop always gets THIRSTY or
+    more of what it would drink; ``fails_on`` the middle of the days on which it first is (1 is the
+    first day away), 0 where it never is; ``thirsty_days`` their mean number; ``litres_day`` what
+    it drinks a day then.
     """
 
     plot: str
     holds: float
     fails_on: int
     litres_day: float
+    thirsty_days: float
 
 
 @dataclass(frozen=True)
 class Away:
-    """Days away, from a day of the year (0 to 364). Plots stand worst first."""
+    """Days away, from a day of the year (0 to 364). Plots stand worst first.
+
+    ``chance`` is the share of years in which some plot is thirsty on each of the days.
+    """
 
     first: int
     days: int
     plots: tuple[PlotAway, ...]
+    chance: tuple[float, ...]
 
     @property
     def first_to_fail(self) -> PlotAway | None:
@@ -87,11 +94,14 @@ def away(r: Reckoning, first: int, days: int, was: Season | None = None) -> Away
         drinks = float(season.world.use[i][:, on].mean())
         if drinks <= 0:
             continue
-        fails = season.fed[i][:, on] < WILTS
+        fails = season.fed[i][:, on] < THIRSTY
         failing = fails.any(axis=1)
         when = int(np.median(fails[failing].argmax(axis=1))) + 1 if failing.any() else 0
-        found.append(PlotAway(plot, 1 - float(failing.mean()), when, drinks))
-    return Away(first, days, tuple(sorted(found, key=lambda p: (p.holds, p.fails_on))))
+        found.append(PlotAway(plot, 1 - float(failing.mean()), when, drinks,
+                              float(fails.sum(axis=1).mean())))
+    chance = season.thirsty[:, :, on].any(axis=0).mean(axis=0)
+    return Away(first, days, tuple(sorted(found, key=lambda p: (p.holds, p.fails_on))),
+                tuple(chance.tolist()))
 
 
 def helps(r: Reckoning, told: Away) -> list[Remedy]:
@@ -105,11 +115,13 @@ def helps(r: Reckoning, told: Away) -> list[Remedy]:
             then = away(r.after(edit), told.first, told.days, r.season)
         except (EditRefused, CannotAdd):
             continue
-        holds = next((p.holds for p in then.plots if p.plot == worst.plot), 1.0)
-        if holds > worst.holds + HELPS:
-            found.append((holds, Remedy(key, label, say("holds in {x} of the years", x=Amount(
-                holds, "share")), edit)))
-    return [remedy for _, remedy in sorted(found, key=lambda pair: -pair[0])]
+        same = next((p for p in then.plots if p.plot == worst.plot), None)
+        holds, days = (same.holds, same.thirsty_days) if same else (1.0, 0.0)
+        if holds > worst.holds + HELPS or days < worst.thirsty_days - A_DAY:
+            found.append((-holds, days, Remedy(key, label, say(
+                "holds in {x} of the years" + ("; thirsty on {d}" if holds < 1 else ""),
+                x=Amount(holds, "share"), d=Amount(days, "days")), edit)))
+    return [remedy for *_, remedy in sorted(found, key=lambda one: one[:2])]
 
 
 def _changes(r: Reckoning, worst: str) -> list[tuple[str, Phrase, Edit]]:

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from functools import cached_property
 
 from euhydra.core import parts, push, storage, storm, timing, wetted
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics.build import pipe_litres
-from euhydra.core.season import Season, run_season, season_steps
-from euhydra.core.season.build import world_of
+from euhydra.core.lasts import Lasts, lasts
+from euhydra.core.season import Season, run_season
+from euhydra.core.season.build import just_what_it_drinks, world_of
+from euhydra.core.season.sizes import Sizes
 from euhydra.core.water_years import WaterYears
 
 LONG_PLOT_YEARS = 4000  # plots × years: about half a second
@@ -109,29 +110,36 @@ class Reckoning(WaterYears):
         """Every day of every year with the timer as it is really set."""
         return run_season(world_of(self))
 
-    def season_run(self) -> Iterator[float]:
-        """Run the season, if it is not yet, telling what share is done. Left early it is not."""
-        if "season" not in self.__dict__:
-            for step in season_steps(world_of(self)):
-                if isinstance(step, Season):
-                    self.__dict__["season"] = step
-                else:
-                    yield step
+    @cached_property
+    def given_what_it_drinks(self) -> Season:
+        """The same days, if every plot were given just what it drinks, whatever the timer does."""
+        return run_season(just_what_it_drinks(self.season.world))
 
-    @property
-    def takes_long(self) -> bool:
-        """Whether the season is not run yet and takes long enough to tell how far it is."""
-        return ("season" not in self.__dict__
-                and len(self.garden.plots) * self.years > LONG_PLOT_YEARS)
+    @cached_property
+    def sizes(self) -> Sizes:
+        """The season with any number of barrels in the first store.
+
+        Where the timer does not open no size would help: then as if every plot were given just
+        what it drinks.
+        """
+        opens = self.valve.opens
+        return Sizes(self, self.season if opens else self.given_what_it_drinks, as_set=opens)
+
+    @cached_property
+    def lasts(self) -> Lasts:
+        """How long full stores last from the start of the thirstiest month on."""
+        return lasts(self)
 
     @property
     def large(self) -> bool:
-        """Whether laying the garden anew takes long enough to show it before its remedies."""
-        return len(self.garden.lines) > LARGE_LINES
+        """Whether laying it anew, or running it once more, takes long enough to show it first."""
+        return (len(self.garden.lines) > LARGE_LINES
+                or len(self.garden.plots) * self.years > LONG_PLOT_YEARS)
 
     def let_go(self) -> None:
         """Forget what takes much room and can be reckoned again."""
-        self.__dict__.pop("season", None)
+        for part in ("season", "given_what_it_drinks", "sizes"):
+            self.__dict__.pop(part, None)
         self._after.clear()
 
     @cached_property

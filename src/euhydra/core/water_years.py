@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-import math
-from dataclasses import replace
 from functools import cached_property
 from typing import Self
 
@@ -12,18 +10,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import catch, greywater, push, storage, storm, thirst, timing
-from euhydra.core.backups import Backups, back_up
+from euhydra.core.backups import feeding
 from euhydra.core.basis import BASIS, sky, zone_pipes
 from euhydra.core.flows import Levels
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
+from euhydra.core.weather import water_year
 from euhydra.core.weather.eto import day_length
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
-
-BARRELS_SHOWN, MOST_SHOWN = 6, 14
 
 
 class WaterYears:
@@ -117,8 +115,8 @@ class WaterYears:
 
     @cached_property
     def bank_inflow_l(self) -> NDArray[np.float64]:
-        """Litres by day that reach each bank, (banks, years, 365)."""
-        total = self._by_bank()
+        """Litres by day that reach each bank, (banks, years, 365); one bank if there is none."""
+        total = np.zeros((max(1, len(self.banks.banks)), *self.weather.rain_mm.shape))
         for roof in self.yields.values():
             for store, litres in roof.by_store.items():
                 total[self.banks.of_store[store]] += litres
@@ -138,6 +136,32 @@ class WaterYears:
             for drain in self.garden.drains for bed in greywater.grounds(drain)}
 
     @cached_property
+    def need_l(self) -> NDArray[np.float64]:
+        """Litres by day that all plots need after rain, (years, 365)."""
+        return sum((t.net_l for t in self.thirsts.values()), np.zeros_like(self.weather.rain_mm))
+
+    @cached_property
+    def year_begins(self) -> int:
+        """The day of the year (0 to 364) on which a water year of this garden begins."""
+        return int(DAYS_BEFORE_MONTH[self.year_begins_in])
+
+    @cached_property
+    def year_begins_in(self) -> int:
+        """The month (0 to 11) in which it begins: the first of the longest without growth, if any.
+
+        Else the first of those with the least need.
+        """
+        grows = sum((t.kc > 0 for t in self.thirsts.values()), np.zeros(365))
+        by_month = np.array([grows[MONTH_OF_DAY == m].any() for m in range(12)], dtype=float)
+        return water_year.first_month(self.need_by_month if by_month.all() else by_month)
+
+    @property
+    def shown_from(self) -> int:
+        """The month in which a drawing of the year begins: January, where that cuts no season."""
+        cut = any(t.kc[0] > 0 and t.kc[-1] > 0 for t in self.thirsts.values())
+        return self.year_begins_in if cut else 0
+
+    @cached_property
     def need_by_month(self) -> NDArray[np.float64]:
         """Litres a day that all plots need after rain, by month (12,)."""
         return np.asarray(np.sum([t.net_by_month for t in self.thirsts.values()], axis=0))
@@ -146,6 +170,24 @@ class WaterYears:
     def peak_month(self) -> int:
         """The month with the largest need."""
         return int(np.argmax(self.need_by_month))
+
+    @cached_property
+    def reached(self) -> tuple[int, ...]:
+        """Banks whose water some zone can draw, by bottom links, siphons and float valves."""
+        drawn = {self.banks.of_store[z.source] for z in self.garden.zones
+                 if z.source in self.banks.of_store}
+        return tuple(sorted({near for bank in drawn for near in feeding(self.banks, bank)}))
+
+    @cached_property
+    def usable_l(self) -> float:
+        """Usable water of all stores when full that a zone can draw; all of it without a zone."""
+        return sum(bank.usable_l for i, bank in enumerate(self.banks.banks)
+                   if not self.garden.zones or i in self.reached)
+
+    @cached_property
+    def unreached_l(self) -> float:
+        """Usable water in stores that no zone can draw from."""
+        return sum(bank.usable_l for bank in self.banks.banks) - self.usable_l
 
     @cached_property
     def daylight_h(self) -> NDArray[np.float64]:
@@ -157,164 +199,3 @@ class WaterYears:
         """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
         return {zone.id: self._flows.get(zone.id) or Levels(self.garden, self.library, zone)
                 for zone in self.garden.zones}
-
-    @cached_property
-    def demand_l(self) -> NDArray[np.float64]:
-        """Litres by day that the zones draw: each plot's net need over its zone's efficiency."""
-        return np.asarray(self.bank_demand_l.sum(axis=0) + self.tap_fed_l)
-
-    @cached_property
-    def zone_demand_l(self) -> dict[str, NDArray[np.float64]]:
-        """Litres by day that each zone draws, (years, 365)."""
-        total = {}
-        for zone in self.garden.zones:
-            share = timing.efficiency(self.flows[zone.id]["half"]) if zone.timed else 1.0
-            total[zone.id] = sum((self.thirsts[plot].net_l / share for plot in zone.plots),
-                                 np.zeros_like(self.weather.rain_mm))
-        return total
-
-    @cached_property
-    def tap_fed_l(self) -> NDArray[np.float64]:
-        """Litres by day of the zones that a tap feeds itself, (years, 365)."""
-        return sum((self.zone_demand_l[zone.id] for zone in self.garden.zones
-                    if self.garden.tap_of(zone.source)), np.zeros_like(self.weather.rain_mm))
-
-    @cached_property
-    def bank_demand_l(self) -> NDArray[np.float64]:
-        """Litres by day that the zones draw from each bank, (banks, years, 365)."""
-        total = self._by_bank()
-        for zone in self.garden.zones:
-            if zone.source in self.banks.of_store:
-                total[self.banks.of_store[zone.source]] += self.zone_demand_l[zone.id]
-        return total
-
-    def _by_bank(self) -> NDArray[np.float64]:
-        """Nothing yet, (banks, years, 365); a garden without stores has one bank of no size."""
-        return np.zeros((max(1, len(self.banks.banks)), *self.weather.rain_mm.shape))
-
-    @cached_property
-    def demand_by_month(self) -> NDArray[np.float64]:
-        """Mean litres a day that the zones draw, by month (12,)."""
-        return np.array([self.demand_l[:, MONTH_OF_DAY == m].mean() for m in range(12)])
-
-    @cached_property
-    def counts(self) -> NDArray[np.int64]:
-        """Numbers of barrels shown on the sizing curve; the garden's own is among them.
-
-        They are those of the first store; the others stay as they are. So many that the dry-spell
-        rule stands on the curve, within MOST_SHOWN.
-        """
-        own = self.garden.store.count if self.garden.stores else 0
-        ruled = min(MOST_SHOWN, math.ceil(self._barrels(self.rule_sizes_l["dry-spell"])) + 1)
-        return np.arange(1, max(BARRELS_SHOWN, own + 3, ruled) + 1)
-
-    @cached_property
-    def sizing(self) -> storage.Balance:
-        """The stores' balance over the years for every number in ``counts``."""
-        return self.kept(self._sizes(self.counts.tolist()))
-
-    def _sizes(self, counts: list[int]) -> NDArray[np.float64]:
-        """Usable litres of each bank with so many barrels in the first store, (banks, counts)."""
-        if not self.garden.stores:
-            return np.zeros((1, len(counts)))
-        sizes = np.repeat([[bank.usable_l] for bank in self.banks.banks], len(counts), axis=1)
-        mine = self.banks.of_store[self.garden.store.id]
-        bank = self.banks.banks[mine]
-        for i, count in enumerate(counts):
-            first = self.garden.store.model_copy(update={"count": count})
-            stores = tuple(first if s.id == first.id else s for s in bank.stores)
-            sizes[mine, i] = replace(bank, stores=stores).usable_l
-        return np.asarray(sizes, dtype=float)
-
-    def kept(self, sizes_l: NDArray[np.float64]) -> storage.Balance:
-        """The balance with banks of these usable sizes, (banks, sizes)."""
-        return storage.balance(self.bank_inflow_l, self.bank_demand_l, sizes_l,
-                               over_to=self.banks.over_to, feeds=self.banks.feeds)
-
-    @cached_property
-    def rule_sizes_l(self) -> dict[str, float]:
-        """Usable litres that each rule of thumb asks for.
-
-        They know of one store, so all water and all need are put together.
-        """
-        inflow, demand = self.inflow_l.ravel(), self.demand_l.ravel()
-        spell = float(np.median(storage.longest_dry_spell(self.weather.rain_mm)))
-        return {
-            "five-percent": storage.five_percent_l(float(inflow.sum()) / self.years,
-                                                   float(demand.sum()) / self.years),
-            "dry-spell": spell * float(self.demand_by_month.max()),
-            "never-fails": (storage.sequent_peak_l(inflow, demand)
-                            if inflow.sum() >= demand.sum() else math.inf)}
-
-    def _barrels(self, size_l: float) -> float:
-        """How many barrels like the first store's make so much, with the other stores as they are.
-
-        0 where the others are enough, or where another barrel would add nothing.
-        """
-        one, two = self._sizes([1, 2]).sum(axis=0).tolist()
-        return max(size_l - (2 * one - two), 0.0) / (two - one) if two > one else 0.0
-
-    @cached_property
-    def rules(self) -> tuple[storage.SizingRule, ...]:
-        """What the rules of thumb would have one buy, and what each size gives over the years."""
-        sizes = {key: size for key, size in self.rule_sizes_l.items() if math.isfinite(size)}
-        kept = storage.balance(self.inflow_l, self.demand_l, list(sizes.values()))
-        found = [storage.SizingRule(key, size, self._barrels(size), float(kept.reliability[i]))
-                 for i, (key, size) in enumerate(sizes.items())]
-        # A store so large that nothing spills gives all that comes.
-        most = float(self.inflow_l.sum()) / max(float(self.demand_l.sum()), 1e-9)
-        return (*found, *(storage.SizingRule(key, math.inf, math.inf, most)
-                          for key in self.rule_sizes_l if key not in sizes))
-
-    @cached_property
-    def own(self) -> int:
-        """Where the garden's own number of barrels stands in ``counts``."""
-        return self.garden.store.count - 1 if self.garden.stores else 0
-
-    @cached_property
-    def usable_l(self) -> float:
-        """Usable water of all stores together when full."""
-        return float(self.sizing.size_l[:, self.own].sum())
-
-    @cached_property
-    def rain_share(self) -> float:
-        """Share of all that the garden drinks that rain gives; 1 where it drinks nothing."""
-        wanted = float(self.demand_l.sum())
-        return float(self.sizing.given_l[self.own]) / wanted if wanted else 1.0
-
-    @cached_property
-    def level_l(self) -> NDArray[np.float64]:
-        """Usable water in all stores at each day's end, (years, 365)."""
-        return np.asarray(self.sizing.level_l[..., self.own].sum(axis=0))
-
-    @cached_property
-    def bank_unmet_l(self) -> NDArray[np.float64]:
-        """Litres by day that each bank's stores did not give, (banks, years, 365)."""
-        return self.bank_demand_l - self.sizing.used_l[..., self.own]
-
-    @cached_property
-    def backups(self) -> Backups:
-        """Who gives what the stores did not."""
-        given = back_up(self.garden, self.banks, self.bank_unmet_l)
-        return replace(given, tap_l=given.tap_l + self.tap_fed_l)
-
-    @cached_property
-    def unmet_l(self) -> NDArray[np.float64]:
-        """Litres by day that the stores did not give, (years, 365)."""
-        return np.asarray(self.bank_unmet_l.sum(axis=0))
-
-    @cached_property
-    def short(self) -> NDArray[np.bool_]:
-        """Days on which the stores gave less than was wanted, (years, 365)."""
-        return np.asarray(self.sizing.short[..., self.own])
-
-    @cached_property
-    def short_days(self) -> NDArray[np.int64]:
-        """Days with a need unmet by the stores, by year."""
-        return np.asarray(self.short.sum(axis=1))
-
-    @cached_property
-    def typical_year(self) -> int:
-        """The year whose number of short days is nearest the median (the first of them)."""
-        days = self.short_days
-        return int(np.argmin(np.abs(days - np.median(days))))

@@ -50,11 +50,11 @@ class Bench:
         self.bank = r.banks.of_store[source] if stored else -1
         self.usable_l = r.banks.banks[self.bank].usable_l if stored else 0.0
         self.level_l = self.usable_l
-        year = r.typical_year
+        season = r.season
+        year = season.typical_year
         days = (DAYS_BEFORE_MONTH[month] + np.arange(-3, MOST_DAYS + 1)) % 365
-        self.rain_mm = r.weather.rain_mm[year, days]
-        self.eto_mm = r.weather.eto_mm[year, days]
-        self.come_l = r.bank_inflow_l[max(self.bank, 0), year, days]
+        self.rain_mm, self.eto_mm, self.come_l = (season.in_year(daily, year)[days] for daily in (
+            r.weather.rain_mm, r.weather.eto_mm, r.bank_inflow_l[max(self.bank, 0)]))
         of_month = slice(DAYS_BEFORE_MONTH[month], DAYS_BEFORE_MONTH[month] + MONTH_LENGTHS[month])
         self.mean_eto = float(r.weather.eto_mm[:, of_month].mean())
         starts = first_hours(r)

@@ -6,14 +6,18 @@ import math
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from euhydra.core import pumping, supply, units
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Store, Tap, day_of_year
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.season.world import SAME
 from euhydra.core.stations import place
 from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
-from euhydra.core.stations.prove import level_percentiles
+from euhydra.core.stations.prove import level_l, level_percentiles
 from euhydra.core.watering import Watering
+from euhydra.core.weather.water_year import in_water_years
 from euhydra.web.drawings.sheet import Sheet
 
 Spec = dict[str, Any]
@@ -44,9 +48,10 @@ def rain_and_thirst(sheet: Sheet) -> Spec:
 def years_apart(sheet: Sheet) -> Spec:
     """Rain added up through a dry, a typical and a wet year, and every other year faintly."""
     a = sheet.assessment
-    added = np.cumsum(a.weather.rain_mm, axis=1)[:, ::7]
+    added = np.cumsum(in_water_years(a.weather.rain_mm, a.year_begins), axis=1)[:, ::7]
     return {"kind": "years", "title": "Rain added up through the year, every year a line",
             "unit": units.unit_label("rain", sheet.system),
+            "first_month": a.year_begins_in,
             "all": [[round(_to(sheet, float(v), "rain"), 2) for v in row] for row in added[:60]],
             "named": [{"name": name, "values": [round(_to(sheet, float(v), "rain"), 2)
                                                 for v in added[i]]}
@@ -59,18 +64,18 @@ RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",
 
 def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
-    a = sheet.assessment
-    s = a.sizing
-    most = len(a.counts)
+    sizes = sheet.assessment.sizes
+    most = len(sizes.counts)
     rules = [{"at": min(max(rule.barrels, 0.75), most + 0.25), "left": rule.barrels > most - 1,
               "name": ("← " if rule.barrels < 0.75 else "") + RULE_WORDS[rule.key]
-              + (" →" if rule.barrels > most + 0.25 else "")} for rule in a.rules
+              + (" →" if rule.barrels > most + 0.25 else "")} for rule in sizes.rules
              if math.isfinite(rule.barrels)]
-    return {"kind": "sizing", "title": "What each barrel buys", "own": int(a.counts[a.own]),
-            "rules": rules,
-            "points": [{"barrels": int(n), "given": float(s.reliability[i]),
-                        "days": float(s.day_reliability[i]), "spilled": float(s.overflow_share[i])}
-                       for i, n in enumerate(a.counts)]}
+    title = "What each barrel buys" if sizes.as_set else (
+        "What each barrel would buy, if every plot were given just what it drinks")
+    return {"kind": "sizing", "title": title, "own": int(sizes.counts[sizes.own]), "rules": rules,
+            "points": [{"barrels": int(n), "given": size.given, "days": size.days_met,
+                        "spilled": size.spilled}
+                       for n, size in zip(sizes.counts, sizes.curve, strict=True)]}
 
 
 def supply_curve(sheet: Sheet, tap: Tap) -> Spec:
@@ -98,20 +103,27 @@ def thirst_by_month(sheet: Sheet) -> Spec:
 def tank_year(sheet: Sheet) -> Spec:
     """Level by day: the middle eight tenths of the years, the median, and a typical year."""
     a, bands = sheet.assessment, level_percentiles(sheet.assessment)
-    year = a.typical_year
+    season, year = a.season, a.season.typical_year
+    marked = season.tap > SAME if sheet.garden.taps else season.short
+    first = DAYS_BEFORE_MONTH[a.shown_from]
+
+    def shown(litres: NDArray[np.float64]) -> list[float]:
+        return _series(sheet, np.roll(litres, -first))
+
     return {"kind": "tank", "title": "Usable water in the barrels, day by day",
             "unit": units.unit_label("volume", sheet.system),
             "full": _to(sheet, a.usable_l, "volume"),
-            "low": _series(sheet, bands["low"]), "middle": _series(sheet, bands["middle"]),
-            "high": _series(sheet, bands["high"]), "typical": _series(sheet, a.level_l[year]),
-            "short": [int(d) for d in np.flatnonzero(a.short[year])],
+            "first_month": a.shown_from,
+            "low": shown(bands["low"]), "middle": shown(bands["middle"]),
+            "high": shown(bands["high"]), "typical": shown(season.in_year(level_l(a), year)),
+            "short": np.flatnonzero(np.roll(season.in_year(marked, year), -first)).tolist(),
             "tap": bool(sheet.garden.taps), "years": a.years}
 
 
 def two_tanks(sheet: Sheet, other: Reckoning) -> Spec:
     """The stores of two gardens through a middle year, and the days on which a plot is thirsty."""
     def one(r: Reckoning) -> dict[str, Any]:
-        level = np.median(r.season.level.sum(axis=0), axis=0)
+        level = np.median(level_l(r), axis=0)
         thirsty = r.season.thirsty.any(axis=0).mean(axis=0)
         return {"name": r.garden.name, "level": _series(sheet, level),
                 "thirsty": [round(float(x), 3) for x in thirsty]}

@@ -119,16 +119,13 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     both = [a for a in (assessment, sheet.other) if a]
     heavy = is_heavy(view, both) and not look.now and not rejected
     drawn = room.drawn(assessment, drawn_as(station, look)) if heavy else None
-    seasons = not look.now and any(a.runs_long(station) for a in both)
     # While one remedy is tried on no other is shown, so that none is waited for.
     helping = not look.now and not trying and any(a.waits(station) for a in both)
-    later = "drawing" if heavy and drawn is None else "seasons" if seasons else (
-        "remedies" if helping else "")
+    later = "drawing" if heavy and drawn is None else "remedies" if helping else ""
     if drawn is None:
-        bare = later == "drawing" or (seasons and not view.at_once)
-        drawn = [] if bare else view.panes(sheet)
-    report = assessment.station(station) if later else assessment.in_full(station)
-    was = before.so_far(station) if before else None
+        drawn = [] if later == "drawing" else view.panes(sheet)
+    report = assessment.station(station)
+    was = before.station(station) if before else None
     listed = measures.listed(station, sheet.fields)
     context = {
         "garden": garden, "kept": standing.kept,
@@ -201,13 +198,13 @@ def drawn_as(station: str, look: Look) -> str:
 def working(sheet: Sheet, station: str, look: Look, later: str) -> dict[str, Any]:
     """What is said of long work still to be done, and where it is asked for.
 
-    ``later`` is what waits for it: the seasons, the drawing, or the remedies alone.
+    ``later`` is what waits for it: the drawing, or the remedies alone.
     """
     query = look.query() or "?"
     try_on = f"&{urlencode({'try': look.trying})}" if look.trying else ""
     there = f"/g/{sheet.garden.id}/{station}"
     return {"address": f"{there}/work{query}{try_on}", "now": f"{there}{query}{try_on}&now=1",
-            "later": later, "view": view_of(station, look).label, "years": sheet.assessment.years,
+            "later": later, "view": view_of(station, look).label,
             "plots": len(sheet.garden.plots)}
 
 
@@ -215,7 +212,7 @@ def tried(standing: Standing, station: str, look: Look, before: Assessment | Non
            ) -> tuple[Assessment, Assessment | None, dict[str, Any] | None]:
     """The reckoning to show: as kept, or with a remedy tried on."""
     now = standing.assessment
-    found = find_remedy(now.so_far(station), look.trying) if look.trying else None
+    found = find_remedy(now.station(station), look.trying) if look.trying else None
     if found is None:
         return now, before, None
     finding, remedy = found

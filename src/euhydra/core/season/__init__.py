@@ -1,6 +1,6 @@
 """The whole garden day by day: timer as set, flow at the day's level, roots, pots, stores."""
 
-from euhydra.core.season.run import run_season, season_steps, warm
+from euhydra.core.season.run import run_season, warm
 from euhydra.core.season.world import Season
 
-__all__ = ["Season", "run_season", "season_steps", "warm"]
+__all__ = ["Season", "run_season", "warm"]

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from euhydra.core import timing
 from euhydra.core.backups import feeding, well_day_l
-from euhydra.core.garden.model import Wicking, Zone
+from euhydra.core.garden.model import Wicking
 from euhydra.core.greywater import grey_by_day, grounds
 from euhydra.core.push import valve_gets_kpa
 from euhydra.core.season.programme import STARTS_H, wetting_minutes
 from euhydra.core.season.world import Array, World
+from euhydra.core.weather.generator import DailyWeather
 from euhydra.core.wicking import free_water_l
 
 if TYPE_CHECKING:
@@ -35,7 +37,7 @@ def world_of(r: Reckoning) -> World:
     stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
               for i in range(len(banks.banks))]
     return World(
-        plots=(*(plot.id for plot in plots), *washed),
+        plots=(*(plot.id for plot in plots), *washed), washed=frozenset(washed),
         names=(*(plot.name for plot in plots),
                *(bed.name for d in garden.drains for bed in grounds(d))),
         bank=np.array([*(banks.of_store.get(zones[p.id].source, -1) for p in plots),
@@ -46,7 +48,7 @@ def world_of(r: Reckoning) -> World:
                            for p in plots] + [[0.0] * 3] * more).reshape(len(thirsts), 3),
         works=np.array([*(timing.efficiency(r.flows[zones[p.id].id]["half"])
                           if zones[p.id].timed else 1.0 for p in plots), *[1.0] * more]),
-        minutes=_minutes(r, garden.zones),
+        minutes=timer_minutes(r, r.weather),
         always_on=np.array([row is not None for row in rows], dtype=bool),
         reservoir=np.array([free_water_l(row) + row.tank_l if row else 0.0 for row in rows]),
         total=np.array([t.total_l for t in thirsts]), ready=np.array([t.raw_l for t in thirsts]),
@@ -60,7 +62,26 @@ def world_of(r: Reckoning) -> World:
         well=np.array([sum(well_day_l(w) for w in garden.wells if w.tops_up in near)
                        for near in stores] or [0.0], dtype=float),
         tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
-                        or [False], dtype=bool))
+                        or [False], dtype=bool),
+        stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck_sources(r)
+                          for p in plots), *[False] * more], dtype=bool),
+        grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
+        begins=r.year_begins)
+
+
+def just_what_it_drinks(world: World) -> World:
+    """The same garden if every plot were given just what it drinks, whatever its timer does."""
+    own = np.where(world.always_on, world.reservoir, 0.0)
+    timed = np.array([plot not in world.washed for plot in world.plots], dtype=bool)
+    return replace(world, always_on=timed, reservoir=own, works=np.ones_like(world.works),
+                   stuck=np.zeros_like(world.stuck))
+
+
+def without_rain(world: World) -> World:
+    """The same garden with no rain anywhere, and nobody who fills in for its stores."""
+    nothing = np.zeros_like
+    return replace(world, rain=nothing(world.rain), inflow=nothing(world.inflow),
+                   well=nothing(world.well), tapped=nothing(world.tapped))
 
 
 def first_hours(r: Reckoning) -> dict[tuple[str, int], float]:
@@ -80,20 +101,26 @@ def first_hours(r: Reckoning) -> dict[tuple[str, int], float]:
     return found
 
 
-def _minutes(r: Reckoning, zones: tuple[Zone, ...]) -> Array:
-    """Wetting of each zone by year, day and part.
+def stuck_sources(r: Reckoning) -> set[str]:
+    """Sources that lack the pressure to lift the timer's pilot valve."""
+    needs = r.library.timers[r.garden.timer].opens_kpa
+    return {source for source in {zone.source for zone in r.garden.zones}
+            if valve_gets_kpa(r.garden, r.library, source) < needs}
+
+
+def timer_minutes(r: Reckoning, weather: DailyWeather) -> Array:
+    """Wetting of each zone by year, day and part, (zones, years, 365, 4), in some weather.
 
     A pilot valve without the pressure to lift it stays shut.
     """
-    timer = r.library.timers[r.garden.timer]
-    stuck = {source for source in {zone.source for zone in zones}
-             if valve_gets_kpa(r.garden, r.library, source) < timer.opens_kpa}
+    timer, zones = r.library.timers[r.garden.timer], r.garden.zones
+    stuck = stuck_sources(r)
     found, starts = [], first_hours(r)
     for zone in zones:
         settings = r.settings[zone.id] if zone.timed and zone.source not in stuck else ()
         fill = min(r.fill_minutes(zone), 1e4) if zone.timed else 0.0
         found.append(wetting_minutes(
-            settings, [starts[zone.id, s.month] for s in settings], fill, r.weather,
+            settings, [starts[zone.id, s.month] for s in settings], fill, weather,
             adjusts=timer.style == "weather", hold_mm=r.garden.rain_hold_mm))
-    shape = (*r.weather.rain_mm.shape, 4)
+    shape = (*weather.rain_mm.shape, 4)
     return np.array(found or [np.zeros(shape)]).reshape(-1, *shape)

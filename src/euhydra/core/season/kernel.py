@@ -74,6 +74,7 @@ class Told(NamedTuple):
     depletion: Array
     reservoir: Array
     level: Array
+    beyond: Array
     spilled: Array
     well: Array
     tap: Array
@@ -90,8 +91,9 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
 @written_in
 def run_day(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
     """One day: what is drawn comes from what stood there before; then the rain fills."""
-    s.there[:] = s.level
-    s.well_left[:] = w.well
+    for b in range(len(w.size)):
+        s.there[b] = s.level[b]
+        s.well_left[b] = w.well[b]
     for part in range(PARTS):
         if _ask(w, s, y, i, part):
             _draw(w, s, told, y, i)
@@ -105,7 +107,8 @@ def run_day(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
         told.depletion[y, i, p] = s.depletion[p]
         told.reservoir[y, i, p] = s.reservoir[p]
     _fill(w, s, told, y, i)
-    told.level[y, i] = s.level
+    for b in range(len(w.size)):
+        told.level[y, i, b] = s.level[b]
 
 
 @written_in
@@ -143,7 +146,8 @@ def _draw(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
 
     It goes to a plot's roots, into its own reservoir, or past them.
     """
-    s.want[:] = 0.0
+    for b in range(len(w.size)):
+        s.want[b] = 0.0
     for p in range(len(w.bank)):
         if w.bank[p] >= 0:
             s.want[w.bank[p]] += s.asked[p]
@@ -158,6 +162,7 @@ def _draw(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
         s.got[b] += fed
         s.there[a] -= fed
     for b in range(len(w.size)):
+        told.beyond[y, i, b] += s.want[b] - s.got[b]
         well = min(s.want[b] - s.got[b], s.well_left[b])
         s.well_left[b] -= well
         s.got[b] += well
@@ -211,11 +216,12 @@ def _drink(w: Fixed, s: Now, told: Told, y: int, i: int, part: float) -> None:
 
 @written_in
 def _fill(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
-    """The day's rain into the banks, over their rims and on, as yield after spillage has it."""
-    s.spilt[:] = 0.0
+    """The day's rain into the banks that the day's draws have left, over their rims and on."""
+    for b in range(len(w.size)):
+        s.spilt[b] = 0.0
     for b in range(len(w.size)):
         comes = s.there[b] + w.inflow[y, i, b] + s.spilt[b]
-        held = min(comes, w.size[b] - (s.level[b] - s.there[b]))
+        held = min(comes, w.size[b])
         s.level[b] = held
         if w.over_to[b] >= 0:
             s.spilt[w.over_to[b]] += comes - held

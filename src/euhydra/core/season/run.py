@@ -2,13 +2,12 @@
 
 Each day: water is drawn from what stood there before, by the timer's minutes at the flow of that
 level; what the banks lack a well gives, then a tap through its air gap; used water comes and crops
-drink half before noon and half after; then the day's rain comes, fills, and spills (yield after
-spillage). The loops are in ``kernel``.
+drink half before noon and half after; then the day's rain comes, fills to the brim what the draws
+have left, and spills. The loops are in ``kernel``.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from types import ModuleType
 from typing import TYPE_CHECKING, cast
 
@@ -22,25 +21,31 @@ if TYPE_CHECKING:
 
 DRINKS = (0.0, 0.5, 0.5, 0.0)  # of a day's thirst, by part of the day
 WHOLE_YEAR = np.arange(365)
+START_SHARE = 0.5  # of the stores, a year before the first
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
 BY_YEAR = ("spilled", "well", "tap", "used")
 
 
-def run_season(world: World, start_share: float = 0.5) -> Season:
-    """All years of a garden. Each year begins as the year before it ended."""
-    *_, season = season_steps(world, start_share)
-    return cast(Season, season)
+def run_season(world: World, start_share: float | None = None) -> Season:
+    """All years of a garden, one after another.
 
-
-def season_steps(world: World, start_share: float = 0.5) -> Iterator[float | Season]:
-    """The same, telling after each year what share of the work is done; the season comes last."""
+    They begin with stores and soil as the last year leaves them; with a ``start_share`` given, with
+    so much of each store and with moist roots.
+    """
     years = world.inflow.shape[1]
     season, fixed = _blank(world, years), _fixed(world)
-    now = _now(world, world.size * start_share, np.zeros(len(world.plots)), world.reservoir)
-    for y in range(years):
-        _run(fixed, now, season, y, WHOLE_YEAR)
-        yield (y + 1) / years
-    yield season
+    now = _now(world, world.size * (START_SHARE if start_share is None else start_share),
+               np.zeros(len(world.plots)), world.reservoir)
+    first, rest = WHOLE_YEAR[:world.begins], WHOLE_YEAR[world.begins:]
+    if start_share is None:
+        _run(fixed, now, season, years - 1, rest)
+        _run(fixed, now, season, 0, first)
+        season = _blank(world, years)
+    begun = now.level.copy()
+    for y, days in ((0, rest), *((y, WHOLE_YEAR) for y in range(1, years)), (0, first)):
+        _run(fixed, now, season, y, days)
+    season.start[:], season.end[:] = begun, now.level
+    return season
 
 
 def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
@@ -65,7 +70,8 @@ def warm() -> None:
         flow_l_h=np.zeros((1, 3)), works=none, minutes=np.zeros((1, 1, 365, 4)),
         always_on=np.zeros(1, dtype=bool), reservoir=none, total=none, ready=none, use=day,
         rain=day, grey=day, drained=day[0], size=none, inflow=day, over_to=(-1,), feeds=(),
-        well=none, tapped=np.zeros(1, dtype=bool)))
+        well=none, tapped=np.zeros(1, dtype=bool),
+        grows=np.zeros((1, 365), dtype=bool), stuck=np.zeros(1, dtype=bool)))
 
 
 def _loops() -> ModuleType:
@@ -76,9 +82,7 @@ def _loops() -> ModuleType:
 
 
 def _run(fixed: Fixed, now: Now, season: Season, y: int, days: NDArray[np.intp]) -> None:
-    season.start[:, y] = now.level
     _loops().run_year(fixed, now, _told(season), y, days.astype(np.int64))
-    season.end[:, y] = now.level
 
 
 def _blank(world: World, years: int) -> Season:
@@ -87,7 +91,8 @@ def _blank(world: World, years: int) -> Season:
     daily = {name: _things_first(np.zeros((years, 365, plots))) for name in BY_PLOT}
     daily |= {name: np.zeros((years, 365)) for name in BY_YEAR}
     season = Season(world=world, level=_things_first(np.zeros((years, 365, banks))),
-                    start=np.zeros((banks, years)), end=np.zeros((banks, years)), **daily)
+                    beyond=_things_first(np.zeros((years, 365, banks))),
+                    start=np.zeros(banks), end=np.zeros(banks), **daily)
     season.fed[:] = 1.0
     return season
 

@@ -7,12 +7,16 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from euhydra.core.weather.water_year import in_water_years
+
 Array = NDArray[np.float64]
 THIRSTY, WILTS = 0.8, 0.5  # share of what it would drink that a crop gets, from memory
+SAME = 1e-9  # litres no farther apart are the same
 
 
 @dataclass(frozen=True)
@@ -24,7 +28,9 @@ class World:
     ``minutes`` (Z, Y, 365, 4) the wetting of each zone and ``zone`` each plot's; ``always_on``
     rows drink from ``reservoir`` litres of their own; ``use``, ``rain`` and ``grey``, the used
     water that is led to a plot (P, Y, 365). ``drained`` (Y, 365) is all used water that comes.
-    The ground that a laundry waters stands among the plots.
+    The ground that a laundry waters stands among the plots (``washed``). ``grows`` (P, 365) are
+    the days on which something grows, ``stuck`` are plots whose valve stays shut, and ``begins`` is
+    the day on which a water year begins.
     """
 
     plots: tuple[str, ...]
@@ -48,6 +54,10 @@ class World:
     feeds: tuple[tuple[int, int], ...]
     well: Array
     tapped: NDArray[np.bool_]
+    grows: NDArray[np.bool_]
+    stuck: NDArray[np.bool_]
+    washed: frozenset[str] = frozenset()
+    begins: int = 0
 
     def name_of(self, plot: str) -> str:
         """What a plot is called."""
@@ -61,8 +71,12 @@ class Season:
     (P, Y, 365): ``given`` to each plot, ``wasted`` of it past its roots, ``drunk`` by its crop,
     ``fed`` the least share of its thirst that a crop got in the day, ``lacking`` what the run
     would have given and no source had, ``depletion`` and ``reservoir`` at day's end. (B, Y, 365):
-    ``level`` at day's end. (Y, 365): ``spilled``, ``well``, ``tap``, ``used`` water. ``start`` and
-    ``end`` (B, Y) are the banks' levels.
+    ``level`` at day's end, ``beyond`` what was asked of a bank and its stores did not give.
+    (Y, 365): ``spilled``, ``well``, ``tap``, ``used`` water. ``start`` and ``end`` (B,) are the
+    banks' levels before the first and after the last of all days.
+
+    Days stand in calendar years; they ran in water years (``World.begins``), of which the last
+    ends with the first days of the first calendar year.
     """
 
     world: World
@@ -74,6 +88,7 @@ class Season:
     depletion: Array
     reservoir: Array
     level: Array
+    beyond: Array
     spilled: Array
     well: Array
     tap: Array
@@ -86,21 +101,106 @@ class Season:
         """How many years were run."""
         return int(self.given.shape[1])
 
+    def by_year(self, daily: NDArray[Any]) -> NDArray[Any]:
+        """Days in the order they ran: (…, Y, 365) by water year, each from its first day."""
+        return in_water_years(daily, self.world.begins)
+
+    def in_year(self, daily: NDArray[Any], year: int) -> NDArray[Any]:
+        """One water year by day of the calendar year, the first of January first, (…, 365)."""
+        return np.roll(self.by_year(daily)[..., year, :], self.world.begins, axis=-1)
+
+    @cached_property
+    def asked(self) -> Array:
+        """Litres that timer and float valves opened for, (P, Y, 365)."""
+        return np.asarray(self.given - self.world.grey + self.lacking)
+
+    @cached_property
+    def rain(self) -> Array:
+        """Litres that the stores gave, (Y, 365)."""
+        given = (self.given - self.world.grey).sum(axis=0) - self.well - self.tap
+        return np.asarray(np.maximum(given, 0.0))
+
+    @cached_property
+    def over(self) -> Array:
+        """Rain that ran over the rims of all stores, (Y, 365)."""
+        drum = self.used - self.world.grey.sum(axis=0)
+        return np.asarray(np.maximum(self.spilled - drum, 0.0))
+
     @cached_property
     def thirsty(self) -> NDArray[np.bool_]:
         """Days on which a plot got less than THIRSTY of what it would drink, (P, Y, 365)."""
         return np.asarray(self.fed < THIRSTY)
 
-    @property
+    @cached_property
     def thirsty_days(self) -> Array:
-        """Such days a year, by plot and year, (P, Y)."""
-        return np.asarray(self.thirsty.sum(axis=2), dtype=float)
+        """Such days a year, by plot and water year, (P, Y)."""
+        return np.asarray(self.by_year(self.thirsty).sum(axis=2), dtype=float)
+
+    @cached_property
+    def short(self) -> NDArray[np.bool_]:
+        """Days of the growing season from a watering not given in full to the next that is.
+
+        (Y, 365), of any plot. Within the season of the plot: out of it nothing is short. Where a
+        valve stays shut no watering is given.
+        """
+        asked, lacking = (self.by_year(x).reshape(len(x), -1) for x in (self.asked, self.lacking))
+        failed = lacking > SAME * asked + SAME
+        out = ~self.by_year(np.broadcast_to(self.world.grows[:, None], self.given.shape)).reshape(
+            asked.shape)
+        days = np.arange(asked.shape[1])
+        last = np.maximum.accumulate(np.where((asked > SAME) | out, days, 0), axis=1)
+        held = (np.take_along_axis(failed, last, axis=1) | self.world.stuck[:, None]) & ~out
+        return np.asarray(np.roll(held.any(axis=0), self.world.begins).reshape(self.years, 365))
+
+    @cached_property
+    def short_days(self) -> NDArray[np.int64]:
+        """Short days by water year, (Y,)."""
+        return np.asarray(self.by_year(self.short).sum(axis=1))
+
+    @cached_property
+    def longest_dry_run(self) -> int:
+        """The longest stretch of short days in all years."""
+        return longest_run(self.by_year(self.short).ravel())
+
+    @property
+    def days_met(self) -> float:
+        """The share of the days on which something grows that are not short."""
+        grows = int(self.world.grows.any(axis=0).sum()) * self.years
+        return 1 - float(self.short.sum()) / grows if grows else 1.0
+
+    @cached_property
+    def first_short(self) -> float | None:
+        """Middle of the first short days, as a day of the calendar year from 0; None when seldom.
+
+        Of those years that have one, and only when they are more than half.
+        """
+        short = self.by_year(self.short)
+        firsts = np.argmax(short, axis=1)[short.any(axis=1)]
+        if 2 * len(firsts) <= self.years:
+            return None
+        return float((np.median(firsts) + self.world.begins) % 365)
+
+    @cached_property
+    def rain_share(self) -> float:
+        """Share that rain gave of all that was opened for; 1 where nothing was."""
+        asked = float(self.asked.sum())
+        return float(self.rain.sum()) / asked if asked > SAME else 1.0
+
+    @cached_property
+    def over_share(self) -> float:
+        """Share of the rain that came that ran over; 0 where none came."""
+        came = float(self.world.inflow.sum())
+        return float(self.over.sum()) / came if came else 0.0
 
     @cached_property
     def typical_year(self) -> int:
-        """The year whose thirsty days, all plots together, are nearest their median."""
+        """The water year whose thirsty days, all plots together, are nearest their median."""
         days = self.thirsty_days.sum(axis=0)
         return int(np.argmin(np.abs(days - np.median(days))))
+
+    def a_year(self, daily: Array) -> float:
+        """Litres of a mean year."""
+        return float(daily.sum()) / self.years
 
     @cached_property
     def ledger(self) -> dict[str, float]:
@@ -110,3 +210,9 @@ class Season:
                 "used": float(self.used.sum()),
                 "given": float(self.given.sum()), "spilled": float(self.spilled.sum()),
                 "end": float(self.end.sum())}
+
+
+def longest_run(days: NDArray[np.bool_]) -> int:
+    """The most days in a row of those marked."""
+    at = np.arange(1, len(days) + 1)
+    return int((at - np.maximum.accumulate(np.where(days, 0, at))).max(initial=0))

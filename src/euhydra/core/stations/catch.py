@@ -37,22 +37,22 @@ def _roofs(r: Reckoning) -> str:
 
 def _verdict(r: Reckoning, caught: float, wanted: float) -> Phrase:
     if not caught and r.garden.taps:
-        return say("No roof is caught from: the tap gives all {wanted} a year.",
-                   wanted=Amount(wanted, "yearly"))
+        return say("No roof is caught from: the tap gives {tap} a year.",
+                   tap=Amount(r.season.a_year(r.season.tap), "yearly"))
     if wanted and caught >= wanted:
-        return say(_roofs(r) + " {caught} a year, {times} times what the garden drinks.",
+        return say(_roofs(r) + " {caught} a year, {times} times what the plots need after rain.",
                    caught=Amount(caught, "yearly"), times=Amount(caught / wanted, "ratio", 1))
-    return say(_roofs(r) + " {caught} a year; the garden drinks {wanted}.",
+    return say(_roofs(r) + " {caught} a year; the plots need {wanted} after rain.",
                caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly"))
 
 
 def report(r: Reckoning) -> StationReport:
     """What Catch says."""
     caught = yearly_losses(r)["caught_l"]
-    wanted = float(r.demand_l.sum()) / r.years
+    wanted = float(r.need_l.sum()) / r.years
     verdict = _verdict(r, caught, wanted)
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
-        caught or r.backups.a_year(r.backups.tap_l), "yearly")),
+        caught or r.season.a_year(r.season.tap), "yearly")),
                          _figures(r, wanted), worst_first([
                              *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),
                              *drains.findings(r), *supplies.findings(r), *_material(r),
@@ -77,10 +77,10 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                         Term("first flush", Amount(-loss["flushed_l"], "yearly")),
                         Term("led elsewhere", Amount(-loss["astray_l"], "yearly"))),
                        "rainwater manuals, recalled", "published")),
-        Figure("wanted_year", "The garden drinks in a year", Amount(wanted, "yearly"), Working(
-            "each plot's need after rain ÷ its zone's efficiency, day by day",
-            (Term("plots' need", Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))
-                                        / r.years, "yearly")),),
+        Figure("wanted_year", "The plots need in a year, after rain", Amount(wanted, "yearly"),
+               Working("each plot's need after rain, day by day",
+            tuple(Term(r.garden.plot(plot).name, Amount(float(t.net_l.sum()) / r.years, "yearly"))
+                  for plot, t in r.thirsts.items()),
             "root-zone balance by day, FAO-56 eq. 85, recalled", "published")),
         Figure("roof_area", "Roof in plan", Amount(area, "area"),
                Working("length × width as seen from above, whatever the slope", roof_terms[::3],

@@ -75,7 +75,7 @@ def _overflow(r: Reckoning) -> Finding:
     return Finding(
         "store.overflow", "note",
         say("{share} of the rain spills: lead it somewhere harmless",
-            share=Amount(float(r.sizing.overflow_share[r.own]), "share")),
+            share=Amount(r.season.over_share, "share")),
         say("An overflow as wide as the inlet, away from walls, not to a neighbour, and not to a "
             "sewer without leave. It runs out at up to {v}" + scours,
             v=Amount(fast, "speed")), caution=True)

@@ -12,6 +12,7 @@ from euhydra.core.garden.edits import SetValue
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
+from euhydra.core.weather.water_year import in_water_years
 
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September",
           "October", "November", "December")
@@ -48,8 +49,8 @@ def sampling_error_mm(r: Reckoning) -> NDArray[np.float64]:
 
 
 def years_apart(r: Reckoning) -> dict[str, int]:
-    """A dry, a typical and a wet year by their rain: the tenth, the middle and the ninetieth."""
-    order = np.argsort(r.weather.rain_mm.sum(axis=1), kind="stable")
+    """A dry, a typical and a wet water year by their rain: the tenth, the middle, the ninetieth."""
+    order = np.argsort(in_water_years(r.weather.rain_mm, r.year_begins).sum(axis=1), kind="stable")
     last = len(order) - 1
     return {name: int(order[round(last * share)])
             for name, share in (("dry", 0.1), ("typical", 0.5), ("wet", 0.9))}
@@ -170,7 +171,7 @@ def _short_record(r: Reckoning) -> list[Finding]:
         (Remedy("generate", say("Reckon with {n} generated years",
                                 n=Amount(r.garden.site.years, "count")),
                 say("given by rain {s}", s=Amount(
-                    float(r.after(edit).sizing.reliability[r.own]), "share")), edit),))]
+                    r.after(edit).season.rain_share, "share")), edit),))]
 
 
 def _record_gone(r: Reckoning) -> list[Finding]:

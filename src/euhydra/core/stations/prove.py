@@ -1,4 +1,4 @@
-"""Prove: the stores through many years of days."""
+"""Prove: the garden through many years of days, the timer as it is set."""
 
 from __future__ import annotations
 
@@ -8,112 +8,145 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.lasts import A_YEAR
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.season.world import SAME
+from euhydra.core.stations import season as thirst
+from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 FEW_DAYS = 7
+HOW_SHORT = ("days from a watering that no source could give in full to the next that is, within "
+             "the growing season")
+
+
+def level_l(r: Reckoning) -> NDArray[np.float64]:
+    """Usable water that zones can draw, at each day's end, (years, 365)."""
+    if not r.garden.stores:
+        return np.zeros_like(r.weather.rain_mm)
+    banks = list(r.reached) or list(range(len(r.banks.banks)))
+    return np.asarray(r.season.level[banks].sum(axis=0))
 
 
 def level_percentiles(r: Reckoning) -> dict[str, NDArray[np.float64]]:
     """Usable water by day of the year (365,): dry, typical and wet tenth of the years."""
-    low, middle, high = np.percentile(r.level_l, [10, 50, 90], axis=0)
+    low, middle, high = np.percentile(level_l(r), [10, 50, 90], axis=0)
     return {"low": low, "middle": middle, "high": high}
-
-
-def first_short_day(r: Reckoning) -> float | None:
-    """Median day of the year (from 0) on which a need is first unmet; None when seldom."""
-    firsts = [int(np.argmax(row)) for row in r.short if row.any()]
-    return float(np.median(firsts)) if len(firsts) > len(r.short) / 2 else None
-
-
-def ledger(r: Reckoning) -> dict[str, float]:
-    """All the years' litres: start + in = used + spilled + left, to rounding."""
-    own, sizing = r.own, r.sizing
-    return {"start": float(sizing.start_l[:, own].sum()), "in": float(sizing.inflow_l.sum()),
-            "used": float(sizing.used_l[..., own].sum()),
-            "spilled": float(sizing.spilled_l[..., own].sum()),
-            "left": float(sizing.level_l[:, -1, -1, own].sum())}
 
 
 @dataclass(frozen=True)
 class MonthOfWater:
-    """Means over the years for one month: litres, and days with a need unmet."""
+    """Means over the years for one month: litres, and short days.
+
+    Opened for = rain + filled in (wells and taps) + lacking.
+    """
 
     level_l: float
     inflow_l: float
-    wanted_l: float
-    unmet_l: float
+    asked_l: float
+    rain_l: float
+    filled_in_l: float
+    lacking_l: float
     short_days: float
 
 
 def months_of_water(r: Reckoning) -> tuple[MonthOfWater, ...]:
-    """The store's year by month."""
-    months = []
+    """The garden's water by month."""
+    season, level, months = r.season, level_l(r), []
     for month in range(12):
         days = month == MONTH_OF_DAY
         sums = [float(series[:, days].sum(axis=1).mean())
-                for series in (r.inflow_l, r.demand_l, r.unmet_l, r.short)]
-        months.append(MonthOfWater(float(r.level_l[:, days].mean()), *sums))
+                for series in (r.inflow_l, season.asked.sum(axis=0), season.rain,
+                               season.well + season.tap, season.lacking.sum(axis=0),
+                               season.short)]
+        months.append(MonthOfWater(float(level[:, days].mean()), *sums))
     return tuple(months)
 
 
 def report(r: Reckoning) -> StationReport:
     """What Prove says."""
-    days = float(np.median(r.short_days))
+    days = float(np.median(r.season.short_days))
+    return StationReport("prove", "Prove", _verdict(r, days), _key_figure(r, days),
+                         (*thirst.figures(r), *_figures(r, days)),
+                         worst_first([*_never_opens(r), *thirst.thirsty(r), *_short(r, days),
+                                      *_tap(r)]))
+
+
+def _key_figure(r: Reckoning, days: float) -> Phrase:
+    """Short days where water lacks, else the thirsty days of the thirstiest plot."""
+    _, thirsty = next(iter(thirst.thirst_of(r)), ("", 0.0))
+    if days or not thirsty:
+        return say("{d} short", d=Amount(days, "days"))
+    return say("{d} thirsty", d=Amount(thirsty, "days"))
+
+
+def _verdict(r: Reckoning, days: float) -> Phrase:
     if not r.valve.opens:
-        verdict = Phrase("As it is set, the timer never opens.")
-    elif not r.garden.stores:
-        verdict = Phrase("No store to run dry: the tap meets every watering.")
-    elif days == 0:
-        verdict = Phrase("In a typical year the barrels meet every watering.")
-    elif r.garden.taps:
-        verdict = say("In a typical year the barrels fall short on {d}, and the tap fills in.",
-                      d=Amount(days, "days"))
-    else:
-        verdict = say("In a typical year the barrels fall short on {d}, and nothing fills in.",
-                      d=Amount(days, "days"))
-    return StationReport("prove", "Prove", verdict,
-                         say("{d} short", d=Amount(days, "days")),
-                         _figures(r, days), worst_first(
-                             [*_never_opens(r), *_thirst(r, days), *_tap(r)]))
+        return Phrase("As it is set, the timer never opens.")
+    plot, thirsty = next(iter(thirst.thirst_of(r)), ("", 0.0))
+    name = quoted(r.garden.plot(plot).name) if plot else ""
+    if days:
+        more = f", and {name} goes thirsty on " + "{t}." if thirsty >= 1 else "."
+        return say("In a typical year the water falls short on {d}" + more,
+                   d=Amount(days, "days"), t=Amount(thirsty, "days"))
+    if not plot or thirsty < 1:
+        return Phrase("In a typical year nothing goes thirsty, the timer set as it is.")
+    return say(f"In a typical year {name} goes thirsty on " + "{t}, the timer set as it is.",
+               t=Amount(thirsty, "days"))
 
 
 def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
-    book, first = ledger(r), first_short_day(r)
-    balance = Working(
-        f"start + in = used + spilled + left, over {r.years} years of days",
-        (Term("start", Amount(book["start"], "volume")), Term("in", Amount(book["in"], "yearly")),
-         Term("used", Amount(-book["used"], "yearly")),
-         Term("spilled", Amount(-book["spilled"], "yearly")),
-         Term("left", Amount(-book["left"], "volume"))),
-        "yield after spillage, Fewkes and Butler 2000, recalled", "published")
+    season, n = r.season, r.years
+    short = season.short_days
+    how = Working(HOW_SHORT + f"; by water year, {n} of them", (
+        Term("fewest", Amount(int(short.min()), "days")), Term("middle", Amount(days, "days", 0)),
+        Term("most", Amount(int(short.max()), "days"))), "season by day, the timer as it is set",
+        "published")
     figures = [
-        Figure("short_days", "Days short, typical year", Amount(days, "days"), balance),
-        Figure("short_days_worst", f"Days short, worst of {r.years}",
-               Amount(int(r.short_days.max()), "days"), balance),
-        Figure("used_year", "Rain used in a year", Amount(book["used"] / r.years, "yearly"),
-               balance),
-        Figure("spilled_year", "Spilled in a year", Amount(book["spilled"] / r.years, "yearly"),
-               balance),
-        Figure("lasts", "Full barrels last, in the hottest month", Amount(_lasts(r), "days"),
-               Working("usable water ÷ what the zones draw a day in the thirstiest month",
-                       (Term("usable", Amount(r.usable_l, "volume")),
-                        Term("drawn", Amount(float(r.demand_by_month.max()), "daily"))),
-                       "plain division; rain on the way is left out", "common practice"))]
-    if first is not None:
+        Figure("short_days", "Days short, typical year", Amount(days, "days"), how),
+        Figure("short_days_worst", f"Days short, worst of {n}", Amount(int(short.max()), "days"),
+               how),
+        Figure("used_year", "Rain used in a year", Amount(season.a_year(season.rain), "yearly"),
+               Working("what timer and float valves got − wells − taps", (
+                   Term("opened for", Amount(season.a_year(season.asked), "yearly")),
+                   Term("lacking", Amount(-season.a_year(season.lacking), "yearly")),
+                   Term("wells", Amount(-season.a_year(season.well), "yearly")),
+                   Term("taps", Amount(-season.a_year(season.tap), "yearly"))),
+                   "season by day", "published")),
+        Figure("spilled_year", "Spilled in a year", Amount(season.a_year(season.over), "yearly"),
+               Working("what came + what the stores lost in all years ÷ years − rain used", (
+                   Term("came", Amount(season.a_year(season.world.inflow), "yearly")),
+                   Term("lost by the stores", Amount(
+                       season.a_year(season.start) - season.a_year(season.end), "yearly")),
+                   Term("used", Amount(-season.a_year(season.rain), "yearly"))),
+                   "season by day", "published"))]
+    if r.garden.stores:
+        figures.append(_lasts(r))
+    if (first := season.first_short) is not None:
         figures.append(Figure(
             "first_short", "First falls short about", Amount(first, "date"), Working(
-                "median over the years of the first day with a need unmet",
-                (Term("years", Amount(r.years, "count")),),
-                f"{r.years} years by day", "published")))
+                "middle of the first short days of those water years that have one",
+                (Term("years with one", Amount(int((short > 0).sum()), "count")),
+                 Term("years", Amount(n, "count"))), f"{n} years by day", "published")))
     return tuple(figures)
 
 
-def _lasts(r: Reckoning) -> float:
-    peak = float(r.demand_by_month.max())
-    return r.usable_l / peak if peak > 0 else 365.0
+def _lasts(r: Reckoning) -> Figure:
+    told, season = r.lasts, r.season
+    days = MONTH_OF_DAY == told.month
+    stored = season.world.bank >= 0
+    a_day = float(season.asked[stored][..., days].sum(axis=0).mean())
+    more = " or more" if told.dry == A_YEAR else ""
+    return Figure("lasts", f"Full stores last, from 1 {MONTHS[told.month]} without rain{more}",
+                  Amount(told.dry, "days"), Working(
+        "days until a plot is first not given in full: full stores, the timer's own draw month by "
+        "month, no rain on roofs or beds, nothing that fills in",
+        (Term("water that zones can draw", Amount(r.usable_l, "volume")),
+         Term(f"opened for a day in {MONTHS[told.month]}", Amount(a_day, "daily")),
+         Term("with a typical year's rain", Amount(told.rained, "days"))),
+        "season by day", "published"))
 
 
 def _never_opens(r: Reckoning) -> list[Finding]:
@@ -127,28 +160,34 @@ def _never_opens(r: Reckoning) -> list[Finding]:
                 SetValue("timer", r.library.timer_like(r.garden.timer, valve="ball"))),))]
 
 
-def _thirst(r: Reckoning, days: float) -> list[Finding]:
-    litres = r.backups.a_year(r.backups.lacking_l)
-    if litres < 1 or days <= FEW_DAYS or r.garden.taps:
+def _short(r: Reckoning, days: float) -> list[Finding]:
+    litres = r.season.a_year(r.season.lacking)
+    if litres < 1 or days <= FEW_DAYS:
         return []
+    remedies = () if r.garden.taps else (
+        Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
+            litres, "yearly")), Add("tap")),)
     return [Finding(
         "prove.thirst", "stop" if days > 30 else "care",
         say("{d} a year without enough water", d=Amount(days, "days")),
         say("{v} a year is lacking; the worst year lacks it on {w}. More barrels, less thirst, or "
-            "a tap.", v=Amount(litres, "yearly"), w=Amount(int(r.short_days.max()), "days")),
-        (Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
-            litres, "yearly")), Add("tap")),))]
+            "a tap.", v=Amount(litres, "yearly"),
+            w=Amount(int(r.season.short_days.max()), "days")), remedies)]
 
 
 def _tap(r: Reckoning) -> list[Finding]:
-    tap = r.backups.a_year(r.backups.tap_l)
-    if tap <= 0 or not r.valve.opens:
+    season = r.season
+    tap = season.a_year(season.tap)
+    if tap <= 0:
         return []
     return [Finding(
         "prove.tap", "note",
         say("The tap gives {v} a year", v=Amount(tap, "yearly")),
-        say("That is {s} of what the garden drinks." + (
-            " Without it the plots would lack water on {d} of a typical year."
-            if r.garden.stores else ""),
-            s=Amount(tap * r.years / max(float(r.demand_l.sum()), 1e-9), "share"),
-            d=Amount(float(np.median(r.short_days)), "days")))]
+        say("That is {s} of what the timer opens for, on {d} of a typical year.",
+            s=Amount(tap / max(season.a_year(season.asked), 1e-9), "share"),
+            d=Amount(tap_days(r), "days")))]
+
+
+def tap_days(r: Reckoning) -> float:
+    """Days on which a tap gives, in the middle water year."""
+    return float(np.median(r.season.by_year(r.season.tap > SAME).sum(axis=1)))

@@ -1,18 +1,18 @@
-"""Prove, as the timer is really set: thirst by plot, where each litre came from and went."""
+"""Prove: thirst by plot, where each litre came from and went, the timer as it is set."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advice import Finding, Later, Remedy
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import Add, Edit, SetValue
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season.world import THIRSTY
-from euhydra.core.stations import prove
 
 CAN_L = 10.0  # common practice
 PRICE_M3 = 2.5  # of tap water, made-up price book
@@ -38,7 +38,8 @@ def ledger(r: Reckoning) -> list[Entry]:
     came += [Entry("used water", float(season.used.sum()) / n, True),
              Entry("wells", float(season.well.sum()) / n, True),
              Entry("tap", float(season.tap.sum()) / n, True),
-             Entry("left from the year before", float(season.start.sum()) / n, True)]
+             Entry("standing there at the start, a year's part", float(season.start.sum()) / n,
+                   True)]
     went = []
     for i, plot in enumerate(season.world.plots):
         name = season.world.name_of(plot)
@@ -46,7 +47,7 @@ def ledger(r: Reckoning) -> list[Entry]:
         went += [Entry(f"{name}, to its roots", given - past, False),
                  Entry(f"{name}, past its roots", past, False)]
     went += [Entry("spilled", float(season.spilled.sum()) / n, False),
-             Entry("left at the year's end", float(season.end.sum()) / n, False)]
+             Entry("left at the end, a year's part", float(season.end.sum()) / n, False)]
     return [e for e in came + went if abs(e.litres) > 0.05]
 
 
@@ -61,33 +62,16 @@ def thirst_of(r: Reckoning, *, by_washing: bool = False) -> list[tuple[str, floa
     return sorted(found, key=lambda p: -p[1])
 
 
-def in_full(r: Reckoning) -> StationReport:
-    """What Prove says once the season has been run day by day."""
-    short = prove.report(r)
-    return replace(short, verdict=_verdict(r, short), figures=(*_figures(r), *short.figures),
-                   findings=tuple(worst_first([*_thirsty(r), *short.findings])))
-
-
-def _verdict(r: Reckoning, short: StationReport) -> Phrase:
-    plot, days = next(iter(thirst_of(r)), ("", 0.0))
-    if not r.valve.opens or not plot:
-        return short.verdict
-    if days < 1:
-        return Phrase("In a typical year nothing goes thirsty, the timer set as it is.")
-    return say(f"In a typical year {quoted(r.garden.plot(plot).name)} goes thirsty on " + "{d}, "
-               "the timer set as it is.", d=Amount(days, "days"))
-
-
-def _figures(r: Reckoning) -> list[Figure]:
+def figures(r: Reckoning) -> list[Figure]:
+    """What the plots got, and what that spared."""
     season, book = r.season, r.season.ledger
     n = r.years
     closes = Working(
         f"start + rain + wells + tap + used = given + spilled + end, over {n} years of days",
         tuple(Term(name, Amount(book[name], "volume")) for name in (
             "start", "rain", "well", "tap", "used", "given", "spilled", "end")),
-        "FAO-56 eq. 84 and 85 by day, recalled; yield after spillage", "published")
-    washed = float(season.world.grey.sum())
-    rain = max(book["given"] - book["well"] - book["tap"] - washed, 0.0) / n
+        "FAO-56 eq. 84 and 85 by day, recalled", "published")
+    rain = season.a_year(season.rain)
     found = [Figure("given_year", "Given to the plots in a year",
                     Amount(book["given"] / n, "yearly"), closes)]
     plot, days = next(iter(thirst_of(r)), ("", 0.0))
@@ -114,23 +98,13 @@ def _figures(r: Reckoning) -> list[Figure]:
     return found
 
 
-def work(r: Reckoning) -> Iterator[float]:
-    """Run all that :func:`in_full` tells of, telling what share of it is done."""
-    for share in r.season_run():
-        yield share / 2
-    change = _change(r)
-    if change is not None:
-        for share in r.after(change[2]).season_run():
-            yield (1 + share) / 2
-
-
 def _lacking(r: Reckoning) -> float:
     """The share of what the timer opened for that no source had."""
-    lacking = float(r.season.lacking.sum())
-    return lacking / max(lacking + float(r.season.given.sum()), 1e-9)
+    return float(r.season.lacking.sum()) / max(float(r.season.asked.sum()), 1e-9)
 
 
-def _thirsty(r: Reckoning) -> list[Finding]:
+def thirsty(r: Reckoning) -> list[Finding]:
+    """The plot that is thirsty on most days, where they are many."""
     plot, days = next(iter(thirst_of(r)), ("", 0.0))
     if days <= MANY_DAYS or not r.valve.opens:
         return []
@@ -144,7 +118,7 @@ def _thirsty(r: Reckoning) -> list[Finding]:
             if lacking > FEW_LITRES else
             "Runs set by a month's mean are short in its hottest days."),
             s=Amount(THIRSTY, "share"), l=Amount(lacking, "share")),
-        tuple(_if_less(r, plot, days)))]
+        Later(partial(_if_less, r, plot, days)))]
 
 
 def _change(r: Reckoning) -> tuple[str, str, Edit] | None:

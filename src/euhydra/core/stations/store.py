@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
+from functools import partial
 
 import numpy as np
 
 from euhydra.core import storage
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.garden.model import Store
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.stations import overflows, standing
+from euhydra.core.stations import overflows, reach, standing
 from euhydra.core.storage import Bank
 from euhydra.core.units import show
 
 WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
+MOST_BARRELS = 24
 IDLE_L = 5.0
 BOLD = 1.3  # a rule that asks for more than this times what still pays is too bold
 
@@ -25,20 +28,22 @@ def report(r: Reckoning) -> StationReport:
     """What Store says."""
     if not r.garden.stores:
         return _without(r)
-    verdict = say("{usable} can come out, and rain alone gives {share} of what the garden drinks.",
-                  usable=Amount(r.usable_l, "volume"), share=Amount(r.rain_share, "share"))
+    gives = (", and rain alone gives {share} of what the timer opens for." if r.valve.opens else
+             "; as it is set, the timer never opens.")
+    verdict = say("{usable} can come out" + gives, usable=Amount(r.usable_l, "volume"),
+                  share=Amount(r.season.rain_share, "share"))
     return StationReport(
         "store", "Store", verdict, say("{v}", v=Amount(r.usable_l, "volume")), _figures(r),
-        worst_first([*_reliability(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
+        worst_first([*_reliability(r), *reach.findings(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
                      *standing.findings(r), *_order(r), *overflows.findings(r)]))
 
 
 def _without(r: Reckoning) -> StationReport:
     """A garden on the tap alone."""
-    tap = r.backups.a_year(r.backups.tap_l)
+    tap = r.season.a_year(r.season.tap)
     figure = Figure("tap_year", "From the tap in a year", Amount(tap, "yearly"), Working(
-        "each plot's need after rain ÷ its zone's efficiency, day by day", (),
-        "root-zone balance by day, FAO-56 eq. 85, recalled", "published"))
+        "the timer's minutes × each plot's flow, day by day", (),
+        "season by day, the timer as it is set", "published"))
     note = Finding("store.none", "note", Phrase("Nothing is stored here"),
                    say("The tap feeds the lines itself, {v} a year. A barrel under a downspout "
                        "would take part of that.", v=Amount(tap, "yearly")),
@@ -48,40 +53,49 @@ def _without(r: Reckoning) -> StationReport:
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
-    own, sizing = r.own, r.sizing
-    balance = Working(
-        "each day: give what is wanted from what stood there before, add the rain, spill the rest",
-        (Term("usable", Amount(r.usable_l, "volume")),
-         Term("comes in a year", Amount(float(sizing.inflow_l.sum()) / r.years, "yearly")),
-         Term("wanted in a year", Amount(float(sizing.demand_l.sum()) / r.years, "yearly")),
-         Term("given in a year", Amount(float(sizing.used_l[..., own].sum()) / r.years,
-                                        "yearly"))),
-        f"yield after spillage, Jenkins et al. 1978, Fewkes and Butler 2000, recalled; {r.years} "
-        "years by day", "published")
-    backups = r.backups
+    season = r.season
+    asked, rain = season.a_year(season.asked), season.a_year(season.rain)
+    how = f"season by day, the timer as it is set, {r.years} years"
+    grows = int(season.world.grows.any(axis=0).sum()) * r.years
     figures = [
         Figure("usable", "Usable water", Amount(r.usable_l, "volume"), Working(
             "what stands above the outlets, each bank filled to its lowest overflow",
-            tuple(Term(bank.name, Amount(bank.usable_l, "volume"), f"holds {_litres(r, bank)}")
-                  for bank in r.banks.banks),
+            tuple(Term(bank.name, Amount(bank.usable_l, "volume"), f"holds {_litres(r, bank)}" + (
+                "" if i in r.reached or not r.reached else ", but nothing draws from it: not in"))
+                  for i, bank in enumerate(r.banks.banks)),
             "water below the outlet never comes out; joined stores fill as their levels let them",
             "common practice")),
-        Figure("reliability", "Given by rain alone", Amount(r.rain_share, "share"), balance),
-        Figure("day_reliability", "Days with the need met",
-               Amount(float(sizing.day_reliability[own]), "share"), balance),
+        Figure("reliability", "Given by rain alone", Amount(season.rain_share, "share"), Working(
+            "rain used ÷ what timer and float valves open for",
+            (Term("rain used in a year", Amount(rain, "yearly")),
+             Term("opened for in a year", Amount(asked, "yearly"))), how, "published")),
+        Figure("day_reliability", "Days of the season not short",
+               Amount(season.days_met, "share"), Working(
+            "1 − short days ÷ days on which something grows",
+            (Term("short", Amount(int(season.short.sum()), "days")),
+             Term("something grows", Amount(grows, "days"))), how, "published")),
         Figure("longest_dry_run", f"Longest dry run in {r.years} years",
-               Amount(int(sizing.longest_dry_run[own]), "days"), balance),
-        Figure("overflow_share", "Spills over",
-               Amount(float(sizing.overflow_share[own]), "share"), balance)]
+               Amount(season.longest_dry_run, "days"), Working(
+            "the longest stretch of short days, within a growing season", (), how, "published")),
+        Figure("overflow_share", "Spills over", Amount(season.over_share, "share"), Working(
+            "spilled ÷ what comes",
+            (Term("spilled in a year", Amount(season.a_year(season.over), "yearly")),
+             Term("comes in a year", Amount(season.a_year(season.world.inflow), "yearly"))), how,
+            "published"))]
+    given = Working("opened for = rain + well + tap + lacking", (
+        Term("opened for", Amount(asked, "yearly")), Term("rain", Amount(rain, "yearly")),
+        Term("well", Amount(season.a_year(season.well), "yearly")),
+        Term("tap", Amount(season.a_year(season.tap), "yearly")),
+        Term("lacking", Amount(season.a_year(season.lacking), "yearly"))), how, "published")
     if r.garden.wells:
         figures.append(Figure("well_year", "From the well in a year",
-                              Amount(backups.a_year(backups.well_l), "yearly"), balance))
+                              Amount(season.a_year(season.well), "yearly"), given))
     if r.garden.taps:
         figures.append(Figure("tap_year", "From the tap in a year",
-                              Amount(backups.a_year(backups.tap_l), "yearly"), balance))
-    if not r.garden.taps or backups.a_year(backups.lacking_l) > 1:
+                              Amount(season.a_year(season.tap), "yearly"), given))
+    if not r.garden.taps or season.a_year(season.lacking) > 1:
         figures.append(Figure("lacking_year", "Lacking in a year",
-                              Amount(backups.a_year(backups.lacking_l), "yearly"), balance))
+                              Amount(season.a_year(season.lacking), "yearly"), given))
     return (*figures, *(f for store in r.garden.stores for f in _standing_figures(r, store)),
             *overflows.figures(r))
 
@@ -112,64 +126,63 @@ def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
 
 
 def _reliability(r: Reckoning) -> list[Finding]:
-    share = float(r.sizing.reliability[r.own])
+    season = r.season
+    share, lacking = season.rain_share, season.a_year(season.lacking)
     if share >= 0.95:
         return []
-    remedies, backups = [*_more_barrels(r)], r.backups
-    if not r.garden.taps:
-        remedies.append(Remedy(
-            "fit-tap", Phrase("Top up from a tap"),
-            say("{v} a year", v=Amount(backups.a_year(backups.lacking_l), "yearly")), Add("tap")))
-    days = Amount(int(r.sizing.longest_dry_run[r.own]), "days")
-    covered = backups.a_year(backups.lacking_l) < 1
-    unmet = Amount(float(r.unmet_l.sum()) / r.years, "yearly")
+    days = Amount(season.longest_dry_run, "days")
+    covered = lacking < 1
+    unmet = Amount(season.a_year(season.well + season.tap), "yearly")
     why = (say("The tap and the well give the rest, {v} a year.",
                v=unmet) if covered and r.garden.wells else
            say("The tap gives the rest, {v} a year.",
                v=unmet) if covered else
-           say("{v} give out in summer; the longest stretch without was {days}.",
+           say("{v} give out; the longest stretch without enough was {days}.",
                v=Amount(r.usable_l, "volume"), days=days))
     return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
-                    say("Rain meets {share} of the need", share=Amount(share, "share")), why,
-                    tuple(remedies))]
+                    say("Rain gives {share} of what " + (
+                        "the timer opens for" if r.valve.opens else "float valves let in"),
+                        share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
 
 
-def _more_barrels(r: Reckoning) -> list[Remedy]:
-    """One more barrel, and the largest bank shown that still gains by each."""
-    gains, own = r.sizing.reliability, r.own
-    offers = [own + 1]
-    best = last_that_pays(r)
-    if best > own + 1:
-        offers.append(best)
-    store = r.garden.store
-    like = "" if len(r.garden.stores) == 1 else f" like {quoted(store.name)}"
-    return [Remedy(f"barrels-{int(r.counts[i])}",
-                   say("{n} barrels" + like, n=Amount(int(r.counts[i]), "count")),
-                   say("{share}", share=Amount(float(gains[i]), "share")),
-                   SetValue(f"stores/{store.id}/count", int(r.counts[i])))
-            for i in offers if i < len(gains) and gains[i] - gains[own] >= WORTH_ANOTHER
-            and r.counts[i] <= 24]
+def _would_help(r: Reckoning) -> Iterator[Remedy]:
+    """One more barrel, the largest bank shown that still gains by each, and a tap."""
+    sizes, store = r.sizes, r.garden.store
+    own, best = sizes.own, last_that_pays(r)
+    like = f" like {quoted(store.name)}"
+    for i in dict.fromkeys((own + 1, max(best, own + 1))):
+        count = int(sizes.counts[i]) if i < len(sizes.counts) else MOST_BARRELS + 1
+        if (count <= MOST_BARRELS
+                and sizes.curve[i].given - sizes.curve[own].given >= WORTH_ANOTHER):
+            more = "One more" if count == store.count + 1 else f"{count - store.count} more"
+            yield Remedy(f"barrels-{count}", say(more + like + ": {n} in all",
+                                                 n=Amount(count, "count")),
+                         say("{share}", share=Amount(sizes.curve[i].given, "share")),
+                         SetValue(f"stores/{store.id}/count", count))
+    if not r.garden.taps:
+        yield Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
+            r.season.a_year(r.season.lacking), "yearly")), Add("tap"))
 
 
 def last_that_pays(r: Reckoning) -> int:
-    """Where in ``counts`` the last barrel stands that still gains its share; from one's own up."""
-    gains, best = r.sizing.reliability, 0
-    while best + 1 < len(gains) and gains[best + 1] - gains[best] >= WORTH_ANOTHER:
+    """Where in ``counts`` the last barrel stands that still gains its share; from the first up."""
+    gains, best = r.sizes.curve, 0
+    while best + 1 < len(gains) and gains[best + 1].given - gains[best].given >= WORTH_ANOTHER:
         best += 1
     return best
 
 
 def rule_verdict(r: Reckoning, rule: storage.SizingRule) -> Phrase:
     """Whether a rule of thumb is too bold or too timid here, and why."""
-    pays = float(r.sizing.size_l[:, last_that_pays(r)].sum())
-    whole = float(r.sizing.reliability.max())
+    pays = r.sizes.curve[last_that_pays(r)].usable_l
+    whole = max(size.given for size in r.sizes.curve)
     dry = int(np.median(storage.longest_dry_spell(r.weather.rain_mm)))
     if rule.size_l == math.inf:
         more = "more roof" if r.garden.taps else "more roof, a tap"
-        return say("None does: {a} a year come and {b} are wanted. The largest store could give "
-                   "{s}; " + more + " or less to water would do more.",
-                   a=Amount(float(r.inflow_l.sum()) / r.years, "yearly"),
-                   b=Amount(float(r.demand_l.sum()) / r.years, "yearly"),
+        return say("None does: {a} a year come and {b} are opened for. The largest store could "
+                   "give {s}; " + more + " or less to water would do more.",
+                   a=Amount(r.season.a_year(r.sizes.inflow_l), "yearly"),
+                   b=Amount(r.season.a_year(r.sizes.asked_l), "yearly"),
                    s=Amount(rule.reliability, "share"))
     if rule.key == "never-fails":
         return (say("Bold: the last {v} serve only the driest year.",
@@ -238,19 +251,19 @@ def _order(r: Reckoning) -> list[Finding]:
     """Who fills in, in what order, and through what."""
     if not (r.garden.taps or r.garden.wells):
         return []
-    backups = r.backups
+    season = r.season
     sources = " and then ".join([*(["the well"] if r.garden.wells else []),
                                  *(["the tap"] if r.garden.taps else [])])
     found = [Finding(
         "store.order", "note", Phrase(f"Rain first, then {sources}"),
         say("The well gives {w} a year and the tap {t}, only when the stores are out.",
-            w=Amount(backups.a_year(backups.well_l), "yearly"),
-            t=Amount(backups.a_year(backups.tap_l), "yearly")))]
+            w=Amount(season.a_year(season.well), "yearly"),
+            t=Amount(season.a_year(season.tap), "yearly")))]
     if r.garden.taps:
         found.append(Finding(
             "store.backflow", "note", Phrase("The tap fills through an air gap and nothing else"),
             say("{v} a year comes from the tap. Let it fall freely into the barrel, with a "
                 "backflow preventer on the tap. Never join rain pipes to mains pipes; your local "
                 "code and a licensed plumber decide what is allowed.",
-                v=Amount(backups.a_year(backups.tap_l), "yearly")), caution=True))
+                v=Amount(season.a_year(season.tap), "yearly")), caution=True))
     return found

@@ -62,7 +62,7 @@ def _well_short(r: Reckoning) -> list[Finding]:
     found = []
     for well in r.garden.wells:
         bank = r.banks.of_store[well.tops_up]
-        asked = r.bank_unmet_l[bank]
+        asked = r.season.beyond[bank]
         days = float((asked > well_day_l(well) + 1e-6).sum()) / r.years
         if days >= 1:
             found.append(Finding(

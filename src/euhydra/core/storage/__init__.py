@@ -1,6 +1,5 @@
-"""Store: vessels and their shapes, banks that share a level, the balance by day, sizing rules."""
+"""Store: vessels and their shapes, banks that share a level, sizing rules."""
 
-from euhydra.core.storage.balance import Balance, balance
 from euhydra.core.storage.banks import Bank, Banks, banks_of, drawn_from
 from euhydra.core.storage.sizing import (
     SizingRule,
@@ -27,7 +26,7 @@ from euhydra.core.storage.vessel import (
     width_m,
 )
 
-__all__ = ["Balance", "Bank", "Banks", "SizingRule", "balance", "banks_of", "base_area_m2",
+__all__ = ["Bank", "Banks", "SizingRule", "banks_of", "base_area_m2",
            "base_z_m", "bearing_kpa", "dead_l", "dip_at", "drawn_from", "five_percent_l",
            "footprint_m2", "full_dip_m", "full_mass_kg", "full_z_m", "length_m",
            "longest_dry_spell", "outlet_z_m", "sequent_peak_l", "slenderness", "total_l",

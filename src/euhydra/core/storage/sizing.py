@@ -27,9 +27,8 @@ class SizingRule:
 def sequent_peak_l(inflow_l: ArrayLike, demand_l: ArrayLike) -> float:
     """The smallest store, full at the start, that never fails: the sequent peak (Thomas & Burden).
 
-    K = max(0, K₋ + D − Q) by day; its highest value is the size. It is the smallest size that
-    :func:`~euhydra.core.storage.balance.balance` meets every need with under ``rule="before"`` and
-    ``start_share=1``.
+    K = max(0, K₋ + D − Q) by step; its highest value is the size. Within a step water may be drawn
+    from what comes in it.
     """
     lack = np.cumsum(np.asarray(demand_l, dtype=float) - np.asarray(inflow_l, dtype=float))
     fullest = np.minimum.accumulate(np.concatenate([[0.0], lack[:-1]]))

@@ -10,6 +10,7 @@ from euhydra.core import geometry, storage, units
 from euhydra.core.assess import Assessment
 from euhydra.core.first_pour import Answers
 from euhydra.core.stations.place import monthly_eto_mm
+from euhydra.core.stations.prove import level_l, tap_days
 from euhydra.core.units import System
 from euhydra.web import svg
 from euhydra.web.drawings import things
@@ -152,8 +153,7 @@ def _plots(a: Assessment) -> Answer:
 
 
 def _backup(a: Assessment) -> Answer:
-    days = _figure(a, "prove", "short_days")
-    level = a.level_l.mean(axis=0)
+    level = level_l(a).mean(axis=0)
     full = a.usable_l
     points = [(18 + d / 364 * (W - 36), H - 20 - float(level[d]) / full * 100)
               for d in range(0, 365, 4)]
@@ -162,8 +162,10 @@ def _backup(a: Assessment) -> Answer:
              *(svg.text(18 + (m + 0.5) * (W - 36) / 12, H - 5, "JFMAMJJASOND"[m], "d-mute",
                         "middle") for m in range(12))]
     if a.garden.taps:
+        days = units.show(tap_days(a), "days", a.garden.units)
         litres = _figure(a, "store", "tap_year")
         words = f"The tap gives {litres} a year, on {days} of a typical one."
     else:
-        words = f"Without a tap, {days} of a typical year lack water."
+        days = _figure(a, "prove", "short_days")
+        words = f"Without a tap, {days} of a typical year are short of water."
     return Answer(_drawn("The barrels through the year", *parts), words)

@@ -9,9 +9,10 @@ from markupsafe import Markup
 from numpy.typing import NDArray
 
 from euhydra.core import units
-from euhydra.core.holiday import Away
+from euhydra.core.holiday import Away, days_of
 from euhydra.core.season.world import THIRSTY, WILTS
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.prove import level_l
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
@@ -26,26 +27,28 @@ def strips(sheet: Sheet) -> Markup:
     a, season = sheet.assessment, sheet.assessment.season
     year, rows = season.typical_year, season.world.plots
     parts = [svg.text(20, 22, "A typical year, the timer as it is set", "d-title"),
-             *months_across(34, 172 + ROW * len(rows) - 8)]
-    parts += bars(sheet, a.weather.rain_mm[year], 44, 34, "d-rain", "R rain", "rain")
+             *months_across(34, 172 + ROW * len(rows) - 8, a.shown_from)]
+    begins = STARTS[a.shown_from]
+    rain, stored, use, fed = (np.roll(season.in_year(daily, year), -begins, axis=-1) for daily in (
+        a.weather.rain_mm, level_l(a), season.world.use, season.fed))
+    grows = np.roll(season.world.grows, -begins, axis=-1)
+    parts += bars(sheet, rain, 44, 34, "d-rain", "R rain", "rain")
     if sheet.garden.stores:
-        parts += bars(sheet, season.level[:, year].sum(axis=0), 88, 34, "d-pale", "R stored",
-                       "volume")
-    parts += bars(sheet, season.world.use[:, year].sum(axis=0), 130, 30, "d-care-bar",
-                   "thirst of all", "daily")
+        parts += bars(sheet, stored, 88, 34, "d-pale", "R stored", "volume")
+    parts += bars(sheet, use.sum(axis=0), 130, 30, "d-care-bar", "thirst of all", "daily")
     top = 172.0
     for i, plot in enumerate(rows):
-        grows = season.world.use[i, year] > 1e-6
-        parts += _strip(season.world.name_of(plot), season.fed[i, year], grows, top + i * ROW)
+        parts += _strip(season.world.name_of(plot), fed[i], grows[i], top + i * ROW)
     bottom = top + ROW * len(rows)
     return svg.svg(850, bottom + 58, "Thirst of each plot through a typical year",
                    [*parts, *_key(bottom + 42)])
 
 
 def away_strip(sheet: Sheet, told: Away) -> Markup:
-    """The share of years in which any plot is thirsty, by day, with the days away brushed over."""
+    """The share of years in which any plot is thirsty, by day: away on the days brushed over."""
     season = sheet.assessment.season
     chance = season.thirsty.any(axis=0).mean(axis=0)
+    chance[days_of(told.first, told.days)] = told.chance
     top, tall = 40.0, 96.0
     x, wide = LEFT + told.first * DAY, told.days * DAY
     boxes = [(x, min(wide, RIGHT - x))]
@@ -57,7 +60,8 @@ def away_strip(sheet: Sheet, told: Away) -> Markup:
         svg.text(20, 22, "Brush over the days you are away", "d-title"),
         *months_across(top - 6, top + tall),
         *bars(sheet, chance, top, tall, "d-care-bar", "years in which", "share"),
-        svg.text(20, top + 30, "a plot is thirsty", "d-lab"),
+        svg.text(20, top + 30, "a plot is thirsty;", "d-lab"),
+        svg.text(20, top + 46, "in the band: away", "d-lab"),
         svg.el("g", svg.rect(LEFT, top, 365 * DAY, tall, "d-brush"), *band, data_away="1",
                data_left=f"{LEFT:.1f}", data_day=f"{DAY}", data_top=f"{top}",
                data_tall=f"{tall}", tabindex="0", role="slider",
@@ -69,11 +73,11 @@ def away_strip(sheet: Sheet, told: Away) -> Markup:
                  f"{told.days} days from {units.show_date(told.first)}", "d-name", "middle")])
 
 
-def months_across(top: float, bottom: float) -> list[Markup]:
-    """The months of a year as lines from top to bottom, named below."""
+def months_across(top: float, bottom: float, first: int = 0) -> list[Markup]:
+    """The months of a year, from the ``first`` on, as lines from top to bottom, named below."""
     parts = []
     for m, start in enumerate(STARTS):
-        x = LEFT + start * DAY
+        x = LEFT + (start - STARTS[first]) % 365 * DAY
         parts += [svg.path(f"M{x:.1f} {top}V{bottom}", "d-rule"),
                   svg.text(x + 15 * DAY, bottom + 16, MONTHS[m][:3], "d-mute", "middle")]
     return parts

@@ -67,7 +67,6 @@ class View:
     key: str
     label: str
     panes: Callable[[Sheet], list[Pane]]
-    at_once: bool = False
     heavy: bool = False
 
 

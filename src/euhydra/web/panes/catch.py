@@ -158,10 +158,9 @@ def taps_and_wells(sheet: Sheet) -> list[Pane]:
         "name", "tops_up", "recovery_l_h", "standing_l", "hours", "temperature_c")))
         for well in garden.wells]
     a = sheet.assessment
-    years = (("R  Rain, from the stores", float(a.sizing.used_l[..., a.own].sum()) / a.years),
-             ("W  Wells", a.backups.a_year(a.backups.well_l)),
-             ("T  Taps", a.backups.a_year(a.backups.tap_l)),
-             ("Lacking", a.backups.a_year(a.backups.lacking_l)))
+    years = (("R  Rain, from the stores", a.season.rain), ("W  Wells", a.season.well),
+             ("T  Taps", a.season.tap), ("Lacking", a.season.lacking))
     return [*panes, Pane(table=Table(
         "Who gives in a year, in the order they are asked", ("Source", "Litres a year"),
-        tuple((name, sheet.show(litres, "yearly")) for name, litres in years), frozenset({1})))]
+        tuple((name, sheet.show(a.season.a_year(days), "yearly")) for name, days in years),
+        frozenset({1})))]

@@ -12,6 +12,7 @@ from euhydra.core.stations.place import (
 )
 from euhydra.core.weather.columns import UNITS
 from euhydra.core.weather.gaps import RULE
+from euhydra.core.weather.water_year import in_water_years
 from euhydra.web import charts
 from euhydra.web.drawings import place
 from euhydra.web.drawings.sheet import Sheet
@@ -73,8 +74,9 @@ def years(sheet: Sheet) -> list[Pane]:
         sheet.show(site.climate.tmax_c[m], "temperature"),
         sheet.show(float(means["tmax_c"][m]), "temperature")) for m in range(12))
     picked = years_apart(a)
+    rain, eto = (in_water_years(x, a.year_begins) for x in (a.weather.rain_mm, a.weather.eto_mm))
     apart = tuple((name, _year_name(sheet, i), *(sheet.show(float(x[i].sum()), "rain") for x in (
-        a.weather.rain_mm, a.weather.eto_mm)), sheet.show(int(a.short_days[i]), "days"))
+        rain, eto)), sheet.show(int(a.season.short_days[i]), "days"))
         for name, i in picked.items())
     fields = [("site/years", sheet.garden.name), ("site/seed", sheet.garden.name)]
     if site.record:
@@ -92,7 +94,10 @@ def years(sheet: Sheet) -> list[Pane]:
 
 def _year_name(sheet: Sheet, i: int) -> str:
     a = sheet.assessment
-    return str(a.record.first_year + i) if a.measured and a.record else f"the {i + 1}th generated"
+    if not (a.measured and a.record):
+        return f"the {i + 1}th generated"
+    year = a.record.first_year + i
+    return f"{year}/{(year + 1) % 100:02d}" if a.year_begins else str(year)
 
 
 def file(sheet: Sheet) -> list[Pane]:

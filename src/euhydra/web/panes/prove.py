@@ -30,19 +30,21 @@ def tank(sheet: Sheet) -> list[Pane]:
     """The stores through the year."""
     a = sheet.assessment
     usable = sheet.show(a.usable_l, "volume")
-    rows = tuple((MONTHS[m], sheet.show(month.level_l, "volume"),
-                  sheet.show(month.inflow_l, "volume"), sheet.show(month.wanted_l, "volume"),
-                  sheet.show(month.unmet_l, "volume"), f"{month.short_days:.1f}")
-                 for m, month in enumerate(months_of_water(a)))
+    filled = bool(sheet.garden.taps or sheet.garden.wells)
+    rows = tuple((MONTHS[m], *(sheet.show(litres, "volume") for litres in (
+        month.level_l, month.inflow_l, month.asked_l, month.rain_l,
+        *((month.filled_in_l,) if filled else ()), month.lacking_l)), f"{month.short_days:.1f}")
+        for m, month in enumerate(months_of_water(a)))
     fields = [sheet.fields.at(f"stores/{s.id}/{key}", s.name, f"{s.name}: {word}")
               for s in sheet.garden.stores[:2] for key, word in (("count", "how many"),
                                                                  ("volume_l", "volume"))]
     fields += [sheet.fields.at(f"roofs/{roof.id}/{key}", roof.name)
                for roof in sheet.garden.roofs[:1] for key in ("width_m", "depth_m")]
     return [Pane(bar=tuple(fields)), Pane(chart=charts.tank_year(sheet)), Pane(table=Table(
-        f"Month by month, mean of {a.years} years, {usable} usable, every plot given just what "
-        "it needs", ("Month", "Level", "Comes in", "Wanted", "From the tap" if sheet.garden.taps
-                     else "Lacking", "Days short"), rows, frozenset(range(1, 6))))]
+        f"Month by month, mean of {a.years} years, {usable} usable, the timer as it is set",
+        ("Month", "Level", "Comes in", "Opened for", "From rain",
+         *(("Filled in",) if filled else ()), "Lacking", "Days short"), rows,
+        frozenset(range(1, 8))))]
 
 
 def thirst(sheet: Sheet) -> list[Pane]:
@@ -138,13 +140,14 @@ def away(sheet: Sheet) -> list[Pane]:
                                     for n in LENGTHS))
     name = a.season.world.name_of
     rows = tuple((name(p.plot), f"{100 * p.holds:.0f} %",
-                  f"day {p.fails_on}" if p.fails_on else "–",
+                  f"day {p.fails_on}" if p.fails_on else "–", f"{p.thirsty_days:.1f}",
                   sheet.show(p.litres_day, "daily")) for p in told.plots)
     return [Pane(links=links), Pane(drawing=draw.away_strip(sheet, told)),
             Pane(words=first_to_fail(sheet, told) + " Every plot is watered the evening before; "
-                 "half of what it would drink is the least it may get."),
+                 "it holds as long as it gets four fifths of what it would drink."),
             Pane(table=Table(f"Chance to hold, {a.years} years", (
-                "Plot", "Holds in", "Fails about", "Drinks"), rows, frozenset({1, 2, 3}))),
+                "Plot", "Holds in", "Fails about", "Thirsty days", "Drinks"), rows,
+                frozenset({1, 2, 3, 4}))),
             Pane(form="_away.html", data={
                 "helps": [_help(sheet, remedy) for remedy in holiday.helps(a, told)],
                 "failing": told.first_to_fail is not None,

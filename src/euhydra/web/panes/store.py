@@ -95,32 +95,30 @@ def marking_out(sheet: Sheet) -> list[Pane]:
 
 def sizing(sheet: Sheet) -> list[Pane]:
     """What each barrel buys, and what the rules of thumb would buy."""
-    a, kept = sheet.assessment, sheet.assessment.sizing
+    a, sizes = sheet.assessment, sheet.assessment.sizes
     if not sheet.garden.stores:
         return bank(sheet)
     rows = tuple((
-        f"{n}{' (yours)' if i == a.own else ''}",
-        sheet.show(float(kept.size_l[:, i].sum()), "volume"),
-        sheet.show(float(kept.reliability[i]), "share"),
-        "" if i == 0 else "+" + sheet.show(float(kept.reliability[i] - kept.reliability[i - 1]),
-                                           "share", 1),
-        sheet.show(float(kept.day_reliability[i]), "share"),
-        sheet.show(float(kept.given_l[i]) / a.years, "yearly"),
-        sheet.show(float(kept.unmet_l[i]) / a.years, "yearly"),
-        sheet.show(float(kept.overflow_share[i]), "share"),
-        sheet.show(int(kept.longest_dry_run[i]), "days")) for i, n in enumerate(a.counts))
+        f"{n}{' (yours)' if i == sizes.own else ''}", sheet.show(size.usable_l, "volume"),
+        sheet.show(size.given, "share"),
+        "" if i == 0 else "+" + sheet.show(size.given - sizes.curve[i - 1].given, "share", 1),
+        sheet.show(size.days_met, "share"), sheet.show(size.rain_l, "yearly"),
+        sheet.show(size.filled_in_l if sheet.garden.taps else size.lacking_l, "yearly"),
+        sheet.show(size.spilled, "share"), sheet.show(size.dry_run, "days"))
+        for i, (n, size) in enumerate(zip(sizes.counts, sizes.curve, strict=True)))
     rules = tuple((RULES[rule.key],
                    *((sheet.show(rule.size_l, "volume"), f"{rule.barrels:.1f}")
                      if math.isfinite(rule.size_l) else ("no size", "–")),
                    sheet.show(rule.reliability, "share"),
-                   rule_verdict(a, rule).show(sheet.system)) for rule in a.rules)
-    lacking = "Tap a year" if sheet.garden.taps else "Lacking a year"
+                   rule_verdict(a, rule).show(sheet.system)) for rule in sizes.rules)
+    lacking = ("Lacking a year" if not sheet.garden.taps else
+               "Well and tap a year" if sheet.garden.wells else "Tap a year")
     saved = "Tap saved" if sheet.garden.taps else "Given a year"
     first = sheet.garden.store.name
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
         f"What each barrel like {first} buys, the other stores as they are"
         if len(sheet.garden.stores) > 1 else "What each barrel buys",
-        ("Barrels", "Usable", "Given by rain", "Gain", "Days met", saved, lacking, "Spills",
+        ("Barrels", "Usable", "Given by rain", "Gain", "Days not short", saved, lacking, "Spills",
          "Longest dry run"), rows, frozenset(range(1, 9)))), Pane(table=Table(
             "What rules of thumb would have you buy", ("Rule", "Usable", "Barrels like these",
                                                        "Given by rain", "Here it is"), rules,

@@ -154,7 +154,7 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
         raise HTTPException(404)
 
     def make(standing: Standing) -> tuple[Edit, str]:
-        found = pages.find_remedy(standing.assessment.in_full(station), remedy)
+        found = pages.find_remedy(standing.assessment.station(station), remedy)
         if found is None:
             raise EditRefused("This remedy no longer applies: the garden has changed since it was "
                               "offered. Look at the findings again.")

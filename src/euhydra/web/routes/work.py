@@ -1,4 +1,4 @@
-"""Long work that a page waits for: a season run, remedies tried, a large garden drawn."""
+"""Long work that a page waits for: remedies tried, a large garden drawn."""
 
 from __future__ import annotations
 

@@ -103,23 +103,21 @@ function thirst(s) {
 }
 
 function tank(s) {
-  const days = s.low.map((_, i) => i + 1);
-  const starts = [1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335];
-  const names = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+  const days = s.low.map((_, i) => i);
   return withKey(
     [["eight years in ten lie in this band", BAR("var(--rain-pale)")], [`middle of ${s.years} years`, LINE("var(--rain)")], ["a typical year", LINE("var(--ink)")],
      [s.tap ? "T  days the tap fills in, that year" : "days short, that year", BAR(s.tap ? "var(--tap)" : "var(--stop)")]],
     Plot.plot({
       width: WIDTH, height: 400, marginLeft: 52, marginTop: 26, marginBottom: 30, style: FONT,
-      x: { domain: [1, 365], ticks: starts.map((d) => d + 14), tickFormat: (d) => names[starts.findIndex((x) => x + 14 === d)], label: null, tickSize: 0 },
+      x: monthsFrom(s.first_month),
       y: { ...NUMBERS, label: s.unit, domain: [0, s.full * 1.02], grid: true },
       marks: [
-        Plot.areaY(days, { x: (d) => d, y1: (d) => s.low[d - 1], y2: (d) => s.high[d - 1], fill: "var(--rain-pale)" }),
-        Plot.lineY(days, { x: (d) => d, y: (d) => s.middle[d - 1], stroke: "var(--rain)", strokeWidth: 2.6 }),
-        Plot.lineY(days, { x: (d) => d, y: (d) => s.typical[d - 1], stroke: "var(--ink)", strokeWidth: 1 }),
+        Plot.areaY(days, { x: (d) => d, y1: (d) => s.low[d], y2: (d) => s.high[d], fill: "var(--rain-pale)" }),
+        Plot.lineY(days, { x: (d) => d, y: (d) => s.middle[d], stroke: "var(--rain)", strokeWidth: 2.6 }),
+        Plot.lineY(days, { x: (d) => d, y: (d) => s.typical[d], stroke: "var(--ink)", strokeWidth: 1 }),
         Plot.ruleY([s.full], { stroke: "var(--rain)", strokeDasharray: "2 5" }),
         Plot.text(["full"], { frameAnchor: "top-right", dy: -12, text: (d) => d, fill: "var(--ink)" }),
-        Plot.tickX(s.short, { x: (d) => d + 1, stroke: s.tap ? "var(--tap)" : "var(--stop)", strokeWidth: 1.6, insetTop: 334, insetBottom: -4 }),
+        Plot.tickX(s.short, { x: (d) => d, stroke: s.tap ? "var(--tap)" : "var(--stop)", strokeWidth: 1.6, insetTop: 334, insetBottom: -4 }),
         Plot.ruleY([0], { stroke: "var(--ink)" }),
       ],
     }));
@@ -127,6 +125,13 @@ function tank(s) {
 
 const STARTS = [0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334];
 const NAMES = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+// Days of a year from the first of a month on, each month named at its middle.
+function monthsFrom(first) {
+  const at = (m) => (STARTS[m] - STARTS[first] + 365) % 365 + 15;
+  const names = new Map(NAMES.map((name, m) => [at(m), name]));
+  return { domain: [0, 364], ticks: [...names.keys()].sort((a, b) => a - b), tickFormat: (d) => names.get(d), label: null, tickSize: 0 };
+}
+
 const YEAR_LINES = { dry: ["var(--stop)", "6 3"], typical: ["var(--ink)", ""], wet: ["var(--rain)", "2 3"] };
 
 function years(s) {
@@ -135,7 +140,7 @@ function years(s) {
     [...s.named.map((y) => [`a ${y.name} year`, LINE(...YEAR_LINES[y.name])]), ["every other year", LINE("var(--rule)")]],
     Plot.plot({
       width: WIDTH, height: 380, marginLeft: 52, marginTop: 26, marginRight: 60, style: FONT,
-      x: { domain: [0, 364], ticks: STARTS.map((d) => d + 15), tickFormat: (d) => NAMES[STARTS.indexOf(d - 15)], label: null, tickSize: 0 },
+      x: monthsFrom(s.first_month),
       y: { ...NUMBERS, label: s.unit, grid: true, nice: true },
       marks: [
         ...s.all.map((year) => Plot.line(points(year), { stroke: "var(--rule)", strokeWidth: 1 })),

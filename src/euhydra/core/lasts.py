@@ -1,0 +1,65 @@
+"""How long full stores last: the timer's own draw, no rain anywhere, nobody who fills in."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH
+from euhydra.core.season.build import timer_minutes, without_rain
+from euhydra.core.season.run import run_days
+from euhydra.core.season.world import SAME, World
+
+if TYPE_CHECKING:
+    from euhydra.core.reckoning import Reckoning
+
+A_YEAR = 365
+
+
+@dataclass(frozen=True)
+class Lasts:
+    """Days that full stores last from the first of a month (0 to 11); ``A_YEAR`` is a year or more.
+
+    ``dry`` without rain anywhere, the beds included; ``rained`` with the rain of a typical year.
+    """
+
+    month: int
+    dry: int
+    rained: int
+
+
+def lasts(r: Reckoning) -> Lasts:
+    """From the start of the month in which the timer opens for most, or thirst is largest."""
+    season = r.season
+    stored = season.world.bank >= 0
+    asked = season.asked[stored].sum(axis=(0, 1))
+    by_month = [asked[start:end].mean() for start, end in zip(
+        DAYS_BEFORE_MONTH, (*DAYS_BEFORE_MONTH[1:], A_YEAR), strict=True)]
+    month = int(np.argmax(by_month)) if max(by_month) > SAME else r.peak_month
+    year = season.typical_year
+    world = _one_year(season.world, year)
+    alone = replace(world, well=np.zeros_like(world.well), tapped=np.zeros_like(world.tapped))
+    dry = replace(r.weather, rain_mm=np.zeros_like(r.weather.rain_mm))
+    unheld = timer_minutes(r, dry)[:, year:year + 1]
+    return Lasts(month, _held(replace(without_rain(world), minutes=unheld), month),
+                 _held(alone, month))
+
+
+def _one_year(world: World, year: int) -> World:
+    """The world's one calendar year, which goes round: what comes after December is its January."""
+    return replace(world, **{name: getattr(world, name)[:, year:year + 1]
+                             for name in ("minutes", "use", "rain", "grey", "inflow")},
+                   drained=world.drained[year:year + 1])
+
+
+def _held(world: World, month: int) -> int:
+    """Days until a plot that a store feeds is first not given in full."""
+    days = (DAYS_BEFORE_MONTH[month] + np.arange(A_YEAR)) % A_YEAR
+    plots = np.zeros((len(world.plots), 1))
+    season = run_days(world, world.size[:, None], plots, world.reservoir[:, None], days)
+    stored = world.bank >= 0
+    lacking = season.lacking[stored, 0][:, days] > SAME + SAME * season.asked[stored, 0][:, days]
+    failed = lacking.any(axis=0)
+    return int(np.argmax(failed)) if failed.any() else A_YEAR

@@ -1,0 +1,165 @@
+"""The same season with other stores: what each barrel buys, and what rules of thumb would have."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core import storage
+from euhydra.core.season.run import run_season
+from euhydra.core.season.world import Season
+from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.reckoning import Reckoning
+
+BARRELS_SHOWN, MOST_SHOWN = 6, 14
+
+
+@dataclass(frozen=True)
+class Sized:
+    """What stores of one size give over all years: usable litres; shares of litres and of days.
+
+    ``rain_l``, ``filled_in_l`` (wells and taps) and ``lacking_l`` are of a mean year.
+    """
+
+    usable_l: float
+    given: float
+    days_met: float
+    spilled: float
+    rain_l: float
+    filled_in_l: float
+    lacking_l: float
+    dry_run: int
+
+    @classmethod
+    def of(cls, season: Season, banks: Sequence[int]) -> Sized:
+        """That of a season that was run; ``banks`` are those that zones can draw from."""
+        return cls(float(season.world.size[list(banks)].sum()), season.rain_share, season.days_met,
+                   season.over_share, season.a_year(season.rain),
+                   season.a_year(season.well + season.tap), season.a_year(season.lacking),
+                   season.longest_dry_run)
+
+
+class Sizes:
+    """A garden's season by number of barrels in its first store; the other stores stay.
+
+    ``as_set`` says whether it is the season as the timer is set.
+    """
+
+    def __init__(self, r: Reckoning, season: Season, *, as_set: bool) -> None:
+        self.stores, self.banks, self.garden = r.garden.stores, r.banks, r.garden
+        self.rain_mm, self.season, self.as_set = r.weather.rain_mm, season, as_set
+        self.reached = r.reached or tuple(range(len(season.world.size)))
+        self._found: dict[tuple[float, ...], Sized] = {}
+
+    @cached_property
+    def counts(self) -> NDArray[np.int64]:
+        """Numbers of barrels shown on the curve; the garden's own is among them.
+
+        So many that the dry-spell rule stands on the curve, within MOST_SHOWN.
+        """
+        own = self.garden.store.count if self.stores else 0
+        ruled = min(MOST_SHOWN, math.ceil(self._barrels(self.rule_sizes_l["dry-spell"])) + 1)
+        return np.arange(1, max(BARRELS_SHOWN, own + 3, ruled) + 1)
+
+    @property
+    def own(self) -> int:
+        """Where the garden's own number of barrels stands in ``counts``."""
+        return self.garden.store.count - 1 if self.stores else 0
+
+    @cached_property
+    def curve(self) -> tuple[Sized, ...]:
+        """What the season gives for every number in ``counts``."""
+        return tuple(self._with(self._sizes(int(count))) for count in self.counts)
+
+    def with_barrels(self, count: int) -> Sized:
+        """What the season gives with so many barrels in the first store."""
+        return self._with(self._sizes(count))
+
+    def _with(self, sizes_l: Sequence[float]) -> Sized:
+        key = tuple(sizes_l)
+        if key not in self._found:
+            same = np.allclose(sizes_l, self.season.world.size, rtol=1e-12)
+            self._found[key] = Sized.of(self.season if same else run_season(
+                replace(self.season.world, size=np.array(sizes_l))), self.reached)
+        return self._found[key]
+
+    def _sizes(self, count: int) -> list[float]:
+        """Usable litres of each bank with so many barrels in the first store."""
+        if not self.stores:
+            return [0.0]
+        sizes = [bank.usable_l for bank in self.banks.banks]
+        mine = self.banks.of_store[self.stores[0].id]
+        bank = self.banks.banks[mine]
+        first = self.stores[0].model_copy(update={"count": count})
+        sizes[mine] = replace(bank, stores=tuple(first if s.id == first.id else s
+                                                 for s in bank.stores)).usable_l
+        return sizes
+
+    @cached_property
+    def asked_l(self) -> NDArray[np.float64]:
+        """Litres by day that are asked of the stores, (years, 365)."""
+        stored = self.season.world.bank >= 0
+        return np.asarray(self.season.asked[stored].sum(axis=0))
+
+    @cached_property
+    def inflow_l(self) -> NDArray[np.float64]:
+        """Litres by day that come to the stores, (years, 365)."""
+        return np.asarray(self.season.world.inflow.sum(axis=0))
+
+    @cached_property
+    def rule_sizes_l(self) -> dict[str, float]:
+        """Usable litres that each rule of thumb asks for.
+
+        They know of one store, so all water and all draws are put together.
+        """
+        inflow, asked = (self.season.by_year(x).ravel() for x in (self.inflow_l, self.asked_l))
+        years, none = self.season.years, np.zeros_like(asked)
+        # A day's water is drawn before its rain comes: two steps.
+        peak = storage.sequent_peak_l(np.stack([none, inflow], axis=1).ravel(),
+                                      np.stack([asked, none], axis=1).ravel())
+        spell = float(np.median(storage.longest_dry_spell(self.rain_mm)))
+        most = max(float(self.asked_l[:, MONTH_OF_DAY == m].mean()) for m in range(12))
+        return {
+            "five-percent": storage.five_percent_l(float(inflow.sum()) / years,
+                                                   float(asked.sum()) / years),
+            "dry-spell": spell * most,
+            "never-fails": peak if inflow.sum() >= asked.sum() else math.inf}
+
+    def _barrels(self, size_l: float) -> float:
+        """How many barrels like the first store's make so much, with the other stores as they are.
+
+        0 where the others are enough, or where another barrel would add nothing.
+        """
+        one, two = sum(self._sizes(1)), sum(self._sizes(2))
+        return max(size_l - (2 * one - two), 0.0) / (two - one) if two > one else 0.0
+
+    @cached_property
+    def rules(self) -> tuple[storage.SizingRule, ...]:
+        """What the rules of thumb would have one buy, and what the season gives with each."""
+        found = []
+        for key, size in self.rule_sizes_l.items():
+            # A store so large that nothing spills gives all that comes.
+            most = float(self.inflow_l.sum()) / max(float(self.asked_l.sum()), 1e-9)
+            share = self._with(self._in_all(size)).given if math.isfinite(size) else most
+            found.append(storage.SizingRule(
+                key, size, self._barrels(size) if math.isfinite(size) else math.inf, share))
+        return tuple(found)
+
+    def _in_all(self, size_l: float) -> list[float]:
+        """Each bank's litres when all hold so much: the first store's bank holds what is left."""
+        sizes = self._sizes(1)
+        if not self.stores:
+            return sizes
+        mine = self.banks.of_store[self.stores[0].id]
+        rest = sum(sizes) - sizes[mine]
+        sizes = [s * min(1.0, size_l / rest) if rest > 0 else s for s in sizes]
+        sizes[mine] = max(size_l - rest, 0.0)
+        return sizes

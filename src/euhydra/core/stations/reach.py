@@ -1,0 +1,61 @@
+"""Store: water that stands in stores and that no zone can draw."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from euhydra.core.advice import Finding, Later, Remedy
+from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.garden.edits import Edit, EditRefused, SetValue, Together
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.storage import Bank, total_l
+
+LITTLE_L = 5.0  # so little more within reach is not worth a joint
+
+
+def findings(r: Reckoning) -> list[Finding]:
+    """The banks that nothing draws from, with what would bring them within reach."""
+    dead = [bank for i, bank in enumerate(r.banks.banks)
+            if i not in r.reached and bank.usable_l > LITTLE_L]
+    if not dead or not r.reached:
+        return []
+    names = quoted(" and ".join(bank.name for bank in dead))
+    return [Finding(
+        "store.unreached", "care",
+        say("{v} that nothing draws from", v=Amount(sum(b.usable_l for b in dead), "volume")),
+        Phrase(f"An overflow only passes on what spills. What stands in {names} waters nothing: "
+               "join them at the bottom, or let a plot draw from them."),
+        Later(partial(_remedies, r, dead)))]
+
+
+def _remedies(r: Reckoning, dead: list[Bank]) -> Iterator[Remedy]:
+    for key, label, edit in _ways(r, dead):
+        try:
+            then = r.after(edit)
+        except EditRefused:
+            continue
+        if then.usable_l > r.usable_l + LITTLE_L:
+            yield Remedy(key, label, say("{v} within reach, rain gives {s}",
+                                         v=Amount(then.usable_l, "volume"),
+                                         s=Amount(then.season.rain_share, "share")), edit)
+
+
+def _ways(r: Reckoning, dead: list[Bank]) -> Iterator[tuple[str, Phrase, Edit]]:
+    """Link the chain at the bottom; draw all from the largest store; share the plots out."""
+    garden = r.garden
+    chain = [joint for joint in garden.joints if joint.kind == "overflow"]
+    if chain:
+        yield ("link", Phrase("Join them at the bottom"), Together(tuple(
+            SetValue(f"joints/{joint.id}/kind", "link") for joint in chain)))
+    largest = max((s for bank in dead for s in bank.stores), key=total_l)
+    fed = [plot for plot in garden.plots if garden.source_of(plot) in r.banks.of_store]
+    if len(fed) > 1:
+        need = {plot.id: float(r.thirsts[plot.id].net_l.sum()) for plot in fed}
+        half = sorted(fed, key=lambda plot: -need[plot.id])[1]
+        yield (f"share-{largest.id}", Phrase(f"Let {quoted(half.name)} draw from "
+                                             f"{quoted(largest.name)}"),
+               SetValue(f"plots/{half.id}/fed_by", largest.id))
+    if fed:
+        yield (f"draw-{largest.id}", Phrase(f"Draw everything from {quoted(largest.name)}"),
+               Together(tuple(SetValue(f"plots/{plot.id}/fed_by", largest.id) for plot in fed)))

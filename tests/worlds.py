@@ -1,0 +1,21 @@
+"""A season's world with one plot on one bank, for tests that work its days by hand."""
+
+import numpy as np
+
+from euhydra.core.season.world import World
+
+
+def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.0), total=100.0,
+          ready=50.0, works=1.0, **more):
+    """One plot on one bank."""
+    years = use.shape[0]
+    return World(**{
+        "plots": ("bed",), "names": ("Bed",), "grey": np.zeros((1, years, 365)),
+        "drained": np.zeros((years, 365)), "bank": np.array([0]), "zone": np.array([0]),
+        "flow_l_h": np.array([flow]), "works": np.array([works]), "minutes": minutes[None],
+        "always_on": np.array([False]), "reservoir": np.zeros(1), "total": np.array([total]),
+        "ready": np.array([ready]), "use": use[None], "rain": rain[None],
+        "size": np.array([size]),
+        "inflow": (np.zeros((years, 365)) if inflow is None else inflow)[None], "over_to": (-1,),
+        "feeds": (), "well": np.zeros(1), "tapped": np.array([False]),
+        "grows": use.any(axis=0)[None], "stuck": np.array([False])} | more)
