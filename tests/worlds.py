@@ -3,6 +3,7 @@
 import numpy as np
 
 from euhydra.core.season.world import World
+from euhydra.core.soil import Ground
 
 
 def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.0), total=100.0,
@@ -13,9 +14,18 @@ def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.
         "plots": ("bed",), "names": ("Bed",), "grey": np.zeros((1, years, 365)),
         "drained": np.zeros((years, 365)), "bank": np.array([0]), "zone": np.array([0]),
         "flow_l_h": np.array([flow]), "works": np.array([works]), "minutes": minutes[None],
-        "always_on": np.array([False]), "reservoir": np.zeros(1), "total": np.array([total]),
-        "ready": np.array([ready]), "use": use[None], "rain": rain[None],
+        "always_on": np.array([False]), "reservoir": np.zeros(1),
+        "hold": np.full((1, 365), total), "full": np.array([total]),
+        "ready": np.full((1, years, 365), ready), "bare": np.zeros((1, years, 365)),
+        "caught": np.zeros((1, 365)), "use": use[None], "rain": rain[None],
         "size": np.array([size]),
         "inflow": (np.zeros((years, 365)) if inflow is None else inflow)[None], "over_to": (-1,),
         "feeds": (), "well": np.zeros(1), "tapped": np.array([False]),
         "grows": use.any(axis=0)[None], "stuck": np.array([False])} | more)
+
+
+def holding(total, ready=None, caught=0.0, bare=None, hold=None, years=1):
+    """Ground that holds so much all year, moist where nothing grows."""
+    whole = np.full((years, 365), total if ready is None else ready)
+    return Ground(np.full(365, total) if hold is None else hold, total, whole,
+                  np.zeros((years, 365)) if bare is None else bare, np.full(365, caught))

@@ -5,12 +5,14 @@ import math
 import numpy as np
 import pytest
 
-from euhydra.core import habits, plants, thirst, wicking
+from euhydra.core import habits, plants, roots, soil, thirst, wicking
 from euhydra.core.assess import assess
 from euhydra.core.garden.edits import Add, Remove, SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Pots, Tree, Wicking
+from euhydra.core.season import run_season
 from euhydra.core.weather.generator import DailyWeather
 from gardens import poured
+from worlds import holding, world
 
 
 def year(*first, then=0.0, last=None):
@@ -28,7 +30,7 @@ def test_ten_days_of_a_root_zone_by_hand():
     use = year(5, 5, 6, 6, 4, 4, 5, 5, 6, 6)
     rain = year(0, 0, 0, 8, 0, 0, 30, 0, 0, 0, last=1000)
     season = np.arange(365) < 10
-    given = thirst.refills(use, rain, season, 2, 60.0)[0]
+    given = thirst.refills(use, rain, season, 2, holding(60.0))[0]
     assert given[:10].tolist() == [5, 0, 11, 0, 4, 0, 0, 0, 11, 0]
     assert given[10:].sum() == 0
 
@@ -38,15 +40,94 @@ def test_depletion_stops_at_what_the_roots_reach():
     use = year(*[10] * 9, last=0)
     season = np.zeros(365, dtype=bool)
     season[8] = True
-    given = thirst.refills(use, year(last=1000), season, 2, 60.0)[0]
+    given = thirst.refills(use, year(last=1000), season, 2, holding(60.0))[0]
     assert given[8] == 60
 
 
+def test_ten_days_of_effective_rain_and_depletion_by_hand():
+    """mm on 1 m², nothing given: leaves keep 0.5 of a day's rain, the roots hold 20, 10 readily.
+
+    | day | use | Ks   | drunk | before rain | rain | stays | passes | depletion |
+    |   1 |  4  | 1    | 4     |  4          |  0   | 0     | 0      |  4        |
+    |   2 |  4  | 1    | 4     |  8          |  0.4 | 0     | 0      |  8        |
+    |   3 |  4  | 1    | 4     | 12          |  0   | 0     | 0      | 12        |
+    |   4 |  5  | 0.8  | 4     | 16          |  6.5 | 6     | 0      | 10        |
+    |   5 |  5  | 1    | 5     | 15          |  0   | 0     | 0      | 15        |
+    |   6 |  4  | 0.5  | 2     | 17          |  0   | 0     | 0      | 17        |
+    |   7 |  5  | 0.3  | 1.5   | 18.5        | 30.5 | 18.5  | 11.5   |  0        |
+    |   8 |  3  | 1    | 3     |  3          |  1.5 | 1     | 0      |  2        |
+    |   9 |  3  | 1    | 3     |  5          |  9.5 | 5     | 4      |  0        |
+    |  10 |  6  | 1    | 6     |  6          |  0   | 0     | 0      |  6        |
+    """
+    use = [4, 4, 4, 5, 5, 4, 5, 3, 3, 6]
+    rain = [0, 0.4, 0, 6.5, 0, 0, 30.5, 1.5, 9.5, 0]
+    told = [4, 8, 12, 10, 15, 17, 0, 2, 0, 6]
+    stays = [roots.effective_rain(*day) for day in zip(
+        rain, [0.5] * 10, [4, 8, 12, 16, 15, 17, 18.5, 3, 5, 6], strict=True)]
+    assert stays == [0, 0, 0, 6, 0, 0, 18.5, 1, 5, 0]
+    for day in range(10):
+        # What would refill the root zone on that day, had it been let alone until then.
+        season = np.arange(365) == day
+        given = thirst.refills(year(*use), year(*rain, last=1000), season, 1,
+                               holding(20.0, 10.0, 0.5))
+        assert given[0, day] == pytest.approx(told[day]), day
+
+
+def test_the_season_knows_the_same_ten_days():
+    use = year(4, 4, 4, 5, 5, 4, 5, 3, 3, 6)
+    rain = year(0, 0.4, 0, 6.5, 0, 0, 30.5, 1.5, 9.5, 0)
+    w = world(use, rain, np.zeros((1, 365, 4)), total=20.0, ready=10.0,
+              caught=np.full((1, 365), 0.5))
+    season = run_season(w, start_share=0.5)
+    # Half of each day's thirst falls before noon, and each half has its own Ks. Day 4: 12 + 2.5 × 0.8
+    # + 2.5 × 0.6 − 6 = 9.5. Day 5: 9.5 + 2.5 + 2.5 × 0.8 = 14. Day 6: 14 + 2 × 0.6 + 2 × 0.48.
+    assert season.depletion[0, 0, :10] == pytest.approx(
+        [4, 8, 12, 9.5, 14, 16.16, 0, 2, 0, 6])
+
+
+def test_roots_grow_to_mid_season_and_reach_soil_as_it_stands(library):
+    tomato = library.crops["tomato"]
+    depth = soil.root_depth(tomato, "05-01")
+    start = 120
+    assert depth[start - 1] == 0
+    assert depth[start] == soil.FIRST_ROOT_M
+    assert depth[start + 35] == pytest.approx((soil.FIRST_ROOT_M + tomato.root_m) / 2)
+    assert depth[start + 70] == depth[start + 144] == tomato.root_m
+    assert soil.root_depth(library.crops["pear"], "04-01").max() == soil.root_depth(
+        library.crops["pear"], "04-01")[100]
+    # 10 of 30 mm rooted, the 20 below lack 8: roots that grow by 5 take a quarter of that over.
+    assert roots.grown(3.0, 8.0, 10.0, 15.0, 30.0) == pytest.approx((5.0, 6.0))
+    # Harvest: of 20 rooted 5 stay bare; what lacked evenly stays where it was.
+    assert roots.grown(8.0, 0.0, 20.0, 5.0, 20.0) == pytest.approx((2.0, 6.0))
+
+
+def test_bare_soil_dries_from_its_top_and_a_dry_winter_leaves_it_dry(library):
+    # FAO-56 eq. 73 and Table 19, recalled: loam, TEW about 19 mm, REW 8 to 10 (here 7.6).
+    tew, rew = soil.top_layer_mm(library.soils["loam"])
+    assert (tew, rew) == pytest.approx((19.0, 7.6))
+    dry, wet = (thirst.plot_thirst(bed(), library, steady(rain_mm=mm)) for mm in (0.0, 9.0))
+    first = int(np.flatnonzero(dry.kc > 0)[0])
+    watered = slice(first, first + 2)
+    # Watered from the first day on, a bed that lay dry through the winter wants its top filled.
+    assert dry.net_l[0, watered].sum() > 4 * 0.8 * tew
+    assert wet.net_l[0, watered].sum() == 0
+    # The whole year's need is what the crop uses and what the bare top had lost, and no more.
+    assert dry.net_l.sum() == pytest.approx(dry.use_l.sum() + 4 * tew, rel=0.05)
+
+
+def test_p_follows_each_day_s_thirst(library):
+    t = thirst.plot_thirst(bed(), library, steady())
+    day = 195
+    p = soil.unharmed_share(library.crops["tomato"].p, t.use_l[0, day] / 4)
+    assert t.ground.ready_l[0, day] == pytest.approx(t.ground.hold_l[day] * p)
+    assert t.ground.ready_l[0, 125] > t.ground.hold_l[125] * p, "less thirst, more is ready"
+
+
 def test_ks_share_falls_with_a_harder_pull():
-    assert thirst.unharmed_share(0.4, 5.0) == pytest.approx(0.4)
-    assert thirst.unharmed_share(0.4, 7.5) == pytest.approx(0.3)
-    assert thirst.unharmed_share(0.4, 30.0) == 0.1
-    assert thirst.unharmed_share(0.7, 0.0) == 0.8
+    assert soil.unharmed_share(0.4, 5.0) == pytest.approx(0.4)
+    assert soil.unharmed_share(0.4, 7.5) == pytest.approx(0.3)
+    assert soil.unharmed_share(0.4, 30.0) == 0.1
+    assert soil.unharmed_share(0.7, 0.0) == 0.8
 
 
 def bed(**changes):
@@ -128,10 +209,10 @@ def test_a_july_pot_s_waterings_follow_from_its_mix(library):
                     height_m=height, plantings=(Planting(id="p1", crop="tomato",
                                                          planted="05-01"),))
     small, deep = (thirst.plot_thirst(pots(h), library, steady()) for h in (0.15, 0.6))
-    litres = math.pi / 4 * 0.3**2 * 0.15 * 1000 * thirst.POT_FILL
+    litres = math.pi / 4 * 0.3**2 * 0.15 * 1000 * soil.POT_FILL
     leaf = math.pi / 4 * 0.6**2
     assert small.area_m2 == pytest.approx(leaf)
-    share = thirst.unharmed_share(0.4, small.peak_use_l / leaf)
+    share = soil.unharmed_share(0.4, small.peak_use_l / leaf)
     assert small.raw_l == pytest.approx(litres * 0.25 * share)
     assert small.waterings_a_day == math.ceil(small.peak_use_l / small.raw_l)
     assert small.waterings_a_day > deep.waterings_a_day >= 1

@@ -56,8 +56,9 @@ def plain(w, starts):
                 depletion -= min(got * w.works[0], depletion)
                 if part in (1, 2):
                     use = w.use[0, y, d] / 2
-                    ks = min(max((w.total[0] - depletion) / (w.total[0] - w.ready[0]), 0), 1)
-                    drunk = min(use * ks, w.total[0] - depletion)
+                    hold, ready = w.hold[0, d], w.ready[0, y, d]
+                    ks = min(max((hold - depletion) / (hold - ready), 0), 1)
+                    drunk = min(use * ks, hold - depletion)
                     depletion += drunk
                     fed = min(fed, drunk / use if use > 1e-9 else 1.0)
             depletion = max(depletion - w.rain[0, y, d], 0.0)
@@ -96,8 +97,10 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begin
         drained=np.full((2, 365), 12.0), bank=np.array([0, 1, -1]), zone=np.array([0, 1, 1]),
         flow_l_h=rng.uniform(0, 90, (3, 3)), works=np.array([0.7, 1.0, 0.9]),
         minutes=rng.uniform(0, 40, (2, 2, 365, 4)), always_on=np.array([False, True, False]),
-        reservoir=np.array([0.0, 15.0, 0.0]), total=np.array([80.0, 20.0, 5.0]),
-        ready=np.array([40.0, 10.0, 2.0]), use=rng.uniform(0, 9, (3, 2, 365)),
+        reservoir=np.array([0.0, 15.0, 0.0]), hold=rng.uniform(5, 80, (3, 365)),
+        full=np.full(3, 90.0), ready=rng.uniform(1, 5, (3, 2, 365)),
+        bare=rng.uniform(0, 2, (3, 2, 365)), caught=rng.uniform(0, 1, (3, 365)),
+        use=rng.uniform(0, 9, (3, 2, 365)),
         rain=rng.uniform(0, 3, (3, 2, 365)), size=np.array([one, two]), inflow=come,
         over_to=(1, -1) if over else (-1, -1), feeds=((0, 1),), well=np.array([0.0, well]),
         tapped=np.array([tapped, False]), grows=np.ones((3, 365), dtype=bool),
@@ -180,14 +183,15 @@ def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln
                 for _ in range(2):
                     if world_.always_on[i]:
                         continue  # the tap tops the tote up, and float valves let it in
-                    ks = min(max((world_.total[i] - depletion)
-                                 / (world_.total[i] - world_.ready[i]), 0), 1)
+                    hold, ready = world_.hold[i, first + n], world_.ready[i, y, first + n]
+                    ks = min(max((hold - depletion) / (hold - ready), 0), 1)
                     depletion += use * ks
                     fed = min(fed, ks)
                 if fed < THIRSTY:
                     failing.append(n + 1)
                     break
-                depletion = max(depletion - world_.rain[i, y, first + n], 0)
+                fell = world_.rain[i, y, first + n] - world_.caught[i, first + n]
+                depletion = max(depletion - max(fell, 0), 0)
         seen[plot] = (1 - len(failing) / kiln.years, int(np.median(failing)) if failing else 0)
     assert {p.plot: (pytest.approx(p.holds), p.fails_on) for p in told.plots} == seen
     assert told.first_to_fail.plot == min(seen, key=lambda p: seen[p])

@@ -15,6 +15,7 @@ from euhydra.core.thirst import kc_year, plot_thirst, refills
 from euhydra.core.units import BadEntry, parse_pairs
 from euhydra.core.weather.generator import generate
 from gardens import climate_of, poured
+from worlds import holding
 
 
 def test_first_flush_takes_once_per_event():
@@ -68,7 +69,7 @@ def test_root_zone_balance_by_hand():
     use[0, :5] = 5
     rain[0, 1], rain[0, 4] = 3, 20
     season = np.arange(365) < 6
-    given_l = refills(use, rain, season, 2, 100)
+    given_l = refills(use, rain, season, 2, holding(100.0))
     # Day 0: 5 given. Days 1 and 2: 5 − 3 + 5 = 7. Days 3 and 4: 5, then rain leaves none. Day 6 is
     # out of season.
     assert given_l[0, :7].tolist() == [5, 0, 7, 0, 0, 0, 0]
@@ -77,7 +78,7 @@ def test_root_zone_balance_by_hand():
 def test_a_year_starts_as_the_one_before_ended():
     use = np.full((2, 365), 1.0)
     season = np.ones(365, dtype=bool)
-    given_l = refills(use, np.zeros_like(use), season, 3, 1000)
+    given_l = refills(use, np.zeros_like(use), season, 3, holding(1000.0, years=2))
     assert given_l.sum(axis=1).tolist() == pytest.approx([365, 365], abs=1)
 
 

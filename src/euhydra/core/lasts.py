@@ -50,7 +50,8 @@ def lasts(r: Reckoning) -> Lasts:
 def _one_year(world: World, year: int) -> World:
     """The world's one calendar year, which goes round: what comes after December is its January."""
     return replace(world, **{name: getattr(world, name)[:, year:year + 1]
-                             for name in ("minutes", "use", "rain", "grey", "inflow")},
+                             for name in ("minutes", "ready", "use", "bare", "rain", "grey",
+                                          "inflow")},
                    drained=world.drained[year:year + 1])
 
 

@@ -13,8 +13,8 @@ from euhydra.core.garden.model import POTTED, Drain, Garden, Lift, Store, Wickin
 from euhydra.core.laying.work import stem
 from euhydra.core.library import Library
 from euhydra.core.marking import marks
+from euhydra.core.soil import mix_l
 from euhydra.core.storage.vessel import length_m, width_m
-from euhydra.core.thirst import mix_l
 from euhydra.core.threads import own_head, reducers
 from euhydra.core.units import NNBSP, System, show
 

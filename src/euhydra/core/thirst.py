@@ -9,23 +9,20 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from euhydra.core import habits, plants
+from euhydra.core import habits, plants, soil
 from euhydra.core.garden.model import (
     POTTED,
     AnyPlot,
     Bed,
     Planting,
-    Pots,
-    Tower,
-    Tree,
     Wicking,
     day_of_year,
 )
 from euhydra.core.library import Crop, Library
+from euhydra.core.soil import Ground
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY, DailyWeather
 
 Array = NDArray[np.float64]
-POT_FILL = 0.9  # a pot is not filled to its rim, from memory
 DAYLIGHT_H = 13.0
 STAGES = ("first growth", "growing", "full grown", "ripening")
 
@@ -35,7 +32,8 @@ class PlotThirst:
     """One plot's water. Arrays by day have shape (years, 365), by month (12,).
 
     ``net_l`` is what has to be given on watering days after rain; ``use_l`` is what the crop uses,
-    ``rain_l`` what falls on its roots; they hold ``total_l``, of which ``raw_l`` is easily drawn.
+    ``rain_l`` what falls on its ``ground``, of which full-grown roots draw ``raw_l`` easily at the
+    height of summer.
     A plot that is ``always_on`` takes what it uses from its own reservoir; one of ``seedlings`` has
     no roots to bridge a day.
     """
@@ -49,7 +47,7 @@ class PlotThirst:
     raw_l: float
     interval_days: int
     peak_use_l: float
-    total_l: float
+    ground: Ground
     rain_l: Array
     always_on: bool = False
     seedlings: bool = False
@@ -63,6 +61,17 @@ class PlotThirst:
     def use_by_month(self) -> Array:
         """Mean litres a day the crop uses, by month."""
         return _monthly(self.use_l)
+
+    @cached_property
+    def raw_by_month(self) -> Array:
+        """What the roots of a month draw easily, litres, mean of its days in season (12,).
+
+        Out of season that of full-grown roots.
+        """
+        grows = self.kc > 0
+        days = [grows & (m == MONTH_OF_DAY) for m in range(12)]
+        return np.array([self.ground.ready_l[:, on].mean() if on.any() else self.raw_l
+                         for on in days])
 
     @property
     def waterings_a_day(self) -> int:
@@ -139,81 +148,41 @@ def planting_kc(plot: AnyPlot, planting: Planting, library: Library) -> Array:
         habits.MULCH_STOPS[plot.mulch], habits.density_factor(cover, crop.height_m))
 
 
-def unharmed_share(p: float, etc_mm: float) -> float:
-    """Share of the available water that roots draw before they feel it, at an ETc in mm a day.
-
-    FAO-56 Table 22's p, adjusted as its footnote says: p + 0.04 (5 − ETc), from 0.1 to 0.8.
-    Recalled.
-    """
-    return min(max(p + 0.04 * (5 - etc_mm), 0.1), 0.8)
-
-
-def root_store_l(plot: AnyPlot, planting: Planting, library: Library,
-                 etc_mm: float = 5.0) -> tuple[float, float]:
-    """Total and readily available water of a planting's root zone, litres, at an ETc in mm a day.
-
-    In the ground: 1000 (θFC − θWP) Zr per m² (FAO-56 eq. 82, 83). In mix: volume × available
-    share.
-    """
-    soil, crop = library.soils[plot.soil], library.crops[planting.crop]
-    if isinstance(plot, (Bed, Tree)):
-        area = plants.leaf_area_m2(plot, library)
-        total = 1000 * soil.available * crop.root_m * area * planting.share
-    else:
-        total = mix_l(plot) * soil.available * planting.share
-    return total, total * unharmed_share(crop.p, etc_mm)
-
-
-def mix_l(plot: Pots | Tower | Wicking) -> float:
-    """Litres of mix in all of a plot's pots, towers or buckets."""
-    if isinstance(plot, Wicking):
-        return plot.count * plot.bucket_l * POT_FILL
-    one = math.pi / 4 * plot.diameter_m**2 * plot.height_m * 1000 * POT_FILL
-    return plot.count * one
-
-
 def plot_thirst(plot: AnyPlot, library: Library, weather: DailyWeather,
                 daylight_h: ArrayLike = DAYLIGHT_H) -> PlotThirst:
     """Daily root-zone balance of one plot, refilled every ``interval_days`` in the season.
 
-    FAO-56 eq. 85 in the form Dr = Dr₋ + ETc − P, never under zero (the rest percolates), Dr
+    FAO-56 eq. 85 in the form Dr = Dr₋ + ETc − P, never under zero (the rest passes below), Dr
     brought to zero on watering days. Pots and towers are reckoned without rain: leaves shed it.
     """
     area = plants.leaf_area_m2(plot, library)
     kc = sum((planting_kc(plot, p, library) * p.share for p in plot.plantings), np.zeros(365))
-    use = weather.eto_mm * kc * area * habits.air_factor(plot, daylight_h)
+    air = weather.eto_mm * habits.air_factor(plot, daylight_h)
+    use = air * kc * area
     peak = float(_monthly(use).max())
-    stores = [root_store_l(plot, p, library, peak / area) for p in plot.plantings]
-    total, raw = sum(t for t, _ in stores), sum(r for _, r in stores)
+    ground = soil.ground(plot, library, use, air, habits.MULCH_STOPS[plot.mulch])
+    stores = [soil.root_store_l(plot, p, library, peak / area) for p in plot.plantings]
+    raw = sum(r for _, r in stores)
     potted, always_on = isinstance(plot, POTTED), isinstance(plot, Wicking)
     interval = 1 if potted or raw < 2 * peak else 2
     rained = not potted and plot.cover == "open"
     rain = weather.rain_mm * area if rained else np.zeros_like(use)
-    net = use if always_on else refills(use, rain, kc > 0, interval, total)
+    net = use if always_on else refills(use, rain, kc > 0, interval, ground)
     return PlotThirst(plot.id, potted, area, np.asarray(kc), use, net, raw, interval, peak,
-                      total, rain, always_on, plot.seedlings)
+                      ground, rain, always_on, plot.seedlings)
 
 
 def refills(use_l: Array, rain_l: Array, in_season: NDArray[np.bool_], interval_days: int,
-            total_l: float) -> Array:
+            ground: Ground) -> Array:
     """Litres that refill the root zone on each watering day; shape (years, 365).
 
-    Years run one after another: each starts with the depletion that the year before it ended
-    with (found by a first pass).
+    Years run one after another: each starts with the soil that the year before it left.
     """
-    years = use_l.shape[0]
-    start = np.zeros(years)
-    given, lost = np.zeros_like(use_l), use_l - rain_l
-    for _ in range(2):
-        depletion = start
-        for day in range(365):
-            depletion = np.minimum(np.maximum(depletion + lost[:, day], 0), total_l)
-            if in_season[day] and day % interval_days == 0:
-                given[:, day] = depletion
-                depletion = np.zeros(years)
-            else:
-                given[:, day] = 0
-        start = np.concatenate([depletion[:1], depletion[:-1]])
+    from euhydra.core import roots  # what compiles its loop is slow to load
+
+    given = np.zeros_like(use_l)
+    roots.refill_years(use_l, ground.bare_l, rain_l, ground.caught_l, ground.hold_l,
+                       ground.ready_l, ground.full_l, in_season, interval_days, given)
     return given
 
 

@@ -116,7 +116,7 @@ def _gap_hours(plot: PlotThirst, month: int, part: float, every_days: float = 0.
         return 24.0 * every_days
     longest = SEEDLINGS_H if plot.seedlings else 24.0 * (1 if plot.potted else MOST_DAYS_BETWEEN)
     use = float(plot.use_by_month[month]) / part
-    return longest if use <= 0 else min(24 * plot.raw_l / use, longest)
+    return longest if use <= 0 else min(24 * float(plot.raw_by_month[month]) / use, longest)
 
 
 def settings(timer: Timer, needs: tuple[MonthNeed, ...], fill_min: float,

@@ -1,7 +1,9 @@
 """The days of the season as compiled loops: one year after another, a day in four parts.
 
-What each function changes is its state and the season's own arrays, as plain numbers in a fixed
-order; nothing here knows of gardens. ``y`` is the year and ``i`` the day in it.
+Nothing here knows of gardens: arrays come as plain numbers in a fixed order, years and days first,
+so that what a day needs lies together. ``y`` is the year, ``i`` the day in it, ``p`` a plot, ``b``
+a bank. Parts are written into the loop, and take their arrays one by one and whole: looked up in
+a tuple, or cut to a day, each would be counted in and out again.
 """
 
 from __future__ import annotations
@@ -12,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.compiled import compiled, written_in
+from euhydra.core.roots import effective_rain, grown, stress
 from euhydra.core.season.programme import PARTS
 from euhydra.core.season.world import Array
 
@@ -22,7 +25,7 @@ Flags = NDArray[np.bool_]
 class Fixed(NamedTuple):
     """A world's arrays, as the loops take them; ``low``, ``rise`` and ``more`` are its flows.
 
-    Years and days come first in each, so that what a day needs lies together.
+    ``takes`` is what crops use and what the air takes of bare soil.
     """
 
     bank: Ints
@@ -34,10 +37,13 @@ class Fixed(NamedTuple):
     minutes: Array
     always_on: Flags
     reservoir: Array
-    total: Array
-    spread: Array
-    use: Array
+    hold: Array
+    full: Array
+    ready: Array
+    grows: Flags
+    takes: Array
     rain: Array
+    caught: Array
     grey: Array
     drained: Array
     size: Array
@@ -54,6 +60,7 @@ class Now(NamedTuple):
 
     level: Array
     depletion: Array
+    below: Array
     reservoir: Array
     there: Array
     well_left: Array
@@ -83,147 +90,211 @@ class Told(NamedTuple):
 
 @compiled
 def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
-    """The days of one year, in order, from the state as it stands."""
+    """The days of one year, in order, from the state as it stands.
+
+    A day: what is drawn comes from what stood there before; then the rain fills.
+    """
+    (bank, zone, low, rise, more, works, minutes, always_on, holds, hold, full, ready, grows, takes,
+     rain, caught, grey, drained, size, inflow, over_to, feeds, well, tapped, drinks) = w
+    (level, depletion, below, reservoir, there, well_left, want, got, asked, spilt) = s
+    (given, wasted, drunk, fed, lacking, depletions, reservoirs, levels, beyond, spilled, wells,
+     taps, used) = told
+    plots, banks = len(bank), len(size)
     for i in days:
-        run_day(w, s, told, y, i)
+        for b in range(banks):
+            there[b] = level[b]
+            well_left[b] = well[b]
+        for p in range(plots):
+            depletion[p], below[p] = grown(depletion[p], below[p], hold[i - 1, p], hold[i, p],
+                                           full[p])
+        for part in range(PARTS):
+            opens = _ask(y, i, part, plots, minutes, bank, zone, low, rise, more, always_on,
+                         there, size, asked)
+            if opens:
+                taps[y, i] += _share_out(plots, bank, asked, want)
+                wells[y, i] += _draw(banks, want, got, there, feeds, well_left, beyond, y, i)
+                taps[y, i] += _top_up(banks, want, got, tapped)
+                _give(plots, bank, asked, want, got, works, depletion, below, always_on, reservoir,
+                      given, lacking, wasted, y, i)
+            if drinks[part] > 0:
+                came = _wash(y, i, plots, grey, drinks[part], depletion, given, wasted)
+                used[y, i] += drained[y, i] * drinks[part]
+                spilled[y, i] += drained[y, i] * drinks[part] - came
+                if _let_in(y, i, plots, always_on, grows, holds, reservoir, depletion, takes,
+                           drinks[part], asked):
+                    taps[y, i] += _share_out(plots, bank, asked, want)
+                    wells[y, i] += _draw(banks, want, got, there, feeds, well_left, beyond, y, i)
+                    taps[y, i] += _top_up(banks, want, got, tapped)
+                    _give(plots, bank, asked, want, got, works, depletion, below, always_on,
+                          reservoir, given, lacking, wasted, y, i)
+                _drink(y, i, plots, takes, drinks[part], hold, ready, grows, depletion, reservoir,
+                       drunk, fed)
+        for p in range(plots):
+            stays = effective_rain(rain[y, i, p], caught[i, p], depletion[p])
+            below[p] = max(below[p] - max(rain[y, i, p] - caught[i, p] - stays, 0.0), 0.0)
+            depletion[p] -= stays
+            depletions[y, i, p] = depletion[p]
+            reservoirs[y, i, p] = reservoir[p]
+        spilled[y, i] += _fill(y, i, banks, there, level, inflow, size, over_to, spilt)
+        for b in range(banks):
+            levels[y, i, b] = level[b]
 
 
 @written_in
-def run_day(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
-    """One day: what is drawn comes from what stood there before; then the rain fills."""
-    for b in range(len(w.size)):
-        s.there[b] = s.level[b]
-        s.well_left[b] = w.well[b]
-    for part in range(PARTS):
-        if _ask(w, s, y, i, part):
-            _draw(w, s, told, y, i)
-        if w.drinks[part] > 0:
-            _wash(w, s, told, y, i, w.drinks[part])
-            if _let_in(w, s, y, i, w.drinks[part]):
-                _draw(w, s, told, y, i)
-            _drink(w, s, told, y, i, w.drinks[part])
-    for p in range(len(w.bank)):
-        s.depletion[p] = max(s.depletion[p] - w.rain[y, i, p], 0.0)
-        told.depletion[y, i, p] = s.depletion[p]
-        told.reservoir[y, i, p] = s.reservoir[p]
-    _fill(w, s, told, y, i)
-    for b in range(len(w.size)):
-        told.level[y, i, b] = s.level[b]
-
-
-@written_in
-def _ask(w: Fixed, s: Now, y: int, i: int, part: int) -> bool:
+def _ask(y: int, i: int, part: int, plots: int, minutes: Array, bank: Ints, zone: Ints,
+         low: Array, rise: Array, more: Array, always_on: Flags, there: Array, size: Array,
+         asked: Array) -> bool:
     """What the timer's minutes would give each plot at the flow of its bank's level."""
     opens = False
-    for p in range(len(w.bank)):
-        minutes, b = w.minutes[y, i, part, w.zone[p]], w.bank[p]
-        s.asked[p] = 0.0
-        if w.always_on[p] or minutes <= 0:
+    for p in range(plots):
+        asked[p] = 0.0
+        if always_on[p] or minutes[y, i, part, zone[p]] <= 0:
             continue
-        share = 1.0 if b < 0 else min(max(s.there[b] / max(w.size[b], 1e-9), 0.0), 1.0)
-        flow = w.low[p] + w.rise[p] * share + w.more[p] * max(share - 0.5, 0.0)
-        s.asked[p] = flow * minutes / 60
+        b, share = bank[p], 1.0
+        if b >= 0:
+            share = min(max(there[b] / max(size[b], 1e-9), 0.0), 1.0)
+        flow = low[p] + rise[p] * share + more[p] * max(share - 0.5, 0.0)
+        asked[p] = flow * minutes[y, i, part, zone[p]] / 60
         opens = True
     return opens
 
 
 @written_in
-def _let_in(w: Fixed, s: Now, y: int, i: int, part: float) -> bool:
+def _let_in(y: int, i: int, plots: int, always_on: Flags, grows: Flags, holds: Array,
+            reservoir: Array, depletion: Array, takes: Array, part: float, asked: Array) -> bool:
     """What float valves let in: all that the row drinks, and what its mix and water lack."""
     any_on = False
-    for p in range(len(w.bank)):
-        s.asked[p] = 0.0
-        if w.always_on[p]:
-            s.asked[p] = (w.reservoir[p] - s.reservoir[p] + s.depletion[p]
-                          + w.use[y, i, p] * part)
+    for p in range(plots):
+        asked[p] = 0.0
+        if always_on[p] and grows[i, p]:
+            asked[p] = holds[p] - reservoir[p] + depletion[p] + takes[y, i, p] * part
             any_on = True
     return any_on
 
 
 @written_in
-def _draw(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
-    """Give what is asked from the banks, their feeders, wells and taps, in that order.
-
-    It goes to a plot's roots, into its own reservoir, or past them.
-    """
-    for b in range(len(w.size)):
-        s.want[b] = 0.0
-    for p in range(len(w.bank)):
-        if w.bank[p] >= 0:
-            s.want[w.bank[p]] += s.asked[p]
+def _share_out(plots: int, bank: Ints, asked: Array, want: Array) -> float:
+    """Add up what is asked of each bank; gives what is asked of taps that feed lines themselves."""
+    tap = 0.0
+    for b in range(len(want)):
+        want[b] = 0.0
+    for p in range(plots):
+        if bank[p] >= 0:
+            want[bank[p]] += asked[p]
         else:
-            told.tap[y, i] += s.asked[p]
-    for b in range(len(w.size)):
-        s.got[b] = min(s.want[b], s.there[b])
-        s.there[b] -= s.got[b]
-    for f in range(len(w.feeds)):
-        a, b = w.feeds[f]
-        fed = min(s.want[b] - s.got[b], s.there[a])
-        s.got[b] += fed
-        s.there[a] -= fed
-    for b in range(len(w.size)):
-        told.beyond[y, i, b] += s.want[b] - s.got[b]
-        well = min(s.want[b] - s.got[b], s.well_left[b])
-        s.well_left[b] -= well
-        s.got[b] += well
-        told.well[y, i] += well
-        if w.tapped[b]:
-            told.tap[y, i] += s.want[b] - s.got[b]
-            s.got[b] = s.want[b]
-    for p in range(len(w.bank)):
-        b, given = w.bank[p], s.asked[p]
-        if b >= 0 and s.want[b] > 1e-12:
-            given *= s.got[b] / s.want[b]
-        useful = min(given * w.works[p], s.depletion[p])
-        s.depletion[p] -= useful
-        told.given[y, i, p] += given
-        told.lacking[y, i, p] += s.asked[p] - given
-        if w.always_on[p]:
-            s.reservoir[p] += given - useful
-        else:
-            told.wasted[y, i, p] += given - useful
+            tap += asked[p]
+    return tap
 
 
 @written_in
-def _wash(w: Fixed, s: Now, told: Told, y: int, i: int, part: float) -> None:
-    """Used water to the ground it is led to; what a drum spills is lost."""
+def _draw(banks: int, want: Array, got: Array, there: Array, feeds: Ints, well_left: Array,
+          beyond: Array, y: int, i: int) -> float:
+    """Draw on the banks, on those that feed them, and on wells, in that order; gives the wells'."""
+    wells = 0.0
+    for b in range(banks):
+        got[b] = min(want[b], there[b])
+        there[b] -= got[b]
+    for f in range(len(feeds)):
+        a, b = feeds[f, 0], feeds[f, 1]
+        fed = min(want[b] - got[b], there[a])
+        got[b] += fed
+        there[a] -= fed
+    for b in range(banks):
+        beyond[y, i, b] += want[b] - got[b]
+        well = min(want[b] - got[b], well_left[b])
+        well_left[b] -= well
+        got[b] += well
+        wells += well
+    return wells
+
+
+@written_in
+def _top_up(banks: int, want: Array, got: Array, tapped: Flags) -> float:
+    """What taps give through their air gap, where the rest did not do."""
+    tap = 0.0
+    for b in range(banks):
+        if tapped[b]:
+            tap += want[b] - got[b]
+            got[b] = want[b]
+    return tap
+
+
+@written_in
+def _give(plots: int, bank: Ints, asked: Array, want: Array, got: Array, works: Array,
+          depletion: Array, below: Array, always_on: Flags, reservoir: Array, given: Array,
+          lacking: Array, wasted: Array, y: int, i: int) -> None:
+    """What came goes to a plot's roots, into its own reservoir, to the soil below, or past it."""
+    for p in range(plots):
+        if asked[p] <= 0:
+            continue
+        gets = asked[p]
+        if bank[p] >= 0 and want[bank[p]] > 1e-12:
+            gets *= got[bank[p]] / want[bank[p]]
+        useful = min(gets * works[p], depletion[p])
+        depletion[p] -= useful
+        given[y, i, p] += gets
+        lacking[y, i, p] += asked[p] - gets
+        if always_on[p]:
+            reservoir[p] += gets - useful
+        else:
+            deeper = min(gets * works[p] - useful, below[p])
+            below[p] -= deeper
+            wasted[y, i, p] += gets - useful - deeper
+
+
+@written_in
+def _wash(y: int, i: int, plots: int, grey: Array, part: float, depletion: Array, given: Array,
+          wasted: Array) -> float:
+    """Used water to the ground it is led to; gives what came there."""
     all_came = 0.0
-    for p in range(len(w.bank)):
-        came = w.grey[y, i, p] * part
-        useful = min(came, s.depletion[p])
-        s.depletion[p] -= useful
-        told.given[y, i, p] += came
-        told.wasted[y, i, p] += came - useful
-        all_came += came
-    told.used[y, i] += w.drained[y, i] * part
-    told.spilled[y, i] += w.drained[y, i] * part - all_came
+    for p in range(plots):
+        came = grey[y, i, p] * part
+        if came > 0:
+            useful = min(came, depletion[p])
+            depletion[p] -= useful
+            given[y, i, p] += came
+            wasted[y, i, p] += came - useful
+            all_came += came
+    return all_came
 
 
 @written_in
-def _drink(w: Fixed, s: Now, told: Told, y: int, i: int, part: float) -> None:
-    """FAO-56 eq. 84: a crop drinks less once its roots are drawn past what is ready."""
-    for p in range(len(w.bank)):
-        use = w.use[y, i, p] * part
-        own = min(s.reservoir[p], use)
-        s.reservoir[p] -= own
-        left = min(max((w.total[p] - s.depletion[p]) / w.spread[p], 0.0), 1.0)
-        drawn = min((use - own) * left, w.total[p] - s.depletion[p])
-        s.depletion[p] += drawn
-        told.drunk[y, i, p] += own + drawn
-        if use > 1e-9:
-            told.fed[y, i, p] = min(told.fed[y, i, p], (own + drawn) / use)
+def _drink(y: int, i: int, plots: int, takes: Array, part: float, hold: Array, ready: Array,
+           grows: Flags, depletion: Array, reservoir: Array, drunk: Array, fed: Array) -> None:
+    """FAO-56 eq. 84: a crop drinks less once its roots are drawn past what is ready.
+
+    Bare soil dries alike.
+    """
+    for p in range(plots):
+        use = takes[y, i, p] * part
+        if use <= 0:
+            continue
+        own = min(reservoir[p], use)
+        reservoir[p] -= own
+        left = stress(depletion[p], hold[i, p], ready[y, i, p])
+        drawn = min((use - own) * left, max(hold[i, p] - depletion[p], 0.0))
+        depletion[p] += drawn
+        if grows[i, p]:
+            drunk[y, i, p] += own + drawn
+            if use > 1e-9:
+                fed[y, i, p] = min(fed[y, i, p], (own + drawn) / use)
 
 
 @written_in
-def _fill(w: Fixed, s: Now, told: Told, y: int, i: int) -> None:
-    """The day's rain into the banks that the day's draws have left, over their rims and on."""
-    for b in range(len(w.size)):
-        s.spilt[b] = 0.0
-    for b in range(len(w.size)):
-        comes = s.there[b] + w.inflow[y, i, b] + s.spilt[b]
-        held = min(comes, w.size[b])
-        s.level[b] = held
-        if w.over_to[b] >= 0:
-            s.spilt[w.over_to[b]] += comes - held
+def _fill(y: int, i: int, banks: int, there: Array, level: Array, inflow: Array, size: Array,
+          over_to: Ints, spilt: Array) -> float:
+    """The day's rain into the banks that the day's draws have left, over their rims and on.
+
+    Gives what leaves all of them.
+    """
+    out = 0.0
+    for b in range(banks):
+        spilt[b] = 0.0
+    for b in range(banks):
+        comes = there[b] + inflow[y, i, b] + spilt[b]
+        level[b] = min(comes, size[b])
+        if over_to[b] >= 0:
+            spilt[over_to[b]] += comes - level[b]
         else:
-            told.spilled[y, i] += comes - held
+            out += comes - level[b]
+    return out

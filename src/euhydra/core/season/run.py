@@ -15,6 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.season.world import Array, Season, World
+from euhydra.core.soil import Ground
+from euhydra.core.thirst import refills
 
 if TYPE_CHECKING:
     from euhydra.core.season.kernel import Fixed, Now, Told
@@ -52,7 +54,7 @@ def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
              days: NDArray[np.intp]) -> Season:
     """Some days of each year only, begun with these levels (B, Y), depletion and free water (P, Y).
 
-    What the season holds of other days is empty.
+    What lies under the roots is moist. What the season holds of other days is empty.
     """
     years = level.shape[1]
     season, fixed = _blank(world, years), _fixed(world)
@@ -68,10 +70,12 @@ def warm() -> None:
     run_season(World(
         plots=("",), names=("",), bank=np.zeros(1, dtype=np.intp), zone=np.zeros(1, dtype=np.intp),
         flow_l_h=np.zeros((1, 3)), works=none, minutes=np.zeros((1, 1, 365, 4)),
-        always_on=np.zeros(1, dtype=bool), reservoir=none, total=none, ready=none, use=day,
-        rain=day, grey=day, drained=day[0], size=none, inflow=day, over_to=(-1,), feeds=(),
-        well=none, tapped=np.zeros(1, dtype=bool),
+        always_on=np.zeros(1, dtype=bool), reservoir=none, hold=day[0], full=none, ready=day,
+        use=day, bare=day, rain=day, caught=day[0], grey=day, drained=day[0], size=none,
+        inflow=day, over_to=(-1,), feeds=(), well=none, tapped=np.zeros(1, dtype=bool),
         grows=np.zeros((1, 365), dtype=bool), stuck=np.zeros(1, dtype=bool)))
+    still = Ground(day[0, 0], 0.0, day[0], day[0], day[0, 0])
+    refills(day[0], day[0], np.zeros(365, dtype=bool), 1, still)
 
 
 def _loops() -> ModuleType:
@@ -104,7 +108,8 @@ def _told(season: Season) -> Told:
 
 def _now(world: World, level: Array, depletion: Array, reservoir: Array) -> Now:
     banks, plots = len(world.size), len(world.plots)
-    state = (np.array(x, dtype=float) for x in (level, depletion, reservoir))
+    state = (np.array(x, dtype=float) for x in (
+        level, depletion, np.zeros_like(depletion), reservoir))
     room = (np.zeros(n) for n in (banks, banks, banks, banks, plots, banks))
     return cast("Now", _loops().Now(*state, *room))
 
@@ -117,9 +122,10 @@ def _fixed(world: World) -> Fixed:
         rise=2 * (half - low), more=2 * (full - 2 * half + low), works=_floats(world.works),
         minutes=_floats(world.minutes.transpose(1, 2, 3, 0)),
         always_on=world.always_on.astype(np.bool_),
-        reservoir=_floats(world.reservoir), total=_floats(world.total),
-        spread=np.maximum(world.total - world.ready, 1e-9), use=_floats(_days_first(world.use)),
-        rain=_floats(_days_first(world.rain)),
+        reservoir=_floats(world.reservoir), hold=_floats(world.hold.T), full=_floats(world.full),
+        ready=_floats(_days_first(world.ready)), grows=np.ascontiguousarray(world.grows.T),
+        takes=_floats(_days_first(world.use + world.bare)),
+        rain=_floats(_days_first(world.rain)), caught=_floats(world.caught.T),
         grey=_floats(_days_first(world.grey)), drained=_floats(world.drained),
         size=_floats(world.size), inflow=_floats(_days_first(world.inflow)),
         over_to=np.array(world.over_to, dtype=np.int64),

@@ -26,11 +26,12 @@ class World:
     ``bank`` is each plot's bank (−1: a tap feeds it), ``flow_l_h`` (P, 3) its flow with the last
     water, half and all of it, ``works`` the share of its water that reaches its driest quarter,
     ``minutes`` (Z, Y, 365, 4) the wetting of each zone and ``zone`` each plot's; ``always_on``
-    rows drink from ``reservoir`` litres of their own; ``use``, ``rain`` and ``grey``, the used
-    water that is led to a plot (P, Y, 365). ``drained`` (Y, 365) is all used water that comes.
-    The ground that a laundry waters stands among the plots (``washed``). ``grows`` (P, 365) are
-    the days on which something grows, ``stuck`` are plots whose valve stays shut, and ``begins`` is
-    the day on which a water year begins.
+    rows drink from ``reservoir`` litres of their own. Of the ground (``core.soil``) ``hold`` and
+    ``caught`` are (P, 365), ``full`` (P,), ``ready`` and ``bare`` (P, Y, 365), as are ``use``,
+    ``rain`` and ``grey``, the used water that is led to a plot. ``drained`` (Y, 365) is all
+    used water that comes. The ground that a laundry waters stands among the plots (``washed``).
+    ``grows`` (P, 365) are the days on which something grows, ``stuck`` are plots whose valve stays
+    shut, and ``begins`` is the day on which a water year begins.
     """
 
     plots: tuple[str, ...]
@@ -42,10 +43,13 @@ class World:
     minutes: Array
     always_on: NDArray[np.bool_]
     reservoir: Array
-    total: Array
+    hold: Array
+    full: Array
     ready: Array
     use: Array
+    bare: Array
     rain: Array
+    caught: Array
     grey: Array
     drained: Array
     size: Array
