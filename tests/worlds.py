@@ -14,6 +14,7 @@ def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.
         "plots": ("bed",), "names": ("Bed",), "grey": np.zeros((1, years, 365)),
         "drained": np.zeros((years, 365)), "bank": np.array([0]), "zone": np.array([0]),
         "flow_l_h": np.array([flow]), "works": np.array([works]), "minutes": minutes[None],
+        "runs": (minutes > 0)[None] * 1.0, "refilled": np.zeros(1),
         "always_on": np.array([False]), "reservoir": np.zeros(1),
         "hold": np.full((1, 365), total), "full": np.array([total]),
         "ready": np.full((1, years, 365), ready), "bare": np.zeros((1, years, 365)),

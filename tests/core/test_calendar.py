@@ -3,15 +3,17 @@
 import datetime as dt
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from icalendar import Calendar
 
 from euhydra.core.assess import assess
 from euhydra.core.calendar import cards, clock, due
+from euhydra.core.frost import timer_days
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.file import from_json
 from euhydra.core.pumping import FitPump
-from euhydra.core.season.build import first_hours
+from euhydra.core.season.build import first_hours, timer_runs
 from euhydra.data import garden_text
 from euhydra.exports.ics import calendar_ics
 
@@ -53,13 +55,32 @@ def test_the_file_is_read_back_with_the_right_dates(kiln):
     for card in cards(kiln):
         event = events[f"timer-{card.first + 1:02d}"]
         when = event.decoded("dtstart")
-        assert (when.month, when.day) == (card.first + 1, 1)
+        # Nothing stands on the timer before it is out again.
+        assert (when.month, when.day) == ((last.month, last.day + 3) if card.first + 1 == last.month
+                                          else (card.first + 1, 1))
         assert when >= dt.date(2026, 6, 10)
         for zone, setting, at in card.zones:
             name = next(z.name for z in kiln.garden.zones if z.id == zone)
             line = next(x for x in str(event["description"]).splitlines() if x.startswith(name))
             assert (f"{setting.minutes} min, from {clock(at)}" in line) if setting else (
                 line.endswith("off"))
+
+
+def test_nothing_is_set_while_the_timer_is_indoors_or_nothing_grows(kiln):
+    dues = {d.key: d for d in due(kiln)}
+    out, into = dues["timer-out"].day, dues["timer-in"].day
+    for key, one in dues.items():
+        if key.startswith(("timer-", "filter-")):
+            assert out <= one.day <= into, key
+    minutes, runs = timer_runs(kiln, kiln.weather)
+    grows = {z.id: np.any([kiln.thirsts[p].kc > 0 for p in z.plots], axis=0)
+             for z in kiln.garden.zones}
+    stands = timer_days(kiln.garden.site)
+    for zone, opened in zip(kiln.garden.zones, runs, strict=True):
+        assert not opened[:, ~(grows[zone.id] & stands)].any()
+    assert minutes.shape == runs.shape
+    # The beds' harvest ends on 15 August: their card says so, and their runs end with it.
+    assert "until 15 August" in dues["timer-08"].words.replace("\u00a0", " ")
 
 
 def test_a_garden_without_frost_and_one_by_hand_have_a_calendar_too(kiln):

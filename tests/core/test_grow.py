@@ -79,8 +79,9 @@ def test_the_season_knows_the_same_ten_days():
     w = world(use, rain, np.zeros((1, 365, 4)), total=20.0, ready=10.0,
               caught=np.full((1, 365), 0.5))
     season = run_season(w, start_share=0.5)
-    # Half of each day's thirst falls before noon, and each half has its own Ks. Day 4: 12 + 2.5 × 0.8
-    # + 2.5 × 0.6 − 6 = 9.5. Day 5: 9.5 + 2.5 + 2.5 × 0.8 = 14. Day 6: 14 + 2 × 0.6 + 2 × 0.48.
+    # Half of each day's thirst falls before noon, and each half has its own Ks. Day 4: 12
+    # + 2.5 × 0.8 + 2.5 × 0.6 − 6 = 9.5. Day 5: 9.5 + 2.5 + 2.5 × 0.8 = 14. Day 6: 14 + 2 × 0.6
+    # + 2 × 0.48.
     assert season.depletion[0, 0, :10] == pytest.approx(
         [4, 8, 12, 9.5, 14, 16.16, 0, 2, 0, 6])
 

@@ -4,16 +4,22 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from euhydra.core.garden.base import day_of_year, month_day
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core.frost import BEFORE_FROST_DAYS, timer_in, timer_out
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season.build import first_hours
 from euhydra.core.stations.time import rhythm
 from euhydra.core.timing import Setting
+from euhydra.core.units import show_date
+from euhydra.core.weather.generator import MONTH_OF_DAY
 
-BEFORE_FROST_DAYS, AFTER_FROST_DAYS = 7, 3  # common practice: before the first hard one
 # Where there is no frost; how long before it the season is made ready; all from memory.
 SPRING, AUTUMN, SPRING_BEFORE_DAYS = "04-01", "10-15", 14
 FLUSH_DAYS, FLUSHES = 60, 3
+FILTER_DAY = 15  # of each month in which the timer runs, from memory
 LINT_DAYS, LINTS = 14, 13  # common practice: lint blocks drip in two weeks
 
 
@@ -69,30 +75,55 @@ def due(r: Reckoning) -> tuple[Due, ...]:
 
 
 def _timer(r: Reckoning) -> list[Due]:
-    found, shown = [], cards(r)
+    found = []
+    on = _stands(r)
     names = {zone.id: zone.name for zone in r.garden.zones}
-    for card in shown:
+    for card in cards(r):
         lines = [f"{names[zone]}: " + (
-            f"{rhythm(s)}, {s.minutes} min, from {clock(at)}" if s else "off")
-            for zone, s, at in card.zones]
-        found.append(Due(f"timer-{card.first + 1:02d}", f"{card.first + 1:02d}-01",
-                         "Set the timer anew", "\n".join(lines)))
-    if shown and shown[-1].last < 11:
-        found.append(Due("timer-off", f"{shown[-1].last + 2:02d}-01", "Timer off",
-                         "No plot needs water now."))
+            f"{rhythm(s)}, {s.minutes} min, from {clock(at)}{_days_of(r, card, zone)}"
+            if s else "off") for zone, s, at in card.zones]
+        begins = DAYS_BEFORE_MONTH[card.first]
+        day = begins + int(np.argmax(on[begins:]))
+        found.append(Due(f"timer-{card.first + 1:02d}", month_day(day), "Set the timer anew",
+                         "\n".join(lines)))
+    into = timer_in(r.garden.site)
+    for last in np.flatnonzero(on & ~np.roll(on, -1)).tolist():
+        off = month_day((last + 1) % 365)
+        if off != into:
+            found.append(Due(f"timer-off-{off}", off, "Timer off", "No plot needs water now."))
     return found
+
+
+def _stands(r: Reckoning) -> NDArray[np.bool_]:
+    """Days of the year on which anything stands on the timer (365,)."""
+    days = np.zeros(365, dtype=bool)
+    for zone in r.timed_zones:
+        days |= r.timer_days[zone.id]
+    return days
+
+
+def _days_of(r: Reckoning, card: Card, zone: str) -> str:
+    """Within a card's months: from when and until when something grows in a zone."""
+    on = r.timer_days[zone]
+    days = np.flatnonzero([on[d] and card.first <= MONTH_OF_DAY[d] <= card.last
+                           for d in range(365)])
+    first, last = int(days[0]), int(days[-1])
+    begins, ends = DAYS_BEFORE_MONTH[card.first], (*DAYS_BEFORE_MONTH, 365)[card.last + 1] - 1
+    after = f", not before {show_date(first)}" if first > begins else ""
+    until = f", until {show_date(last)}" if last < ends else ""
+    return after + until
 
 
 def _frost(r: Reckoning) -> list[Due]:
     site, found = r.garden.site, []
     if site.first_frost:
-        found.append(Due("timer-in", _days_from(site.first_frost, -BEFORE_FROST_DAYS),
+        found.append(Due("timer-in", timer_in(site),
                          "Timer indoors, barrels and lines drained",
                          "Before the first hard frost: take the timer in, open the flush ends and "
                          "let the lines run empty (blow out what stays), drain filter and barrels, "
                          "cap the diverter." + _pump(r) + _soakers(r)))
     if site.last_frost:
-        found.append(Due("timer-out", _days_from(site.last_frost, AFTER_FROST_DAYS),
+        found.append(Due("timer-out", timer_out(site),
                          "Timer out, with fresh batteries",
                          "After the last frost: rinse the lines before their ends are shut, look "
                          "at screens and gutters, put fresh batteries in."))
@@ -100,8 +131,9 @@ def _frost(r: Reckoning) -> list[Due]:
 
 
 def _filters(r: Reckoning) -> list[Due]:
-    months = sorted({s.month for z in r.timed_zones for s in r.settings[z.id]})
-    return [Due(f"filter-{m + 1:02d}", f"{m + 1:02d}-15", "Rinse the filters",
+    on = _stands(r)
+    months = [m for m in range(12) if on[DAYS_BEFORE_MONTH[m] + FILTER_DAY - 1]]
+    return [Due(f"filter-{m + 1:02d}", f"{m + 1:02d}-{FILTER_DAY}", "Rinse the filters",
                 "One a zone. Open the flush ends at the same time.") for m in months]
 
 

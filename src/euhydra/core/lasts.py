@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
-from euhydra.core.season.build import timer_minutes, without_rain
+from euhydra.core.season.build import timer_runs, without_rain
 from euhydra.core.season.run import run_days
 from euhydra.core.season.world import SAME, World
 
@@ -42,15 +42,15 @@ def lasts(r: Reckoning) -> Lasts:
     world = _one_year(season.world, year)
     alone = replace(world, well=np.zeros_like(world.well), tapped=np.zeros_like(world.tapped))
     dry = replace(r.weather, rain_mm=np.zeros_like(r.weather.rain_mm))
-    unheld = timer_minutes(r, dry)[:, year:year + 1]
-    return Lasts(month, _held(replace(without_rain(world), minutes=unheld), month),
+    minutes, runs = timer_runs(r, dry)[:, :, year:year + 1]
+    return Lasts(month, _held(replace(without_rain(world), minutes=minutes, runs=runs), month),
                  _held(alone, month))
 
 
 def _one_year(world: World, year: int) -> World:
     """The world's one calendar year, which goes round: what comes after December is its January."""
     return replace(world, **{name: getattr(world, name)[:, year:year + 1]
-                             for name in ("minutes", "ready", "use", "bare", "rain", "grey",
+                             for name in ("minutes", "runs", "ready", "use", "bare", "rain", "grey",
                                           "inflow")},
                    drained=world.drained[year:year + 1])
 

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from euhydra.core import parts, push, storage, storm, timing, wetted
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core import frost, parts, push, refilling, storage, storm, timing, wetted
 from euhydra.core.garden.model import Zone
-from euhydra.core.hydraulics.build import pipe_litres
 from euhydra.core.lasts import Lasts, lasts
 from euhydra.core.season import Season, run_season
 from euhydra.core.season.build import just_what_it_drinks, world_of
 from euhydra.core.season.sizes import Sizes
 from euhydra.core.water_years import WaterYears
+from euhydra.core.weather.generator import MONTH_OF_DAY
 
 LONG_PLOT_YEARS = 4000  # plots × years: about half a second
 LARGE_LINES = 400  # laying so many anew, for one remedy, takes a quarter of a second
@@ -77,9 +80,25 @@ class Reckoning(WaterYears):
         return self._storms[key]
 
     def fill_minutes(self, zone: Zone) -> float:
-        """Minutes to fill the zone's pipes at its flow with the barrels half full."""
+        """Minutes to fill the zone's empty pipes at its flow with the barrels half full."""
         return timing.fill_minutes(self.run_flow_l_h(zone),
-                                   pipe_litres(self.garden, self.library, zone))
+                                   refilling.pipe_litres(self.garden, self.library, zone))
+
+    @cached_property
+    def refills(self) -> dict[str, refilling.Refill]:
+        """What drains from each zone's lines after a run."""
+        return {zone.id: refilling.refill(self.garden, self.library, zone,
+                                          self.flows[zone.id]["half"])
+                for zone in self.garden.zones}
+
+    @cached_property
+    def timer_days(self) -> dict[str, NDArray[np.bool_]]:
+        """Days of the year on which each zone's settings stand (365,): something grows there, and
+        the timer is out.
+        """
+        out = frost.timer_days(self.garden.site)
+        return {zone.id: out & np.any([self.thirsts[p].kc > 0 for p in zone.plots], axis=0)
+                for zone in self.garden.zones}
 
     @cached_property
     def needs(self) -> dict[str, tuple[timing.MonthNeed, ...]]:
@@ -89,14 +108,17 @@ class Reckoning(WaterYears):
                                             (1 + self.garden.longer) * (1 + zone.longer) - 1,
                                             self.read_share(zone),
                                             self.garden.every_days,
-                                            pulses=self.garden.opens == "pulses")
+                                            pulses=self.garden.opens == "pulses",
+                                            refill=self.refills[zone.id])
                 for zone in self.timed_zones}
 
     def settings_on(self, timer: str) -> dict[str, tuple[timing.Setting, ...]]:
         """Each zone's settings on a timer of the library."""
         if timer not in self._timers:
             self._timers[timer] = {zone.id: timing.settings(
-                self.library.timers[timer], self.needs[zone.id], self.fill_minutes(zone),
+                self.library.timers[timer],
+                tuple(need for need in self.needs[zone.id]
+                      if self.timer_days[zone.id][need.month == MONTH_OF_DAY].any()),
                 self.run_flow_l_h(zone)) for zone in self.timed_zones}
         return self._timers[timer]
 

@@ -86,5 +86,4 @@ def cycles(rate_mm_h: float, takes_mm_h: float) -> int:
 
 def first_weeks_min(r: Reckoning, zone: Zone, month: int) -> float:
     """Minutes a day in the first two weeks after planting: the day's need, every day."""
-    need = r.needs[zone.id][month].minutes_a_day
-    return need + r.fill_minutes(zone) if need > 0 else 0.0
+    return r.needs[zone.id][month].run_min(1.0)

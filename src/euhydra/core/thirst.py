@@ -73,6 +73,18 @@ class PlotThirst:
         return np.array([self.ground.ready_l[:, on].mean() if on.any() else self.raw_l
                          for on in days])
 
+    def net_in_season(self, month: int) -> float:
+        """Mean litres a day to be given on the days of a month in season; 0 where there is none."""
+        return self._in_season(self.net_l, month)
+
+    def use_in_season(self, month: int) -> float:
+        """Mean litres a day the crop uses on those days."""
+        return self._in_season(self.use_l, month)
+
+    def _in_season(self, daily: Array, month: int) -> float:
+        days = (self.kc > 0) & (month == MONTH_OF_DAY)
+        return float(daily[:, days].mean()) if days.any() else 0.0
+
     @property
     def waterings_a_day(self) -> int:
         """How often the root zone must be filled on a day of peak use; 1 or more."""

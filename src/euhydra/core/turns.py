@@ -70,5 +70,5 @@ def _busiest(plan: tuple[tuple[int, ...], ...]) -> tuple[int, int]:
 
 
 def _turn(r: Reckoning, zone: Zone, need: MonthNeed, days: tuple[int, ...]) -> Turn:
-    minutes = need.minutes_a_day * WEEK_DAYS / len(days) + r.fill_minutes(zone)
+    minutes = need.run_min(WEEK_DAYS / len(days))
     return Turn(zone.id, days, minutes, need.longest_gap_h >= 24 - 1e-9)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from euhydra.core import push
 from euhydra.core.advice import Finding
 from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Zone
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season.build import first_hours
@@ -46,7 +47,10 @@ class Run:
 
 
 def planned_runs(r: Reckoning, source: str, month: int, days: int) -> list[Run]:
-    """Every run of a source's zones in so many days from a Monday of that month."""
+    """Every run of a source's zones in so many days from the first of a month, a Monday.
+
+    None on days on which nothing grows in the zone, or the timer is in for frost.
+    """
     starts, found = first_hours(r), []
     for zone in r.timed_zones:
         setting = next((s for s in r.settings[zone.id] if s.month == month), None)
@@ -54,6 +58,8 @@ def planned_runs(r: Reckoning, source: str, month: int, days: int) -> list[Run]:
             continue
         for hour in start_hours(setting, starts[zone.id, month], days):
             begin = round(hour * 60)
+            if not r.timer_days[zone.id][(DAYS_BEFORE_MONTH[month] + begin // 1440) % 365]:
+                continue
             found.append(Run(zone.id, begin, begin + int(setting.minutes)))
     return sorted(found, key=lambda run: run.start)
 

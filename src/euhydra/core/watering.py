@@ -74,18 +74,17 @@ def one_watering(r: Reckoning, store: Store, month: int, start: float = 1.0) -> 
         return None
     bank = r.banks.banks[r.banks.of_store[store.id]]
     low = push.level_at(r.garden, store.id, 0.0)
-    last_l = float(np.interp(low, *bank.curve))
-    left, clock = max(bank.usable_l * start, last_l), 0.0
+    left, clock = bank.usable_l * start, 0.0
     times, lefts, flows = [0.0], [left], [0.0]
     gets: dict[tuple[str, str], float] = {}
     ends: list[tuple[str, float]] = []
     for zone, minutes in zones:
         by_level = _flows(r, zone, low, bank.full_z_m)
         end = clock + minutes
-        while clock < end - 1e-9 and left > last_l + 1e-9:
+        while clock < end - 1e-9 and left > 1e-9:
             step = min(STEP_MIN, end - clock)
             rate = by_level.at(bank.level_z_m(left))
-            step = min(step, 60 * (left - last_l) / rate.sum()) if rate.sum() > 0 else step
+            step = min(step, 60 * left / rate.sum()) if rate.sum() > 0 else step
             for plot, flow in zip(zone.plots, rate.tolist(), strict=True):
                 gets[zone.id, plot] = gets.get((zone.id, plot), 0.0) + flow * step / 60
             left, clock = left - float(rate.sum()) * step / 60, clock + max(step, 1e-6)
@@ -93,10 +92,12 @@ def one_watering(r: Reckoning, store: Store, month: int, start: float = 1.0) -> 
             lefts.append(left)
             flows.append(float(rate.sum()))
         ends.append((zone.id, clock))
+        for plot, litres in r.refills[zone.id].credit_l(r.flows[zone.id]["half"]).items():
+            gets[zone.id, plot] = max(gets.get((zone.id, plot), 0.0) + litres, 0.0)
     wanted = {(z.id, p): _wanted(r, z, p, month) for z, _ in zones for p in z.plots}
     return Watering(store.id, np.array(times), np.array(lefts), np.array(flows), tuple(
         PlotGets(z, p, gets.get((z, p), 0.0), want) for (z, p), want in wanted.items()),
-        tuple(ends), left <= last_l + 1e-6)
+        tuple(ends), left <= 1e-6)
 
 
 @dataclass(frozen=True)
@@ -126,4 +127,4 @@ def _minutes(r: Reckoning, zone: Zone, month: int) -> float:
 def _wanted(r: Reckoning, zone: Zone, plot: str, month: int) -> float:
     """Litres that a plot wants of each run."""
     setting = next(s for s in r.settings[zone.id] if s.month == month)
-    return float(r.thirsts[plot].net_by_month[month]) * 7 / max(setting.runs_a_week, 1e-9)
+    return r.thirsts[plot].net_in_season(month) * 7 / max(setting.runs_a_week, 1e-9)

@@ -142,7 +142,9 @@ class Bench:
 
     def _opens(self, valve: ZoneValve) -> bool:
         """Whether a valve's timer opens it in this minute."""
-        if "flat-battery" in self.faults:
+        stands = self.r.timer_days[valve.zone.id]
+        today = (DAYS_BEFORE_MONTH[self.month] + self.day) % 365
+        if "flat-battery" in self.faults or not stands[today]:
             return False
         hold = self.r.garden.rain_hold_mm
         if 0 < hold <= self.rained_mm():

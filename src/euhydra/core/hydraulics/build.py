@@ -166,8 +166,3 @@ def tap_kv(tap: Tap) -> float:
     """Kv of a tap's supply, m³/h at 1 bar: at the bucket test all of its pressure is used up."""
     return supply.tested_l_h(tap) / 1000 / math.sqrt(max(tap.static_kpa, 1e-3) / 100)
 
-
-def pipe_litres(garden: Garden, library: Library, zone: Zone) -> float:
-    """Water that fills the zone's pipes."""
-    return sum(math.pi / 4 * (library.tubes[line.tube].bore_mm / 1000) ** 2 * line.length_m * 1000
-               for line in garden.lines if line.zone == zone.id)

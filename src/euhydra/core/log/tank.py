@@ -99,8 +99,7 @@ def taken_l_day(r: Reckoning, sources: Collection[str], month: int) -> float:
         if not zone.timed:
             total += sum(float(r.thirsts[p].use_by_month[month]) for p in zone.plots)
         elif setting := setting_in(r, zone.id, month):
-            wet = max(setting.minutes - r.fill_minutes(zone), 0.0)
-            total += r.run_flow_l_h(zone) * wet / 60 * setting.runs_a_week / 7
+            total += r.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
     return total
 
 

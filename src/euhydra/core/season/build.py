@@ -12,7 +12,7 @@ from euhydra.core.backups import feeding, well_day_l
 from euhydra.core.garden.model import Wicking
 from euhydra.core.greywater import grey_by_day, grounds
 from euhydra.core.push import valve_gets_kpa
-from euhydra.core.season.programme import STARTS_H, wetting_minutes
+from euhydra.core.season.programme import STARTS_H, opened
 from euhydra.core.season.world import Array, World
 from euhydra.core.weather.generator import DailyWeather
 from euhydra.core.wicking import free_water_l
@@ -36,6 +36,9 @@ def world_of(r: Reckoning) -> World:
     rows = [plot if isinstance(plot, Wicking) else None for plot in plots] + [None] * more
     stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
               for i in range(len(banks.banks))]
+    minutes, runs = timer_runs(r, r.weather)
+    credits = {zone.id: r.refills[zone.id].credit_l(r.flows[zone.id]["half"]) if zone.timed else {}
+               for zone in garden.zones}
     return World(
         plots=(*(plot.id for plot in plots), *washed), washed=frozenset(washed),
         names=(*(plot.name for plot in plots),
@@ -48,7 +51,9 @@ def world_of(r: Reckoning) -> World:
                            for p in plots] + [[0.0] * 3] * more).reshape(len(thirsts), 3),
         works=np.array([*(timing.efficiency(r.flows[zones[p.id].id]["half"])
                           if zones[p.id].timed else 1.0 for p in plots), *[1.0] * more]),
-        minutes=timer_minutes(r, r.weather),
+        minutes=minutes, runs=runs,
+        refilled=np.array([*(credits[zones[p.id].id].get(p.id, 0.0) for p in plots),
+                           *[0.0] * more]),
         always_on=np.array([row is not None for row in rows], dtype=bool),
         reservoir=np.array([free_water_l(row) + row.tank_l if row else 0.0 for row in rows]),
         hold=np.array([t.ground.hold_l for t in thirsts]).reshape(len(thirsts), 365),
@@ -112,8 +117,8 @@ def stuck_sources(r: Reckoning) -> set[str]:
             if valve_gets_kpa(r.garden, r.library, source) < needs}
 
 
-def timer_minutes(r: Reckoning, weather: DailyWeather) -> Array:
-    """Wetting of each zone by year, day and part, (zones, years, 365, 4), in some weather.
+def timer_runs(r: Reckoning, weather: DailyWeather) -> Array:
+    """Minutes and runs of each zone in some weather, (2, zones, years, 365, 4).
 
     A pilot valve without the pressure to lift it stays shut.
     """
@@ -122,9 +127,10 @@ def timer_minutes(r: Reckoning, weather: DailyWeather) -> Array:
     found, starts = [], first_hours(r)
     for zone in zones:
         settings = r.settings[zone.id] if zone.timed and zone.source not in stuck else ()
-        fill = min(r.fill_minutes(zone), 1e4) if zone.timed else 0.0
-        found.append(wetting_minutes(
-            settings, [starts[zone.id, s.month] for s in settings], fill, weather,
-            adjusts=timer.style == "weather", hold_mm=r.garden.rain_hold_mm))
+        found.append(opened(
+            settings, [starts[zone.id, s.month] for s in settings], weather,
+            r.timer_days[zone.id], adjusts=timer.style == "weather",
+            hold_mm=r.garden.rain_hold_mm))
     shape = (*weather.rain_mm.shape, 4)
-    return np.array(found or [np.zeros(shape)]).reshape(-1, *shape)
+    none = (np.zeros(shape), np.zeros(shape))
+    return np.array(found or [none]).reshape(-1, 2, *shape).swapaxes(0, 1)

@@ -35,6 +35,8 @@ class Fixed(NamedTuple):
     more: Array
     works: Array
     minutes: Array
+    runs: Array
+    refilled: Array
     always_on: Flags
     reservoir: Array
     hold: Array
@@ -94,8 +96,9 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
 
     A day: what is drawn comes from what stood there before; then the rain fills.
     """
-    (bank, zone, low, rise, more, works, minutes, always_on, holds, hold, full, ready, grows, takes,
-     rain, caught, grey, drained, size, inflow, over_to, feeds, well, tapped, drinks) = w
+    (bank, zone, low, rise, more, works, minutes, runs, refilled, always_on, holds, hold, full,
+     ready, grows, takes, rain, caught, grey, drained, size, inflow, over_to, feeds, well, tapped,
+     drinks) = w
     (level, depletion, below, reservoir, there, well_left, want, got, asked, spilt) = s
     (given, wasted, drunk, fed, lacking, depletions, reservoirs, levels, beyond, spilled, wells,
      taps, used) = told
@@ -108,8 +111,8 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
             depletion[p], below[p] = grown(depletion[p], below[p], hold[i - 1, p], hold[i, p],
                                            full[p])
         for part in range(PARTS):
-            opens = _ask(y, i, part, plots, minutes, bank, zone, low, rise, more, always_on,
-                         there, size, asked)
+            opens = _ask(y, i, part, plots, minutes, runs, refilled, bank, zone, low, rise, more,
+                         always_on, there, size, asked)
             if opens:
                 taps[y, i] += _share_out(plots, bank, asked, want)
                 wells[y, i] += _draw(banks, want, got, there, feeds, well_left, beyond, y, i)
@@ -141,10 +144,13 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
 
 
 @written_in
-def _ask(y: int, i: int, part: int, plots: int, minutes: Array, bank: Ints, zone: Ints,
-         low: Array, rise: Array, more: Array, always_on: Flags, there: Array, size: Array,
-         asked: Array) -> bool:
-    """What the timer's minutes would give each plot at the flow of its bank's level."""
+def _ask(y: int, i: int, part: int, plots: int, minutes: Array, runs: Array, refilled: Array,
+         bank: Ints, zone: Ints, low: Array, rise: Array, more: Array, always_on: Flags,
+         there: Array, size: Array, asked: Array) -> bool:
+    """What the timer's minutes would give each plot at the flow of its bank's level.
+
+    Lines that drained after the last run fill first, and drain again onto the low plots.
+    """
     opens = False
     for p in range(plots):
         asked[p] = 0.0
@@ -154,7 +160,8 @@ def _ask(y: int, i: int, part: int, plots: int, minutes: Array, bank: Ints, zone
         if b >= 0:
             share = min(max(there[b] / max(size[b], 1e-9), 0.0), 1.0)
         flow = low[p] + rise[p] * share + more[p] * max(share - 0.5, 0.0)
-        asked[p] = flow * minutes[y, i, part, zone[p]] / 60
+        asked[p] = max(flow * minutes[y, i, part, zone[p]] / 60
+                       + refilled[p] * runs[y, i, part, zone[p]], 0.0)
         opens = True
     return opens
 

@@ -1,6 +1,6 @@
-"""What the timer does through the year as it is set: minutes of wetting by day and part of the day.
+"""What the timer does through the year as it is set: minutes open by day and part of the day.
 
-A day has four parts of six hours. Minutes are those after the pipes are full.
+A day has four parts of six hours.
 """
 
 from __future__ import annotations
@@ -48,23 +48,24 @@ def runs(settings: Sequence[Setting], first_h: Sequence[float], years: int) -> A
     return found
 
 
-def wetting_minutes(settings: Sequence[Setting], first_h: Sequence[float], fill_min: float,
-                    weather: DailyWeather, *, adjusts: bool = False, hold_mm: float = 0.0
-                    ) -> Array:
-    """Minutes of wetting of a zone, (years, 365, 4).
+def opened(settings: Sequence[Setting], first_h: Sequence[float], weather: DailyWeather,
+           on: NDArray[np.bool_], *, adjusts: bool = False, hold_mm: float = 0.0
+           ) -> tuple[Array, Array]:
+    """Minutes that a zone is open and its runs, (years, 365, 4) each, on the days it is ``on``.
 
     A timer that ``adjusts`` follows the thirst of the air of the last days against the month's
     mean. With ``hold_mm`` above 0 it stays shut after so much rain in the last two days.
     """
-    minutes = np.zeros(365)
+    each = np.zeros(365)
     for setting in settings:
-        minutes[setting.month == MONTH_OF_DAY] = max(setting.minutes - fill_min, 0.0)
-    wet = runs(settings, first_h, weather.years) * minutes[:, None]
-    if adjusts:
-        wet *= _adjusted(weather)[..., None]
+        each[setting.month == MONTH_OF_DAY] = setting.minutes
+    times = runs(settings, first_h, weather.years) * on[:, None]
     if hold_mm > 0:
-        wet *= (_before(weather.rain_mm, RAIN_DAYS) * RAIN_DAYS < hold_mm)[..., None]
-    return wet
+        times *= (_before(weather.rain_mm, RAIN_DAYS) * RAIN_DAYS < hold_mm)[..., None]
+    minutes = times * each[:, None]
+    if adjusts:
+        minutes *= _adjusted(weather)[..., None]
+    return minutes, times * (minutes > 0)
 
 
 def _adjusted(weather: DailyWeather) -> Array:

@@ -70,6 +70,7 @@ def warm() -> None:
     run_season(World(
         plots=("",), names=("",), bank=np.zeros(1, dtype=np.intp), zone=np.zeros(1, dtype=np.intp),
         flow_l_h=np.zeros((1, 3)), works=none, minutes=np.zeros((1, 1, 365, 4)),
+        runs=np.zeros((1, 1, 365, 4)), refilled=none,
         always_on=np.zeros(1, dtype=bool), reservoir=none, hold=day[0], full=none, ready=day,
         use=day, bare=day, rain=day, caught=day[0], grey=day, drained=day[0], size=none,
         inflow=day, over_to=(-1,), feeds=(), well=none, tapped=np.zeros(1, dtype=bool),
@@ -121,6 +122,7 @@ def _fixed(world: World) -> Fixed:
         bank=world.bank.astype(np.int64), zone=world.zone.astype(np.int64), low=low,
         rise=2 * (half - low), more=2 * (full - 2 * half + low), works=_floats(world.works),
         minutes=_floats(world.minutes.transpose(1, 2, 3, 0)),
+        runs=_floats(world.runs.transpose(1, 2, 3, 0)), refilled=_floats(world.refilled),
         always_on=world.always_on.astype(np.bool_),
         reservoir=_floats(world.reservoir), hold=_floats(world.hold.T), full=_floats(world.full),
         ready=_floats(_days_first(world.ready)), grows=np.ascontiguousarray(world.grows.T),

@@ -25,7 +25,9 @@ class World:
 
     ``bank`` is each plot's bank (−1: a tap feeds it), ``flow_l_h`` (P, 3) its flow with the last
     water, half and all of it, ``works`` the share of its water that reaches its driest quarter,
-    ``minutes`` (Z, Y, 365, 4) the wetting of each zone and ``zone`` each plot's; ``always_on``
+    ``minutes`` and ``runs`` (Z, Y, 365, 4) of each zone and ``zone`` each plot's; ``refilled`` is
+    what a plot gets of a run over its flow, as lines fill and drain (``core.refilling``);
+    ``always_on``
     rows drink from ``reservoir`` litres of their own. Of the ground (``core.soil``) ``hold`` and
     ``caught`` are (P, 365), ``full`` (P,), ``ready`` and ``bare`` (P, Y, 365), as are ``use``,
     ``rain`` and ``grey``, the used water that is led to a plot. ``drained`` (Y, 365) is all
@@ -41,6 +43,8 @@ class World:
     flow_l_h: Array
     works: Array
     minutes: Array
+    runs: Array
+    refilled: Array
     always_on: NDArray[np.bool_]
     reservoir: Array
     hold: Array

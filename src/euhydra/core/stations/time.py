@@ -55,7 +55,7 @@ def report(r: Reckoning) -> StationReport:
                          say("{z}", z=Amount(len(r.timed_zones), "zones")), _figures(r, month),
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
                                       *_seldom(r, month), *_rounding(r, month),
-                                      *_unlike(r, month), *_read(r), *_soaks(r, month),
+                                      *_unlike(r), *_read(r), *_soaks(r, month),
                                       *_evening(r, month), *_pulses(r, month), *_falling_level(r),
                                       *_always_on(r), _first_weeks(r, month)]))
 
@@ -91,14 +91,16 @@ def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
             f"minutes_{zone.id}", f"{zone.name}, {rhythm(setting)}",
             Amount(setting.exact_min, "minutes"), Working(
                 "litres for the thirstiest plot ÷ efficiency ÷ its solved flow, for the days "
-                "between runs, and the time to fill the pipe",
+                "between runs; what drained after the last run is filled first, and lands on the "
+                "lowest plots when this one ends",
                 (Term("zone needs", Amount(need.wanted_l_day, "daily"), MONTHS[month]),
                  Term("flow, barrels half full", Amount(flow.flow_l_h, "flow")),
                  Term("barrels full", Amount(r.flows[zone.id]["full"].flow_l_h, "flow")),
                  Term("last water", Amount(r.flows[zone.id]["low"].flow_l_h, "flow")),
                  Term("efficiency", Amount(timing.efficiency(flow), "share"),
                       "low-quarter uniformity"),
-                 Term("fill time", Amount(r.fill_minutes(zone), "minutes")),
+                 Term("drains after a run", Amount(r.refills[zone.id].litres, "drop"),
+                      "part of the lines above the lowest outlet"),
                  *_depths(r, zone, setting, need),
                  Term("roots bridge", Amount(bridged_h(r, zone, month), "hours"), "RAW ÷ ETc"),
                  Term("timer set to", Amount(setting.minutes, "minutes")),
@@ -184,15 +186,10 @@ def _window(r: Reckoning, month: int, hours: float) -> list[Finding]:
 
 def shares(r: Reckoning, zone: Zone, month: int) -> dict[str, float]:
     """What each plot of a zone gets of what it wants, run as long as the thirstiest asks."""
-    flow, minutes = r.flows[zone.id]["half"], r.needs[zone.id][month].minutes_a_day
-    found = {}
-    for plot in zone.plots:
-        wants = float(r.thirsts[plot].net_by_month[month])
-        if wants > timing.LEAST_NEED_L_DAY and math.isfinite(minutes):
-            gets = (flow.plot_flow_l_h(plot) * r.read_share(zone) * minutes / 60
-                    * timing.efficiency(flow))
-            found[plot] = gets / wants
-    return found
+    need = r.needs[zone.id][month]
+    minutes = need.run_min(1.0)
+    return {p.plot: need.gets_l(p.plot, minutes) / p.wanted_l_day for p in need.plots
+            if p.wanted_l_day > timing.LEAST_NEED_L_DAY and math.isfinite(minutes)}
 
 
 def _evening(r: Reckoning, month: int) -> list[Finding]:
@@ -218,24 +215,33 @@ def _pulses(r: Reckoning, month: int) -> list[Finding]:
     """What several short runs a day cost against one."""
     if r.garden.opens != "pulses" or not r.timed_zones:
         return []
-    runs = [(s.runs_a_week / 7, r.fill_minutes(z)) for z in r.timed_zones
+    runs = [(s.runs_a_week / 7, r.refills[z.id].litres) for z in r.timed_zones
             if (s := setting_in(r, z.id, month)) and math.isfinite(s.exact_min)]
-    filling = sum(n * fill for n, fill in runs)
+    drained = sum(n * litres for n, litres in runs)
     return [Finding(
         "time.pulses", "note", Phrase("In pulses through the day"),
-        say("{n} runs a day, and {m} of them only fill the pipes. Mix and sand that hold little "
-            "stay damp; in beds the wet stays shallow, and roots with it, and low leaves are "
-            "wetted again and again.", n=Amount(sum(n for n, _ in runs), "count"),
-            m=Amount(filling, "minutes")),
+        say("{n} runs a day, and {m} of them land on the lowest plots as the lines drain. "
+            "Mix and sand that hold little stay damp; in beds the wet stays shallow, and roots "
+            "with it, and low leaves are wetted again and again.",
+            n=Amount(sum(n for n, _ in runs), "count"), m=Amount(drained, "volume")),
         (Remedy("morning", Phrase("Open in the morning"), Phrase("deep and seldom"),
                 SetValue("opens", "morning")),))]
 
 
-def _unlike(r: Reckoning, month: int) -> list[Finding]:
+def year_shares(r: Reckoning, zone: Zone) -> dict[str, float]:
+    """What is opened for each plot of a zone in all years, over what it wants of its zone."""
+    season, works = r.season, timing.efficiency(r.flows[zone.id]["half"])
+    asked = dict(zip(season.world.plots, season.asked.sum(axis=(1, 2)).tolist(), strict=True))
+    wanted = {plot: float(r.thirsts[plot].net_l.sum()) / works for plot in zone.plots}
+    return {plot: asked[plot] / litres for plot, litres in wanted.items()
+            if litres > timing.LEAST_NEED_L_DAY}
+
+
+def _unlike(r: Reckoning) -> list[Finding]:
     """A plot put with others by hand that gets far more than it wants."""
     found = []
     for zone in r.timed_zones:
-        given = shares(r, zone, month)
+        given = year_shares(r, zone)
         for plot in zone.plots:
             if not r.garden.plot(plot).opens_with or given.get(plot, 1.0) <= 1 + UNLIKE:
                 continue
@@ -244,13 +250,13 @@ def _unlike(r: Reckoning, month: int) -> list[Finding]:
             home = next(z for z in then.garden.zones if plot in z.plots)
             found.append(Finding(
                 "time.unlike", "care",
-                say(f"{quoted(r.garden.plot(plot).name)} gets " + "{x} of what it wants with "
-                    + quoted(zone.name), x=Amount(given[plot], "share")),
+                say(f"{quoted(r.garden.plot(plot).name)} gets " + "{x} of what it wants in a year, "
+                    "with " + quoted(zone.name), x=Amount(given[plot], "share")),
                 Phrase("One run serves the thirstiest. What the others do not want sinks past "
                        "their roots."),
                 (Remedy(f"apart-{plot}", Phrase("Let it open with what is like it"),
                         say("{x} of what it wants", x=Amount(
-                            shares(then, home, month).get(plot, 1.0), "share")), edit),)))
+                            year_shares(then, home).get(plot, 1.0), "share")), edit),)))
     return found
 
 
