@@ -1,4 +1,4 @@
-"""The command line: serve, demo, report, import, export, backup, restore, prune."""
+"""The command line: serve, demo, report, audit, import, export, backup, restore, prune."""
 
 from __future__ import annotations
 
@@ -81,6 +81,12 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--json", action="store_true", help="as data with stable keys")
     command.add_argument("--units", choices=("metric", "us"), default=None)
     command.set_defaults(run=_report)
+    command = commands.add_parser("audit", help="compare all that is said of a garden; 1 if any "
+                                  "two statements of one quantity differ")
+    command.add_argument("file", type=Path, metavar="GARDEN.json")
+    command.add_argument("--json", action="store_true", help="as data")
+    command.add_argument("--units", choices=("metric", "us"), default=None)
+    command.set_defaults(run=_audit)
     command = commands.add_parser("export", help="write a kept garden as JSON")
     command.add_argument("garden", help="the garden's id")
     command.add_argument("--db", type=Path, default=None)
@@ -248,6 +254,23 @@ def _report(args: argparse.Namespace) -> int:
     else:
         print(report.as_text(assessment, system), end="")
     return 0
+
+
+def _audit(args: argparse.Namespace) -> int:
+    from euhydra.audit import audit  # here, so that a report does not wait for the pages
+
+    text = args.file.read_text(encoding="utf-8-sig")
+    garden = from_json(text, library())
+    if args.units:
+        garden = garden.model_copy(update={"units": args.units})
+    told = audit(assess(garden, library(), weather_in(text)))
+    if args.json:
+        print(json.dumps(told.data(), indent=2, ensure_ascii=False))
+    else:
+        for difference in told.differ:
+            print(difference.words())
+        print(f"{told.compared} statements compared, {len(told.differ)} differ.")
+    return 1 if told.differ else 0
 
 
 def _export(args: argparse.Namespace) -> int:

@@ -23,7 +23,7 @@ def as_data(assessment: Assessment, system: System) -> dict[str, Any]:
         station = assessment.station(key)
         stations[key] = {
             "state": station.state, "verdict": station.verdict.show(system),
-            "figures": [_figure(f, system) for f in station.figures],
+            "figures": [figure_data(f, system) for f in station.figures],
             "findings": [_finding(f, system) for f in station.findings]}
     return {"format": FORMAT, "garden": assessment.garden.id, "stations": stations}
 
@@ -43,7 +43,8 @@ def as_text(assessment: Assessment, system: System) -> str:
     return "\n".join(lines) + "\n"
 
 
-def _figure(figure: Figure, system: System) -> dict[str, Any]:
+def figure_data(figure: Figure, system: System) -> dict[str, Any]:
+    """A figure as it stands in the report's data."""
     return {"key": figure.key, "name": figure.name,
             "value": units.convert(float(figure.amount.value), figure.amount.kind, system),
             "unit": units.unit_label(figure.amount.kind, system),

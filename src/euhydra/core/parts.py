@@ -203,7 +203,8 @@ def _store_parts(count: _Count, garden: Garden) -> None:
     for tap in garden.taps:
         if tap.tops_up:
             count.add("air-gap")
-        count.add("backflow")
+        # Behind each timer, so that none of them stands under constant pressure.
+        count.add("backflow", max(1, sum(zone.source == tap.id for zone in garden.zones)))
         if not tap.tops_up and tap.regulator_kpa > 0:
             count.add("regulator", sum(zone.source == tap.id for zone in garden.zones))
     for drain in garden.drains:

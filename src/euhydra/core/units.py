@@ -147,6 +147,12 @@ def convert(value: float, kind: str, system: System) -> float:
     return value * slope + offset
 
 
+def to_inside(shown: float, kind: str, system: System) -> float:
+    """The value in the kind's unit inside for the number that ``system`` shows."""
+    slope, offset = _line(kind, system)
+    return (shown - offset) / slope
+
+
 def unit_label(kind: str, system: System) -> str:
     """The unit's sign, such as ``"m²"``; empty for a plain number."""
     return (KINDS[kind].metric if system == "metric" else KINDS[kind].us)[1]

@@ -161,11 +161,14 @@ def _backup(a: Assessment) -> Answer:
              svg.line(points, "d-pipe"), svg.text(18, 14, "mean water in the barrels", "d-mute"),
              *(svg.text(18 + (m + 0.5) * (W - 36) / 12, H - 5, "JFMAMJJASOND"[m], "d-mute",
                         "middle") for m in range(12))]
+    return Answer(_drawn("The barrels through the year", *parts), backup_words(a))
+
+
+def backup_words(a: Assessment) -> str:
+    """What a tap gives, or what it would be for."""
     if a.garden.taps:
         days = units.show(tap_days(a), "days", a.garden.units)
         litres = _figure(a, "store", "tap_year")
-        words = f"The tap gives {litres} a year, on {days} of a typical one."
-    else:
-        days = _figure(a, "prove", "short_days")
-        words = f"Without a tap, {days} of a typical year are short of water."
-    return Answer(_drawn("The barrels through the year", *parts), words)
+        return f"The tap gives {litres} a year, on {days} of a typical one."
+    days = _figure(a, "prove", "short_days")
+    return f"Without a tap, {days} of a typical year are short of water."
