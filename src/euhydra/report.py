@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from euhydra.core import units
@@ -44,9 +45,10 @@ def as_text(assessment: Assessment, system: System) -> str:
 
 
 def figure_data(figure: Figure, system: System) -> dict[str, Any]:
-    """A figure as it stands in the report's data."""
+    """A figure as it stands in the report's data; without a value where it has no end."""
+    value = units.convert(float(figure.amount.value), figure.amount.kind, system)
     return {"key": figure.key, "name": figure.name,
-            "value": units.convert(float(figure.amount.value), figure.amount.kind, system),
+            "value": value if math.isfinite(value) else None,
             "unit": units.unit_label(figure.amount.kind, system),
             "shown": figure.amount.show(system), "working": figure.working.text(system)}
 

@@ -187,7 +187,7 @@ def in_the_report(said: Said) -> Iterator[Statement]:
         for figure in told.figures:
             data = report.figure_data(figure, said.system)
             kind = figure.amount.kind
-            if kind in ("date", "head"):
+            if kind in ("date", "head") or data["value"] is None:
                 continue
             name = f"{key}: {figure.key}"
             yield of_amount(name, f"{told.name}, {figure.name}", figure.amount, said.system)

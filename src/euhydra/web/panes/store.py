@@ -115,13 +115,16 @@ def sizing(sheet: Sheet) -> list[Pane]:
                "Well and tap a year" if sheet.garden.wells else "Tap a year")
     saved = "Tap saved" if sheet.garden.taps else "Given a year"
     first = sheet.garden.store.name
+    buys = "buys" if sizes.as_set else "would buy, if every plot were given just what it drinks"
+    caption = (f"What each barrel like {first} {buys}; the other stores as they are"
+               if len(sheet.garden.stores) > 1 else f"What each barrel {buys}")
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
-        f"What each barrel like {first} buys, the other stores as they are"
-        if len(sheet.garden.stores) > 1 else "What each barrel buys",
+        caption,
         ("Barrels", "Usable", "Given by rain", "Gain", "Days not short", saved, lacking, "Spills",
          "Longest dry run"), rows, frozenset(range(1, 9)))), Pane(table=Table(
-            "What rules of thumb would have you buy", ("Rule", "Usable", "Barrels like these",
-                                                       "Given by rain", "Here it is"), rules,
+            "What rules of thumb would have you buy" + (
+                "" if sizes.as_set else ", if every plot were given just what it drinks"),
+            ("Rule", "Usable", "Barrels like these", "Given by rain", "Here it is"), rules,
             frozenset({1, 2, 3})))]
 
 

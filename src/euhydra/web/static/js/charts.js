@@ -64,7 +64,7 @@ function sizing(s) {
   const percent = (v) => `${Math.round(v * 100)} %`;
   const own = s.points.filter((p) => p.barrels === s.own);
   return withKey(
-    [["R  litres given by rain", LINE("var(--rain)")], ["days met in full", LINE("var(--leaf)", "6 3")], ["R  of the rain that spills", LINE("var(--care)", "2 3")]],
+    [["R  litres given by rain", LINE("var(--rain)")], ["days of the season not short", LINE("var(--leaf)", "6 3")], ["R  of the rain that spills", LINE("var(--care)", "2 3")]],
     Plot.plot({
       width: WIDTH, height: 350, marginLeft: 46, marginTop: 26, marginBottom: 46, style: FONT,
       x: { label: "barrels", labelOffset: 42, ticks: s.points.map((p) => p.barrels), tickFormat: "d", domain: [0.7, s.points.length + 0.3] },
