@@ -232,30 +232,43 @@ def chain(crop="tomato", **changes):
     return Wicking(**(base | changes))
 
 
-def test_water_in_a_chain_falls_by_hagen_poiseuille():
+def test_water_in_a_chain_falls_by_hagen_poiseuille(library):
     # Two tubes of 4 mm, 0.4 m long, laminar: h = 128 ν L Q / (π g d⁴), each with what lies beyond.
     row = chain(count=2)
     each = 24.0
     q = each * wicking.PEAK_HOUR / 3.6e6
     nu = 1.792e-6 / (1 + 0.0337 * 15 + 0.000221 * 225)
-    one = 128 * nu * 0.4 * q / (math.pi * 9.80665 * 0.004**4)
-    carried, drop = wicking.chain_carries(row, each)
-    assert drop == pytest.approx(one * (1 + 2), rel=1e-6)
+    one = 128 * nu * 0.4 * q / (math.pi * 9.80665 * (0.004 * wicking.NARROWED)**4)
+    told = wicking.chain(row, each, library.crops["tomato"])
+    assert told.drop_m == pytest.approx(one * (1 + 2), rel=1e-6)
     room = 0.04 - wicking.LEAST_WATER_M
     n = next(n for n in range(1, 50) if one * n * (n + 1) / 2 > room) - 1
-    assert carried == n
+    assert told.by_tube == n
 
 
-def test_a_wider_tube_and_a_smaller_thirst_carry_more():
+def test_a_wider_tube_and_a_smaller_thirst_carry_more(library):
+    tomato = library.crops["tomato"]
     for more, fewer in (((chain(tube_mm=6.0), 4.5), (chain(), 4.5)),
                         ((chain(), 1.0), (chain(), 4.5))):
-        assert wicking.chain_carries(*more)[0] > wicking.chain_carries(*fewer)[0]
+        assert wicking.chain(*more, tomato).by_tube > wicking.chain(*fewer, tomato).by_tube
+
+
+def test_no_float_box_carries_37_tomatoes(library):
+    """Common practice, no source: six thirsty or thirteen modest plants to a box, at any bore."""
+    wide = chain(tube_mm=16.0)
+    tomatoes, lettuces = (wicking.chain(wide, 3.0, library.crops[c]) for c in ("tomato", "lettuce"))
+    assert tomatoes.by_tube > 13
+    assert (tomatoes.carries, lettuces.carries) == (6, 13)
+    assert not tomatoes.tube_decides
+    thin = wicking.chain(chain(tube_mm=3.0), 6.0, library.crops["tomato"])
+    assert thin.tube_decides
+    assert thin.carries < 6
 
 
 def test_a_reservoir_s_days_follow_from_what_it_holds(library):
     row = chain(kind="gutter", count=8, water_m=0.05, tank_l=90.0)
     t = thirst.plot_thirst(row, library, steady())
-    state = wicking.reservoir(row, t)
+    state = wicking.reservoir(row, t, library.crops["tomato"])
     gutter = 0.125 * 0.05 * row.length_m * wicking.GUTTER_FULL * 1000
     assert state.held_l == pytest.approx(gutter + 90.0)
     assert state.days_to_refill == pytest.approx(60.0 / t.hottest_week_l)

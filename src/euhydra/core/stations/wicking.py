@@ -17,11 +17,11 @@ WICKS = ("potting-mix", "coir-mix", "compost-mix", "bark-mix")
 
 def wicking_rows(r: Reckoning) -> list[tuple[Wicking, wicking.Reservoir]]:
     """Every self-watering row with how it fares in its hottest week."""
-    return [(plot, wicking.reservoir(plot, r.thirsts[plot.id])) for plot in r.garden.plots
-            if isinstance(plot, Wicking)]
+    return [(plot, wicking.reservoir(plot, r.thirsts[plot.id], r.library.crops[plot.main.crop]))
+            for plot in r.garden.plots if isinstance(plot, Wicking)]
 
 
-def carried_by_crop(r: Reckoning, row: Wicking) -> dict[str, tuple[float, int]]:
+def carried_by_crop(r: Reckoning, row: Wicking) -> dict[str, tuple[float, wicking.Chain]]:
     """By crop: litres a plant in the hottest week, and how many plants a float box carries."""
     found = {}
     for crop in dict.fromkeys((row.main.crop, *CHAINED)):
@@ -29,7 +29,7 @@ def carried_by_crop(r: Reckoning, row: Wicking) -> dict[str, tuple[float, int]]:
             row.main.model_copy(update={"crop": crop, "share": 1.0}),)})
         need = thirst.plot_thirst(other, r.library, r.weather, r.daylight_h)
         each = need.hottest_week_l / row.count
-        found[crop] = each, wicking.chain_carries(row, each)[0]
+        found[crop] = each, wicking.chain(row, each, r.library.crops[crop])
     return found
 
 
@@ -43,27 +43,31 @@ def wicking_findings(r: Reckoning) -> list[Finding]:
 
 
 def _starves(row: Wicking, state: wicking.Reservoir, r: Reckoning) -> list[Finding]:
-    if row.kind != "chain" or row.count <= state.carried:
+    told, crop = state.chain, r.library.crops[row.main.crop]
+    if row.kind != "chain" or row.count <= told.carries:
         return []
-    wider = next((mm for mm in WIDER_MM if mm > row.tube_mm and wicking.chain_carries(
-        row.model_copy(update={"tube_mm": mm}), state.each_l_day)[0] >= row.count), None)
+    wider = next((mm for mm in WIDER_MM if mm > row.tube_mm and wicking.chain(
+        row.model_copy(update={"tube_mm": mm}), state.each_l_day, crop).carries >= row.count), None)
     remedies = [Remedy(f"wider-{row.id}", say("Tube of {mm} between them",
                                               mm=Amount(wider, "bore")), Phrase("all are wetted"),
                        SetValue(f"plots/{row.id}/tube_mm", wider))] if wider else []
-    if state.carried >= 1:
+    if told.carries >= 1:
         remedies.append(Remedy(f"fewer-{row.id}", say("{n} to this float box", n=Amount(
-            state.carried, "count")), Phrase("the rest on a box of their own"),
-            SetValue(f"plots/{row.id}/count", state.carried)))
-    crop = r.library.crops[row.main.crop].name.lower()
+            told.carries, "count")), Phrase("the rest on a box of their own"),
+            SetValue(f"plots/{row.id}/count", told.carries)))
+    why = (say(f"In the hottest hour {quoted(crop.name.lower())} at the end of the chain "
+               "draw the water down by {d}; the float keeps {w}, and the wick needs {l} of it. Mix "
+               "and roots are taken to narrow each tube to {s} of its bore.",
+               d=Amount(told.drop_m, "small", 1), w=Amount(row.water_m, "small", 1),
+               l=Amount(wicking.LEAST_WATER_M, "small", 1), s=Amount(wicking.NARROWED, "share"))
+           if told.tube_decides else
+           say("Buckets in a row pass water through each other: six thirsty plants or thirteen "
+               "modest ones are the most to one float box, whatever the tube (common practice). "
+               "The tubes alone would carry {t}.", t=Amount(told.by_tube, "count")))
     return [Finding(
         "grow.chain-starves", "stop",
         say(f"{quoted(row.name)}: the float box carries " + "{n} of {m}",
-            n=Amount(state.carried, "count"), m=Amount(row.count, "count")),
-        say(f"In the hottest hour {crop} at the end of the chain " + "draw the water down by {d}; "
-            "the float keeps {w}, and the wick needs {l} of it.",
-            d=Amount(state.drop_m, "small", 1), w=Amount(row.water_m, "small", 1),
-            l=Amount(wicking.LEAST_WATER_M, "small", 1)),
-        tuple(remedies))]
+            n=Amount(told.carries, "count"), m=Amount(row.count, "count")), why, tuple(remedies))]
 
 
 def _tank(row: Wicking, state: wicking.Reservoir) -> list[Finding]:

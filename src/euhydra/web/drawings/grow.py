@@ -95,7 +95,7 @@ def _section(sheet: Sheet, row: Wicking, state: Reservoir, y: float) -> list[Mar
                            min(water, 28), "d-water")]
     for i in range(shown):
         x = left + i * pitch
-        fallen = state.drop_m * (1 - (1 - i / max(shown - 1, 1)) ** 2) if (
+        fallen = state.chain.drop_m * (1 - (1 - i / max(shown - 1, 1)) ** 2) if (
             row.kind == "chain") else 0.0
         dry = row.kind == "chain" and row.water_m - fallen < LEAST_WATER_M
         parts += [svg.path(f"M{x:.1f} {base - tall}l4 {tall}h{wide - 8:.1f}l4 {-tall}Z", "d-bed"),
@@ -123,7 +123,7 @@ def _words(sheet: Sheet, row: Wicking, state: Reservoir) -> str:
              f"{sheet.show(state.held_l, 'drop')} of free water; cut off, it lasts "
              f"{sheet.show(state.days_cut_off, 'days', 1)}")
     if row.kind == "chain":
-        words += f"; the float box carries {state.carried}"
+        words += f"; the float box carries {state.chain.carries}"
     if row.tank_l:
         words += f"; refill its tank every {sheet.show(state.days_to_refill, 'days', 1)}"
     return words

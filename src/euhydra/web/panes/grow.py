@@ -131,9 +131,10 @@ def _carried(sheet: Sheet, row: Wicking) -> Table:
     return Table(
         f"{row.name}: plants that one float box carries down a tube of "
         f"{sheet.show(row.tube_mm, 'bore')}, in the hottest hour",
-        ("Crop", "Each drinks a day", "It carries"), tuple(
-            (crops[crop].name, sheet.show(each, "drop"), str(carried))
-            for crop, (each, carried) in found.items()), frozenset({1, 2}))
+        ("Crop", "Each drinks a day", "It carries", "Held back by"), tuple(
+            (crops[crop].name, sheet.show(each, "drop"), str(told.carries),
+             "its tubes" if told.tube_decides else "six thirsty or thirteen modest plants")
+            for crop, (each, told) in found.items()), frozenset({1, 2}))
 
 
 def self_watering(sheet: Sheet) -> list[Pane]:
@@ -151,7 +152,7 @@ def self_watering(sheet: Sheet) -> list[Pane]:
             sheet.show(state.held_l, "drop"),
             sheet.show(state.days_to_refill, "days", 1) if row.tank_l else "no tank",
             sheet.show(state.days_cut_off, "days", 1),
-            str(state.carried) if row.kind == "chain" else "–",
+            str(state.chain.carries) if row.kind == "chain" else "–",
             sheet.show(state.feed_ml, "dose")) for row, state in rows),
         frozenset(range(1, 8)))
     fields = tuple((row.name, tuple(sheet.fields.at(f"plots/{row.id}/{key}", row.name) for key in (
