@@ -9,12 +9,17 @@ from euhydra.core import push, storage
 from euhydra.core.garden.model import Garden, Lift, Store, Zone
 from euhydra.core.garden.pump_edits import FitPump
 from euhydra.core.hydraulics.build import curve_points
-from euhydra.core.hydraulics.pumps import curve_of, most_flow_l_h, suction_left_m, water_power_w
+from euhydra.core.hydraulics.pumps import (
+    WATER_C,
+    curve_of,
+    most_flow_l_h,
+    suction_left_m,
+    water_power_w,
+)
 from euhydra.core.library import Library, PumpKind
 from euhydra.core.push import ZoneFlow
 from euhydra.core.units import pressure_kpa
 
-WATER_C = 20.0
 MOST_HEAD_M = 35.0  # barbed drip fittings hold this without clamps, from memory
 HOLDS_KPA = 170.0  # 25 psi, common practice
 FULLEST = 0.95  # a pump run past this share of its greatest flow overheats, from memory

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
-from euhydra.core import storage
+from euhydra.core import stops, storage
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Garden, Line, Zone
 from euhydra.core.hydraulics.build import curve_points, zone_network
@@ -48,6 +48,7 @@ class ZoneFlow:
     network: Network
     solution: Solution
     outlets: tuple[OutletFlow, ...]
+    stopped_m: float = 0.0  # how far a crest stands over the water, or what suction lacks
 
     @cached_property
     def flow_l_h(self) -> float:
@@ -105,16 +106,28 @@ class ValveState:
 
 
 def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float) -> ZoneFlow:
-    """Every outlet's flow in one open zone under one water level."""
+    """Every outlet's flow in one open zone under one water level.
+
+    Nothing comes past a crest of the pipe that stands over the water, nor out of a pump that lacks
+    suction head: such outlets give nothing, under a head that is less than none by what lacks.
+    """
     network = zone_network(garden, library, zone, water_z_m)
-    solution = solve(network)
+    pushed = bool(garden.tap_of(zone.source) or garden.lift_on(zone.source))
+    lacks = {} if pushed else stops.over_the_water(network, water_z_m)
+    solution = solve(replace(network, emitters=tuple(
+        e for e in network.emitters if e.id not in lacks)) if lacks else network)
+    if short := stops.lacks_suction_m(garden, library, zone, water_z_m, solution):
+        lacks = dict.fromkeys((e.id for e in network.emitters), short)
+    if lacks:
+        solution = replace(solution, flow_l_h={**solution.flow_l_h, **dict.fromkeys(lacks, 0.0)})
     levels = {n.id: n.z_m for n in network.nodes}
     plots = {run.id: run.plot for run in garden.outlets}
     outlets = tuple(OutletFlow(
         emitter=e.id, plot=plots[e.id.rsplit(":", 1)[0]], z_m=levels[e.node],
-        flow_l_h=solution.flow_l_h[e.id], head_m=solution.head_m[e.node] - levels[e.node],
+        flow_l_h=solution.flow_l_h[e.id],
+        head_m=-lacks[e.id] if e.id in lacks else solution.head_m[e.node] - levels[e.node],
         least_head_m=e.kind.least_head_m, cv=e.kind.cv, each=e.count) for e in network.emitters)
-    return ZoneFlow(zone.id, water_z_m, network, solution, outlets)
+    return ZoneFlow(zone.id, water_z_m, network, solution, outlets, max(lacks.values(), default=0))
 
 
 def between(low: float, half: float, full: float, share: float) -> float:

@@ -11,6 +11,7 @@ from itertools import pairwise
 from euhydra.core.hydraulics.friction import GRAVITY, L_H_PER_M3_S
 
 DENSITY = 1000.0
+WATER_C = 20.0  # of the water that a pump draws, from memory
 FLAT = 1e-6  # m per L/h: the least fall of a curve, so that it has one flow for each head
 
 

@@ -43,8 +43,8 @@ def report(r: Reckoning) -> StationReport:
     return StationReport(
         "push", "Push", _verdict(r), say("{h}", h=Amount(low.worst.head_m, "head", 2)),
         _figures(r), worst_first([
-            *_unsettled(r), *_valve(r), *_starved(r), *pump_findings(r), *_burst(r), *_air(r),
-            *_uneven(r), *_blocked(r), *_dirt(r), *_high_stand(r)]))
+            *_unsettled(r), *_valve(r), *_starved(r), *pump_findings(r), *_burst(r), *_crest(r),
+            *_air(r), *_uneven(r), *_blocked(r), *_dirt(r), *_high_stand(r)]))
 
 
 def _verdict(r: Reckoning) -> Phrase:
@@ -58,7 +58,10 @@ def _verdict(r: Reckoning) -> Phrase:
     if not r.valve.opens:
         return Phrase(f"{what} reaches every outlet, but this timer's valve will not open.")
     if not garden.stores:
-        return Phrase("The tap reaches every outlet through its regulator.")
+        held = any(tap.regulator_kpa > 0 for tap in garden.taps
+                   if any(z.source == tap.id for z in garden.zones))
+        return Phrase("The tap reaches every outlet" + (
+            " through its regulator." if held else "."))
     return Phrase(f"{what} reaches every outlet, down to the last water.")
 
 
@@ -235,6 +238,22 @@ def _regulator(r: Reckoning, edit: SetValue) -> Iterator[Remedy]:
 def _most_head(r: Reckoning) -> float:
     """The most that any outlet stands under, barrels full."""
     return max(o.head_m for zone in r.garden.zones for o in r.flows[zone.id]["full"].outlets)
+
+
+def _crest(r: Reckoning) -> list[Finding]:
+    """A pipe that rises over the water that is to run through it, by the water's own height."""
+    found = [(zone, r.flows[zone.id]["full"]) for zone in r.garden.zones
+             if r.garden.lift_on(zone.source) is None and r.garden.tap_of(zone.source) is None]
+    stopped = [(flow.stopped_m, zone) for zone, flow in found if flow.stopped_m > 0]
+    if not stopped:
+        return []
+    most, zone = max(stopped, key=lambda pair: pair[0])
+    return [Finding(
+        "push.crest", "stop",
+        say(f"{quoted(zone.name)}: the pipe rises " + "{h} over the full water, and nothing flows",
+            h=Amount(most, "length")),
+        Phrase("Open outlets let air in, so that no siphon carries water over a crest. Lead the "
+               "pipe round it, or lift the barrels over it."))]
 
 
 def _air(r: Reckoning) -> list[Finding]:
