@@ -17,7 +17,7 @@ test: $(VENV)/.test letters browser-installed css-check lint
 
 # The property tests with new examples.
 fuzz: $(VENV)/.test
-	HYPOTHESIS_PROFILE=explore $(BIN)/python -m pytest -n 2 tests/core tests/reference tests/web
+	HYPOTHESIS_PROFILE=explore $(BIN)/python -m pytest -n 2 tests/audit tests/core tests/reference tests/web
 
 lint: $(VENV)/.test
 	$(BIN)/ruff check src tests scripts
