@@ -10,7 +10,8 @@ import numpy as np
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.season.build import timer_runs, without_rain
 from euhydra.core.season.run import run_days
-from euhydra.core.season.world import SAME, World
+from euhydra.core.season.world import SAME, Array, Season, World
+from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
     from euhydra.core.reckoning import Reckoning
@@ -35,24 +36,33 @@ def lasts(r: Reckoning) -> Lasts:
     season = r.season
     stored = season.world.bank >= 0
     asked = season.asked[stored].sum(axis=(0, 1))
-    by_month = [asked[start:end].mean() for start, end in zip(
-        DAYS_BEFORE_MONTH, (*DAYS_BEFORE_MONTH[1:], A_YEAR), strict=True)]
+    by_month = [asked[m == MONTH_OF_DAY].mean() for m in range(12)]
     month = int(np.argmax(by_month)) if max(by_month) > SAME else r.peak_month
-    year = season.typical_year
-    world = _one_year(season.world, year)
+    world = _typical_year(season)
     alone = replace(world, well=np.zeros_like(world.well), tapped=np.zeros_like(world.tapped))
     dry = replace(r.weather, rain_mm=np.zeros_like(r.weather.rain_mm))
-    minutes, runs = timer_runs(r, dry)[:, :, year:year + 1]
+    minutes, runs = (_by_part(season, x) for x in timer_runs(r, dry))
     return Lasts(month, _held(replace(without_rain(world), minutes=minutes, runs=runs), month),
                  _held(alone, month))
 
 
-def _one_year(world: World, year: int) -> World:
-    """The world's one calendar year, which goes round: what comes after December is its January."""
-    return replace(world, **{name: getattr(world, name)[:, year:year + 1]
-                             for name in ("minutes", "runs", "ready", "use", "bare", "rain", "grey",
-                                          "inflow")},
-                   drained=world.drained[year:year + 1])
+def _typical_year(season: Season) -> World:
+    """The season's typical water year alone, by day of the calendar year, which goes round."""
+    world = season.world
+    ready, use, bare, rain, grey, inflow, drained = (
+        season.in_year(daily, season.typical_year)[..., None, :] for daily in (
+            world.ready, world.use, world.bare, world.rain, world.grey, world.inflow,
+            world.drained))
+    return replace(world, ready=ready, use=use, bare=bare, rain=rain, grey=grey, inflow=inflow,
+                   drained=drained, minutes=_by_part(season, world.minutes),
+                   runs=_by_part(season, world.runs))
+
+
+def _by_part(season: Season, daily: Array) -> Array:
+    """That year of what stands by zone, year, day and part of the day."""
+    days_last = np.moveaxis(daily, -1, 0)
+    one = season.in_year(days_last, season.typical_year)[..., None, :]
+    return np.moveaxis(one, 0, -1)
 
 
 def _held(world: World, month: int) -> int:

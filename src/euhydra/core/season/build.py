@@ -36,6 +36,7 @@ def world_of(r: Reckoning) -> World:
     rows = [plot if isinstance(plot, Wicking) else None for plot in plots] + [None] * more
     stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
               for i in range(len(banks.banks))]
+    stuck = stuck_sources(r)
     minutes, runs = timer_runs(r, r.weather)
     credits = {zone.id: r.refills[zone.id].credit_l(r.flows[zone.id]["half"]) if zone.timed else {}
                for zone in garden.zones}
@@ -72,8 +73,8 @@ def world_of(r: Reckoning) -> World:
                        for near in stores] or [0.0], dtype=float),
         tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
                         or [False], dtype=bool),
-        stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck_sources(r)
-                          for p in plots), *[False] * more], dtype=bool),
+        stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck for p in plots),
+                        *[False] * more], dtype=bool),
         grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
         begins=r.year_begins)
 

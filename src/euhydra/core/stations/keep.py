@@ -27,7 +27,9 @@ def report(r: Reckoning) -> StationReport:
         verdict = Phrase(f"{soon[0][1].title}: due {_when(soon[0][0])}.")
     else:
         verdict = (say("{n} entries, and nothing they ask for.", n=Amount(len(entries), "count"))
-                   if entries else Phrase("Nothing logged yet: dip the barrel first."))
+                   if entries else Phrase(
+                       "Nothing logged yet: " + ("dip the barrel first." if r.garden.stores else
+                                                 "begin with what you feel or read off.")))
     return StationReport("keep", "Keep", verdict,
                          say("{n} due", n=Amount(len(soon if today else due(r)), "count")),
                          _figures(entries, today), found)

@@ -23,7 +23,7 @@ def findings(r: Reckoning) -> list[Finding]:
     names = quoted(" and ".join(bank.name for bank in dead))
     return [Finding(
         "store.unreached", "care",
-        say("{v} that nothing draws from", v=Amount(sum(b.usable_l for b in dead), "volume")),
+        say("{v} that nothing draws from", v=Amount(r.unreached_l, "volume")),
         Phrase(f"An overflow only passes on what spills. What stands in {names} waters nothing: "
                "join them at the bottom, or let a plot draw from them."),
         Later(partial(_remedies, r, dead)))]
