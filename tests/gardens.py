@@ -40,6 +40,9 @@ def any_garden(library: Library, seed: int) -> Garden:
             garden = edits.Add(what).apply(garden, library)
         except edits.EditRefused:
             continue
+    for store in (s for s in garden.stores if s.hand_filled):
+        fed = dice.choice(garden.plots).id
+        garden = edits.SetValue(f"plots/{fed}/fed_by", store.id).apply(garden, library)
     return garden
 
 

@@ -10,14 +10,13 @@ from euhydra.core.garden.plan_edits import DrawAt, MoveBy, RemoveAll
 CHAIN, GUTTER, FLOATS = "plots/chain-3", "plots/gutter-3", "plots/float-pots-3"
 BED = "plots/bed-1"
 PATH = DrawAt("path", 7.0, -2.0, 0.8, 6.0)
+OWN_TANK = ("+float-pots", "+hand-tank", (f"{FLOATS}/fed_by", "store-1"))
 CASES = {
     "grow.chain-starves": (("+chain", (f"{CHAIN}/count", 12)),
                            ("+chain", (f"{CHAIN}/plantings/p1/crop", "lettuce"))),
     "grow.gutter-long": (("+gutter", (f"{GUTTER}/count", 10)),
                          ("+gutter", (f"{GUTTER}/count", 9))),
-    "grow.tank-low": (("+float-pots", (f"{FLOATS}/tank_up_m", 0.10)), ("+float-pots",)),
-    "grow.tank-soon": (("+float-pots", (f"{FLOATS}/tank_l", 20.0)),
-                       ("+float-pots", (f"{FLOATS}/tank_l", 200.0))),
+    "grow.tank-low": ((*OWN_TANK, ("stores/store-1/stand_m", 0.1)), OWN_TANK),
     "grow.does-not-wick": (("+gutter", (f"{GUTTER}/soil", "loam")), ("+gutter",)),
     "grow.feed": (("+gutter",), ()),
     "grow.own-measure": (((f"{BED}/own_mm_week", 5.0),), ((f"{BED}/own_mm_week", 60.0),)),
@@ -49,7 +48,7 @@ def test_a_rule_fires_where_it_should_and_not_where_not(library, rule):
 
 
 @pytest.mark.parametrize("rule", [
-    "grow.chain-starves", "grow.tank-low", "grow.tank-soon", "grow.does-not-wick", "lay.by-hand"])
+    "grow.chain-starves", "grow.tank-low", "grow.does-not-wick", "lay.by-hand"])
 def test_the_first_remedy_ends_what_was_found(library, rule):
     garden = made(library, *CASES[rule][0])
     finding = rules_of(garden, library)[rule]

@@ -32,6 +32,7 @@ def rules_of(garden, library, record=None):
 
 
 TWO = ("+store", "+joint")
+BY_HAND = (f"{STORE}/hand_filled", True)
 CASES = {
     "catch.gives-first": ((("roofs/roof/gutter_mm", 50.0),), ()),
     "catch.thin-link": (((f"{STORE}/count", 4), (f"{STORE}/link_mm", 8.0)),
@@ -57,6 +58,12 @@ CASES = {
                           (f"{WELL}/hours", 24.0))),
     "catch.well-cold": (("+well", (f"{WELL}/temperature_c", 9.0)),
                         ("+well", (f"{WELL}/temperature_c", 18.0))),
+    "store.filled-often": ((BY_HAND, ("roofs/roof/downspouts/d1/to", ""),
+                            (f"{STORE}/volume_l", 30.0), (f"{STORE}/count", 1)),
+                           (BY_HAND, (f"{STORE}/volume_l", 20000.0))),
+    "store.filled-late": ((BY_HAND, ("roofs/roof/downspouts/d1/to", ""), (f"{STORE}/refill_at",
+                                                                        0.02)),
+                          (BY_HAND, (f"{STORE}/volume_l", 20000.0))),
     "store.idle-room": ((*TWO, ("stores/store-1/stand_m", 0.0)), TWO),
     "store.dry-outlet": ((*TWO, ("stores/store-1/ground_m", -3.0)), TWO),
     "store.siphons": (TWO, (*TWO, ("joints/joint-1/kind", "link"))),

@@ -266,13 +266,12 @@ def test_no_float_box_carries_37_tomatoes(library):
 
 
 def test_a_reservoir_s_days_follow_from_what_it_holds(library):
-    row = chain(kind="gutter", count=8, water_m=0.05, tank_l=90.0)
+    row = chain(kind="gutter", count=8, water_m=0.05)
     t = thirst.plot_thirst(row, library, steady())
     state = wicking.reservoir(row, t, library.crops["tomato"])
     gutter = 0.125 * 0.05 * row.length_m * wicking.GUTTER_FULL * 1000
-    assert state.held_l == pytest.approx(gutter + 90.0)
-    assert state.days_to_refill == pytest.approx(60.0 / t.hottest_week_l)
-    assert state.days_cut_off == pytest.approx((gutter + 90 + t.raw_l) / t.hottest_week_l)
+    assert state.held_l == pytest.approx(gutter)
+    assert state.days_cut_off == pytest.approx((gutter + t.raw_l) / t.hottest_week_l)
     assert state.feed_ml == pytest.approx(4.0 * state.held_l)
 
 

@@ -324,8 +324,8 @@ def test_a_raised_stand_is_that_of_the_edit(kiln, library, stand_m):
             continue
         short = push._raised(kiln.garden, zone, stand_m)
         whole = push.stand_edit(zone.source, stand_m).apply(kiln.garden, library)
-        flows = [push.solve_zone(g, library, zone, push.water_levels(g, zone.source)["low"])
-                 for g in (short, whole)]
+        flows = [push.solve_zone(g, library, zone, push.water_levels(g, zone.source)["low"],
+                                 kiln.drinks) for g in (short, whole)]
         assert flows[0].flow_l_h == pytest.approx(flows[1].flow_l_h, rel=1e-6, abs=1e-6)
         assert flows[0].short_m == pytest.approx(flows[1].short_m, abs=1e-6)
 

@@ -23,6 +23,7 @@ from euhydra.core.hydraulics.network import (
 )
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.push import zone_levels
+from euhydra.core.reckoning import Reckoning
 from euhydra.data import garden_text, library
 from gardens import poured
 
@@ -48,8 +49,9 @@ def assert_agrees(network, folder, abs_flow=0.02):
 @pytest.mark.parametrize("level", ["full", "low"])
 def test_every_zone_of_the_demo_gardens(name, level, tmp_path):
     garden = from_json(garden_text(name), LIBRARY)
+    drinks = Reckoning(garden, LIBRARY).drinks
     for zone in garden.zones:
-        network = zone_network(garden, LIBRARY, zone, zone_levels(garden, zone)[level])
+        network = zone_network(garden, LIBRARY, zone, zone_levels(garden, zone)[level], drinks)
         assert_agrees(network, tmp_path)
 
 

@@ -12,7 +12,7 @@ from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Pots
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe
 from euhydra.core.laying import drippers_per_pot, rows_in
-from euhydra.core.laying.vessels import POTS_A_LINE, QUARTER_INCH_RUN_M
+from euhydra.core.laying.vessels import POTS_A_LINE
 from euhydra.core.parts import parts_list
 from euhydra.core.schools import sides
 from euhydra.core.stations.push import worst_zone
@@ -54,7 +54,7 @@ def test_quarter_inch_lines_keep_to_ten_pots_and_nine_metres(library, pots, diam
     assert sum(o.points for o in garden.outlets) == pots
     for outlet in garden.outlets:
         assert outlet.points <= POTS_A_LINE
-        assert lines[outlet.line].length_m <= QUARTER_INCH_RUN_M
+        assert lines[outlet.line].length_m <= library.tubes["quarter-inch"].longest_run_m
 
 
 def test_a_pilot_valve_does_not_open_on_a_barrel(library):
@@ -196,4 +196,4 @@ def test_ten_pots_nine_metres_from_the_tap_are_listed_as_their_trade_lists_them(
     assert half_gallon.name == "Plain 2 L/h emitter"  # 0.5 US gal/h is 1.9 L/h
     lengths = {x.tube: x.length_m for x in garden.lines if x.role != "header"}
     assert lengths["poly-16"] == pytest.approx(9.95, abs=0.01)  # 9 m, and up over the pots' rim
-    assert lengths["quarter-inch"] <= QUARTER_INCH_RUN_M
+    assert lengths["quarter-inch"] <= library.tubes["quarter-inch"].longest_run_m

@@ -11,6 +11,7 @@ from euhydra.core.assess import STATIONS
 from euhydra.core.garden.edits import Add
 from euhydra.core.hydraulics.build import zone_network
 from euhydra.core.push import level_at, solve_zone, zone_levels
+from euhydra.core.reckoning import Reckoning
 from euhydra.web.panes import VIEWS
 from gardens import poured
 
@@ -80,15 +81,17 @@ def test_a_curve_of_one_s_own_is_typed_in_any_unit_and_a_bad_one_refused(client,
 def test_every_zone_s_file_runs_in_the_engine_unchanged_and_agrees(client, gardens, tmp_path):
     client.post(f"{KILN}/pump", data={"store": "barrels", "kind": "transfer"})
     garden = gardens.load("kiln-yard").garden
+    drinks = Reckoning(garden, gardens.library).drinks
     for zone in garden.zones:
         said = client.get(f"{KILN}/export/{zone.id}.inp", params={"level": "full"})
         assert said.status_code == 200
         assert said.headers["content-disposition"].endswith(f'kiln-yard-{zone.id}.inp"')
         path = tmp_path / f"{zone.id}.inp"
         path.write_bytes(said.content)
-        network = zone_network(garden, gardens.library, zone, zone_levels(garden, zone)["full"])
+        water = zone_levels(garden, zone)["full"]
+        network = zone_network(garden, gardens.library, zone, water, drinks)
         engine = run_file(path, network)
-        solved = solve_zone(garden, gardens.library, zone, zone_levels(garden, zone)["full"])
+        solved = solve_zone(garden, gardens.library, zone, water, drinks)
         assert -engine.emitted_l_h[next(n.id for n in network.nodes if n.fixed_head_m is not None)
                                    ] == pytest.approx(solved.flow_l_h, rel=0.01)
     assert client.get(f"{KILN}/export/moon.inp").status_code == 404

@@ -8,6 +8,7 @@ from euhydra import report
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
 from euhydra.core import holiday
 from euhydra.core.assess import STATIONS
+from euhydra.core.fillings import fillings
 from euhydra.core.stations import season as book
 from euhydra.core.units import to_inside
 from euhydra.core.variants import measured
@@ -37,14 +38,21 @@ def a_year(said: Said) -> Iterator[Statement]:
             ("spilled share", "store", "store.overflow", "share")):
         yield from said.finding(f"{name} a year", station, rule, word)
     for row in said.tables("catch", "supply")[-1].rows:
-        name = {"R": "rain used", "W": "well", "T": "tap", "L": "lacking"}[row[0][0]]
+        name = {"R": "rain used", "W": "well", "T": "tap", "H": "by hand",
+                "L": "lacking"}[row[0][0]]
         yield shown(f"{name} a year", f"Catch, who gives: {row[0]}", row[1], "yearly", system)
     yield exactly("opened for a year", "the season", season.a_year(season.asked))
-    yield exactly("opened for a year", "rain + well + tap + lacking", sum(
-        season.a_year(x) for x in (season.rain, season.well, season.tap, season.lacking)))
+    yield exactly("opened for a year", "rain + what fills in + lacking", sum(
+        season.a_year(x) for x in (season.rain, season.filled_in, season.lacking)))
     yield exactly("spilled a year", "came and stood there, less what was used and is left",
                   season.a_year(season.world.inflow) + season.a_year(season.start)
+                  + season.a_year(season.poured) - season.a_year(season.by_hand)
                   - season.a_year(season.rain) - season.a_year(season.end))
+    for carried in fillings(a):
+        bank = a.banks.banks[carried.bank]
+        yield from said.figure(f"carried to {bank.id}", "store", f"carried_{bank.id}")
+        yield exactly(f"carried to {bank.id}", "times × litres each",
+                      carried.times * carried.each_l)
     entries = book.ledger(a)
     sides = {side: sum(e.litres for e in entries if e.comes == side) for side in (True, False)}
     yield Statement("the ledger's sides", "Prove, in all that comes", sides[True], 0.1,

@@ -6,14 +6,15 @@ from collections.abc import Iterator, Mapping
 
 from euhydra.core import push
 from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.hydraulics.build import Drinks
 from euhydra.core.library import Library
 
 
 class Levels(Mapping[str, push.ZoneFlow]):
     """One zone solved with its source full, half and low."""
 
-    def __init__(self, garden: Garden, library: Library, zone: Zone) -> None:
-        self._of = garden, library, zone
+    def __init__(self, garden: Garden, library: Library, zone: Zone, drinks: Drinks) -> None:
+        self._of, self._drinks = (garden, library, zone), drinks
         self._water = push.zone_levels(garden, zone)
         self._solved: dict[str, push.ZoneFlow] = {}
 
@@ -22,7 +23,7 @@ class Levels(Mapping[str, push.ZoneFlow]):
         if level not in self._solved:
             water = self._water[level]
             same = next((f for name, f in self._solved.items() if self._water[name] == water), None)
-            self._solved[level] = same or push.solve_zone(*self._of, water)
+            self._solved[level] = same or push.solve_zone(*self._of, water, self._drinks)
         return self._solved[level]
 
     def __iter__(self) -> Iterator[str]:

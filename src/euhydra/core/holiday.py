@@ -71,16 +71,20 @@ def days_of(first: int, days: int) -> np.ndarray:
 def season_away(r: Reckoning, was: Season, first: int, days: int) -> Season:
     """Those days with nobody there, begun as the ordinary years ``was`` stand the evening before.
 
-    Whoever goes away has watered every plot; a tap opened by hand stays shut and nobody washes.
+    Whoever goes away has watered every plot and filled what is filled by hand; a tap opened by
+    hand stays shut and nobody washes.
     Where a garden is changed for the journey its banks are as full in proportion as they were.
     """
     world, on = world_of(r), days_of(first, days)
+    filled = world.filled_at > 0
+    world.filled_at[:] = 0.0
     world.grey[:, :, on] = 0.0
     world.drained[:, on] = 0.0
     if r.library.timers[r.garden.timer].style == "hand":
         world.minutes[:, :, on] = 0.0
     full = np.divide(was.level[:, :, first - 1], was.world.size[:, None],
                      out=np.zeros_like(was.level[:, :, 0]), where=was.world.size[:, None] > 0)
+    full[filled] = 1.0
     reservoir = np.repeat(world.reservoir[:, None], was.years, axis=1)
     return run_days(world, full * world.size[:, None], np.zeros_like(reservoir), reservoir, on)
 

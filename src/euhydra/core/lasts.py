@@ -39,7 +39,8 @@ def lasts(r: Reckoning) -> Lasts:
     by_month = [asked[m == MONTH_OF_DAY].mean() for m in range(12)]
     month = int(np.argmax(by_month)) if max(by_month) > SAME else r.peak_month
     world = _typical_year(season)
-    alone = replace(world, well=np.zeros_like(world.well), tapped=np.zeros_like(world.tapped))
+    alone = replace(world, well=np.zeros_like(world.well), tapped=np.zeros_like(world.tapped),
+                    filled_at=np.zeros_like(world.filled_at))
     dry = replace(r.weather, rain_mm=np.zeros_like(r.weather.rain_mm))
     minutes, runs = (_by_part(season, x) for x in timer_runs(r, dry))
     return Lasts(month, _held(replace(without_rain(world), minutes=minutes, runs=runs), month),

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from euhydra.core import push, storage
 from euhydra.core.garden.model import Garden, Lift, Store, Zone
 from euhydra.core.garden.pump_edits import FitPump
-from euhydra.core.hydraulics.build import curve_points
+from euhydra.core.hydraulics.build import NOTHING, Drinks, curve_points
 from euhydra.core.hydraulics.pumps import (
     WATER_C,
     curve_of,
@@ -71,7 +71,8 @@ class CurvePoints:
     system: tuple[tuple[float, float], ...]
 
 
-def curves(garden: Garden, library: Library, zone: Zone, steps: int = 9) -> CurvePoints:
+def curves(garden: Garden, library: Library, zone: Zone, drinks: Drinks = NOTHING,
+           steps: int = 9) -> CurvePoints:
     """The pump's curve, and the lines' with the store at its last water.
 
     The lines' curve is found by pushing them with water as high as each head.
@@ -88,12 +89,12 @@ def curves(garden: Garden, library: Library, zone: Zone, steps: int = 9) -> Curv
     system = []
     for i in range(steps):
         head = pump[0][1] * i / (steps - 1)
-        system.append((push.solve_zone(bare, library, zone, low + head).flow_l_h, head))
+        system.append((push.solve_zone(bare, library, zone, low + head, drinks).flow_l_h, head))
     return CurvePoints(pump, tuple(system))
 
 
-def needed_m(garden: Garden, library: Library, zone: Zone, wanted_m: float = 10.0
-             ) -> tuple[float, float]:
+def needed_m(garden: Garden, library: Library, zone: Zone, wanted_m: float = 10.0,
+             drinks: Drinks = NOTHING) -> tuple[float, float]:
     """Head in m that a pump must add for outlets at ``wanted_m``, and the flow in L/h at that.
 
     Reckoned by lifting the water: the zone at its lowest level with so much more.
@@ -101,12 +102,13 @@ def needed_m(garden: Garden, library: Library, zone: Zone, wanted_m: float = 10.
     bare = garden.model_copy(update={"lifts": ()})
     low, added = push.zone_levels(bare, zone)["low"], wanted_m
     for _ in range(4):
-        flow = push.solve_zone(bare, library, zone, low + added)
+        flow = push.solve_zone(bare, library, zone, low + added, drinks)
         added += wanted_m - min(o.head_m for o in flow.outlets)
     return added, flow.flow_l_h
 
 
-def suits(garden: Garden, library: Library, store: Store) -> FitPump | None:
+def suits(garden: Garden, library: Library, store: Store, drinks: Drinks = NOTHING
+          ) -> FitPump | None:
     """The cheapest pump that serves every zone of a store with its last water; None if none does.
 
     A regulator goes with one that would burst the fittings.
@@ -114,7 +116,7 @@ def suits(garden: Garden, library: Library, store: Store) -> FitPump | None:
     for kind in sorted(library.pumps.values(), key=lambda p: p.price):
         for held in (0.0, HOLDS_KPA):
             fit = FitPump(store.id, kind.key, held)
-            served = _served(fit.apply(garden, library), library, store)
+            served = _served(fit.apply(garden, library), library, store, drinks)
             if served == "yes":
                 return fit
             if served == "no":
@@ -122,12 +124,13 @@ def suits(garden: Garden, library: Library, store: Store) -> FitPump | None:
     return None
 
 
-def _served(garden: Garden, library: Library, store: Store) -> str:
+def _served(garden: Garden, library: Library, store: Store, drinks: Drinks) -> str:
     """Whether a pump serves all zones of its store: yes, no, or not without bursting something."""
     lift, burst = garden.lift_on(store.id), False
     needs = library.timers[garden.timer].opens_kpa
     for zone in (z for z in garden.zones if z.source == store.id):
-        flow = push.solve_zone(garden, library, zone, push.zone_levels(garden, zone)["low"])
+        flow = push.solve_zone(garden, library, zone, push.zone_levels(garden, zone)["low"],
+                               drinks)
         at = duty(garden, library, zone, flow)
         if lift is None or at is None or flow.short_m > 0 or at.share > FULLEST or (
                 at.left_m < library.pumps[lift.kind].needs_m) or (

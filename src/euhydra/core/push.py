@@ -12,7 +12,7 @@ import numpy as np
 from euhydra.core import stops, storage
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Garden, Line, Zone
-from euhydra.core.hydraulics.build import curve_points, zone_network
+from euhydra.core.hydraulics.build import NOTHING, Drinks, curve_points, zone_network
 from euhydra.core.hydraulics.network import Join, Network, Solution
 from euhydra.core.hydraulics.pumps import curve_of
 from euhydra.core.hydraulics.solver import solve
@@ -105,13 +105,16 @@ class ValveState:
         return self.gets_kpa >= self.needs_kpa
 
 
-def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float) -> ZoneFlow:
+def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float,
+               drinks: Drinks = NOTHING) -> ZoneFlow:
     """Every outlet's flow in one open zone under one water level.
+
+    What stands on float valves is solved in its hottest hour, of which ``drinks`` tells.
 
     Nothing comes past a crest of the pipe that stands over the water, nor out of a pump that lacks
     suction head: such outlets give nothing, under a head that is less than none by what lacks.
     """
-    network = zone_network(garden, library, zone, water_z_m)
+    network = zone_network(garden, library, zone, water_z_m, drinks)
     pushed = bool(garden.tap_of(zone.source) or garden.lift_on(zone.source))
     lacks = {} if pushed else stops.over_the_water(network, water_z_m)
     solution = solve(replace(network, emitters=tuple(
@@ -136,10 +139,11 @@ def between(low: float, half: float, full: float, share: float) -> float:
     return low + (half - low) * 2 * share if share < 0.5 else half + (full - half) * (2 * share - 1)
 
 
-def with_dirt(garden: Garden, library: Library, zone: Zone) -> ZoneFlow:
+def with_dirt(garden: Garden, library: Library, zone: Zone, drinks: Drinks = NOTHING
+              ) -> ZoneFlow:
     """The zone with its last water and half its filter's mesh shut, or as much as is shut now."""
     dirty = zone.model_copy(update={"filter_blocked": max(HALF_BLOCKED, zone.filter_blocked)})
-    return solve_zone(garden, library, dirty, zone_levels(garden, zone)["low"])
+    return solve_zone(garden, library, dirty, zone_levels(garden, zone)["low"], drinks)
 
 
 def zone_levels(garden: Garden, zone: Zone) -> dict[str, float]:
@@ -234,7 +238,7 @@ CURED_M = 1e-6
 
 
 def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float,
-                     step_m: float = 0.05) -> float | None:
+                     drinks: Drinks = NOTHING, step_m: float = 0.05) -> float | None:
     """The lowest stand, in steps, at which the zone's last water still reaches every outlet.
 
     None when even ``most_m`` does not. More head never gives less flow, so halving finds it.
@@ -246,33 +250,36 @@ def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float
     low, high = 0, len(steps)
     while low < high:
         middle = (low + high) // 2
-        if _short_at_stand(garden, library, zone, float(steps[middle] * step_m)) <= CURED_M:
+        if _short_at_stand(garden, library, zone, float(steps[middle] * step_m),
+                           drinks) <= CURED_M:
             high = middle
         else:
             low = middle + 1
     return None if low == len(steps) else round(float(steps[low] * step_m), 3)
 
 
-def stand_that_cures_all(garden: Garden, library: Library, zones: Iterable[Zone], most_m: float
-                         ) -> float | None:
+def stand_that_cures_all(garden: Garden, library: Library, zones: Iterable[Zone], most_m: float,
+                         drinks: Drinks = NOTHING) -> float | None:
     """The lowest stand at which every one of some zones of a store is cured; None if none does.
 
     A zone that is cured by what the others need is not searched for.
     """
     found: float | None = None
     for zone in zones:
-        if found is not None and _short_at_stand(garden, library, zone, found) <= CURED_M:
+        if found is not None and _short_at_stand(garden, library, zone, found, drinks) <= CURED_M:
             continue
-        needed = stand_that_cures(garden, library, zone, most_m)
+        needed = stand_that_cures(garden, library, zone, most_m, drinks)
         if needed is None:
             return None
         found = max(found or 0.0, needed)
     return found
 
 
-def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float) -> float:
+def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float,
+                    drinks: Drinks) -> float:
     raised = _raised(garden, zone, stand_m)
-    return solve_zone(raised, library, zone, water_levels(raised, zone.source)["low"]).short_m
+    return solve_zone(raised, library, zone, water_levels(raised, zone.source)["low"],
+                      drinks).short_m
 
 
 def _raised(garden: Garden, zone: Zone, stand_m: float) -> Garden:

@@ -38,7 +38,8 @@ class Reckoning(WaterYears):
         key = (zone.id, share)
         if key not in self._shares:
             level = push.level_at(self.garden, zone.source, share)
-            self._shares[key] = push.solve_zone(self.garden, self.library, zone, level)
+            self._shares[key] = push.solve_zone(self.garden, self.library, zone, level,
+                                                self.drinks)
         return self._shares[key]
 
     def read_share(self, zone: Zone) -> float:

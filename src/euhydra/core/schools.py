@@ -53,7 +53,7 @@ def sides(r: Reckoning, store: Store) -> tuple[Side, ...]:
     lift = r.garden.lift_on(store.id)
     if lift is not None:
         return (_side("gravity", r, store, Remove(f"lifts/{lift.id}")), _side("pump", r, store))
-    fit = pumping.suits(r.garden, r.library, store)
+    fit = pumping.suits(r.garden, r.library, store, r.drinks)
     found = [_side("gravity", r, store)]
     return (*found, _side("pump", r, store, fit)) if fit else tuple(found)
 
@@ -114,7 +114,7 @@ def _energy(r: Reckoning, lift: Lift, zones: list[Zone]) -> Energy:
 def _fails(r: Reckoning, lift: Lift | None, zones: list[Zone]) -> list[Phrase]:
     if lift is None:
         halves = [r.flows[z.id]["half"] for z in zones]
-        dirty = [push.with_dirt(r.garden, r.library, z).worst for z in zones]
+        dirty = [push.with_dirt(r.garden, r.library, z, r.drinks).worst for z in zones]
         spare = min((o.head_m - o.least_head_m for o in dirty), default=0.0)
         found = [say("the filter: half blocked it leaves {h} to spare" if spare >= 0 else
                      "the filter: half blocked it leaves the worst outlet {h} short",

@@ -9,13 +9,13 @@ from typing import Self
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import catch, greywater, push, storage, storm, thirst, timing
+from euhydra.core import catch, greywater, push, storage, storm, thirst, timing, wicking
 from euhydra.core.backups import feeding
 from euhydra.core.basis import BASIS, sky, zone_pipes
 from euhydra.core.flows import Levels
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.edits import Edit
-from euhydra.core.garden.model import Garden
+from euhydra.core.garden.model import Garden, Wicking
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
 from euhydra.core.weather import water_year
@@ -77,7 +77,8 @@ class WaterYears:
         if "flows" in like.__dict__:
             same = {zone.id: zone_pipes(like.garden, zone) for zone in like.garden.zones}
             self._flows = {zone.id: like.flows[zone.id] for zone in self.garden.zones
-                           if same.get(zone.id) == zone_pipes(self.garden, zone)}
+                           if same.get(zone.id) == zone_pipes(self.garden, zone)
+                           and all(like.drinks.get(p) == self.drinks.get(p) for p in zone.plots)}
 
     @cached_property
     def weather(self) -> DailyWeather:
@@ -127,6 +128,12 @@ class WaterYears:
         """Each plot's need, by plot id."""
         return {plot.id: self._thirsts.get(plot.id) or thirst.plot_thirst(
             plot, self.library, self.weather, self.daylight_h) for plot in self.garden.plots}
+
+    @cached_property
+    def drinks(self) -> dict[str, float]:
+        """L/h that each self-watering row drinks in its hottest hour, by plot id."""
+        return {plot.id: wicking.peak_l_h(self.thirsts[plot.id]) for plot in self.garden.plots
+                if isinstance(plot, Wicking)}
 
     @cached_property
     def grey_thirsts(self) -> dict[str, thirst.PlotThirst]:
@@ -197,5 +204,6 @@ class WaterYears:
     @cached_property
     def flows(self) -> dict[str, Levels]:
         """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
-        return {zone.id: self._flows.get(zone.id) or Levels(self.garden, self.library, zone)
+        return {zone.id: self._flows.get(zone.id) or Levels(
+            self.garden, self.library, zone, self.drinks)
                 for zone in self.garden.zones}

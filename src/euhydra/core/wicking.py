@@ -19,7 +19,6 @@ NARROWED = 0.8  # of a tube's bore is left when mix and roots have come into it,
 # Plants that one float box carries whatever the tube, by their thirst; common practice, no source.
 A_BOX_CARRIES = {"fruiting": 6}
 A_BOX_CARRIES_MODEST = 13
-REFILL_AT = 1 / 3  # a tank is filled again with this much left, common practice
 BUCKETS_A_GUTTER = 9  # common practice
 TANK_UP_M = 0.15  # common practice
 
@@ -50,18 +49,21 @@ class Chain:
 class Reservoir:
     """A row of self-watering vessels in its hottest week.
 
-    ``held_l`` is free water in gutter, buckets and tank; ``each_l_day`` one plant's thirst;
-    ``days_to_refill`` how long the row's own tank lasts down to its refill mark (0: no tank);
+    ``held_l`` is free water in gutter or buckets; ``each_l_day`` one plant's thirst;
     ``days_cut_off`` how long the row lasts with nothing coming in; ``chain`` how many in a chain
     are still wetted before the last one starves; ``feed_ml`` the feed for all the free water.
     """
 
     held_l: float
     each_l_day: float
-    days_to_refill: float
     days_cut_off: float
     chain: Chain
     feed_ml: float
+
+
+def peak_l_h(thirst: PlotThirst) -> float:
+    """What a row drinks in the hottest hour of its hottest week, L/h."""
+    return thirst.hottest_week_l * PEAK_HOUR
 
 
 def free_water_l(row: Wicking) -> float:
@@ -77,11 +79,8 @@ def reservoir(row: Wicking, thirst: PlotThirst, crop: Crop) -> Reservoir:
     each = a_day / row.count
     free = free_water_l(row)
     wick = thirst.raw_l
-    tank = row.tank_l * (1 - REFILL_AT)
-    return Reservoir(free + row.tank_l, each, tank / a_day if a_day > 0 else math.inf,
-                     (free + row.tank_l + wick) / a_day if a_day > 0 else math.inf,
-                     chain(row, each, crop),
-                     (free + row.tank_l) * row.feed_ml_l)
+    return Reservoir(free, each, (free + wick) / a_day if a_day > 0 else math.inf,
+                     chain(row, each, crop), free * row.feed_ml_l)
 
 
 def chain(row: Wicking, each_l_day: float, crop: Crop, most: int = 200) -> Chain:

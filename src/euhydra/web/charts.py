@@ -140,7 +140,7 @@ def pump_duty(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
         after.flows[z.id]["low"].worst))[:MOST_CURVES]
     zones = [z for z in every if z in worst]
     few = "" if len(every) == len(zones) else f", the {len(zones)} zones with least to spare"
-    curves = {z.id: pumping.curves(after.garden, after.library, z) for z in zones}
+    curves = {z.id: pumping.curves(after.garden, after.library, z, after.drinks) for z in zones}
     lift = after.garden.lift_on(store.id)
 
     def points(pairs: tuple[tuple[float, float], ...]) -> list[dict[str, float]]:

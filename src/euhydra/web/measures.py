@@ -40,7 +40,8 @@ LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m
              "residual_current")
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
               "overflow_down_m", "overflow_mm", "overflow_to", "link_mm", "intake", "shell_kg",
-              "footing", "level_from", "ground_m", "buried", "burial_rated", "lid_locked",
+              "footing", "hand_filled", "refill_at",
+              "level_from", "ground_m", "buried", "burial_rated", "lid_locked",
               "screened", "at/x_m", "at/y_m")
 
 
@@ -96,7 +97,7 @@ OWN_KEYS: dict[type, tuple[str, ...]] = {
     Pots: ("count", "in_rows", "diameter_m", "height_m", "apart_m"),
     Tower: ("count", "diameter_m", "height_m", "plants", "apart_m"),
     Wicking: ("count", "bucket_l", "diameter_m", "height_m", "apart_m", "water_m", "gutter_mm",
-              "tube_mm", "tank_l", "tank_up_m", "feed_ml_l")}
+              "tube_mm", "feed_ml_l")}
 
 
 def _plot_keys(plot: AnyPlot, station: str) -> list[str]:

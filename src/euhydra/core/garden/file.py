@@ -22,7 +22,7 @@ from euhydra.core.weather.reading import KEPT_AS
 from euhydra.core.weather.record import Record
 
 FORMAT = "euhydra-garden"
-VERSION = 2
+VERSION = 3
 
 
 class BadFile(ValueError):

@@ -220,7 +220,7 @@ class Wicking(PlotBase):
     """Self-watering: buckets over a gutter, a chain of buckets with a float box, float pots.
 
     ``water_m`` is the depth that the float valve keeps; ``tube_mm`` the bore of the tube between
-    buckets or pots; ``tank_l`` a tank of its own ahead of the float valve (0: none).
+    buckets or pots.
     """
 
     kind: Literal["gutter", "chain", "float-pots"] = "gutter"
@@ -232,8 +232,6 @@ class Wicking(PlotBase):
     water_m: float = measure("water kept", "small", 0.01, 0.5, 0.05)
     gutter_mm: float = measure("gutter width", "bore", 60, 400, 125.0)
     tube_mm: float = measure("tube between", "bore", 2, 32, 4.0)
-    tank_l: float = measure("its own tank", "volume", 0, 5000, 0.0)
-    tank_up_m: float = measure("tank above the pots", "length", 0, 5, 0.15)
     feed_ml_l: float = measure("feed, mL a litre", "ratio", 0, 50, 4.0)
     soil: str = pick("mix", "soils", "potting-mix")
     method: Literal["float-valve"] = Field("float-valve", title="watered by")

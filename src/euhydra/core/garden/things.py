@@ -109,8 +109,7 @@ def new_plot(garden: Garden, kind: str, number: int, corner: Point) -> AnyPlot:
         return Tower(count=2, **common)
     if kind in ("pots", "bags"):
         return Pots(kind=kind, count=4, diameter_m=0.3 if kind == "pots" else 0.4, **common)
-    return Wicking(kind=kind, count=6, water_m=0.04 if kind == "chain" else 0.05,
-                   tank_l=47.0 if kind == "float-pots" else 0.0, **common)
+    return Wicking(kind=kind, count=6, water_m=0.04 if kind == "chain" else 0.05, **common)
 
 
 def _path(garden: Garden) -> Path:
@@ -202,6 +201,16 @@ def _store(garden: Garden) -> Store:
         "at": _free_at(last.at.x_m + 1.2, last.at.y_m)})
 
 
+def _hand_tank(garden: Garden) -> Store:
+    """A small tank on a stand beside the row that waits for one, the last self-watering of all."""
+    number = free_number(garden.stores)
+    rows = [p for p in garden.plots if isinstance(p, Wicking)]
+    at, ground = (rows[-1].corner, rows[-1].ground_m) if rows else _beside(garden)
+    return Store(id=f"store-{number}", name=f"Tank {number}", at=_free_at(at.x_m - 0.6, at.y_m),
+                 ground_m=ground, volume_l=47, height_m=0.4, shape="box", outlet_m=0.03,
+                 stand_m=0.25, shell_kg=2, hand_filled=True)
+
+
 def _joint(garden: Garden) -> Joint:
     joined = {frozenset((j.a, j.b)) for j in garden.joints}
     pairs = [(a.id, b.id) for i, a in enumerate(garden.stores) for b in garden.stores[i + 1:]
@@ -255,7 +264,9 @@ MAKERS: dict[str, tuple[str, str, Maker]] = {
     "crop": ("Add a crop of your own", "crops", _crop),
     "roof": ("Add a roof", "roofs", _roof), "tap": ("Top up from a tap", "taps", _tap),
     "well": ("Add a well", "wells", _well), "drain": ("Add a laundry drain", "drains", _drain),
-    "store": ("Add a store", "stores", _store), "joint": ("Join two stores", "joints", _joint),
+    "store": ("Add a store", "stores", _store),
+    "hand-tank": ("Add a tank filled by hand", "stores", _hand_tank),
+    "joint": ("Join two stores", "joints", _joint),
     "pump": ("Add a pump", "lifts", _lift),
     "rain-garden": ("Add a rain garden", "rain_gardens", _rain_garden),
     "wet-area": ("Add wet ground", "wet_areas", _wet_area),

@@ -6,6 +6,8 @@ from collections.abc import Callable
 from typing import Any
 
 Tree = dict[str, Any]
+MOST_STORES, MOST_JOINTS = 12, 20
+LEAST_TANK_L, TANK_TALL_M, TANK_OUTLET_M = 10.0, 0.4, 0.03
 
 
 def upgraded(garden: Any, version: int, wanted: int) -> Any:
@@ -42,4 +44,46 @@ def _roof_from_1(roof: Tree) -> Tree:
     return roof | {"downspouts": [spout]}
 
 
-STEPS: dict[int, Callable[[Tree], Tree]] = {1: _from_1}
+def _from_2(garden: Tree) -> Tree:
+    """Version 3 knows a tank of a self-watering row as a store like any other.
+
+    It stands beside its row, which draws from it alone, and is fed as the row was: through a float
+    valve from its store, or, where that is none, by hand.
+    """
+    plots, stores = garden.get("plots"), garden.get("stores", [])
+    if not isinstance(plots, list) or not all(isinstance(x, dict) for x in [*plots, *stores]):
+        return garden
+    garden = garden | {"plots": [], "stores": list(stores),
+                       "joints": list(garden.get("joints", []))}
+    first = next((s.get("id") for s in stores), "")
+    for plot in plots:
+        plot = dict(plot)
+        litres, up_m = plot.pop("tank_l", 0), plot.pop("tank_up_m", 0)
+        if _number(litres) > 0 and len(garden["stores"]) < MOST_STORES:
+            _own_tank(garden, plot, litres, _number(up_m), plot.get("fed_by") or first)
+        garden["plots"].append(plot)
+    if len(garden["stores"]) > len(stores):
+        garden |= {key: [] for key in ("nodes", "lines", "fittings", "outlets", "zones")}
+    return garden
+
+
+def _own_tank(garden: Tree, plot: Tree, litres: float, up_m: float, source: str) -> None:
+    tank = f"tank-{len(garden['stores']) + 1}"
+    fed = (any(s.get("id") == source for s in garden["stores"])
+           and len(garden["joints"]) < MOST_JOINTS)
+    garden["stores"].append({
+        "id": tank, "name": f"Tank of {plot.get('name', '')}"[:80], "at": plot.get("corner"),
+        "ground_m": plot.get("ground_m", 0.0), "volume_l": max(litres, LEAST_TANK_L),
+        "height_m": TANK_TALL_M, "outlet_m": TANK_OUTLET_M, "hand_filled": not fed,
+        "stand_m": min(max(_number(plot.get("water_m", 0.05)) + up_m - TANK_OUTLET_M, 0.0), 3.0)})
+    if fed:
+        garden["joints"].append({"id": f"{tank}-feed", "name": f"Feed of {tank}", "kind": "float",
+                                 "a": source, "b": tank, "bore_mm": 13.6})
+    plot["fed_by"] = tank
+
+
+def _number(value: Any) -> float:
+    return value if isinstance(value, (int, float)) and not isinstance(value, bool) else 0.0
+
+
+STEPS: dict[int, Callable[[Tree], Tree]] = {1: _from_1, 2: _from_2}

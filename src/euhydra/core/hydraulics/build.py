@@ -3,10 +3,22 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 
 from euhydra.core import storage, supply
-from euhydra.core.garden.model import HOLE_MM, Bed, Fitting, Garden, Lift, Line, Outlet, Tap, Zone
+from euhydra.core.garden.model import (
+    HOLE_MM,
+    Bed,
+    Fitting,
+    Garden,
+    Lift,
+    Line,
+    Outlet,
+    Tap,
+    Wicking,
+    Zone,
+)
 from euhydra.core.hydraulics.network import (
     Emitter,
     Loss,
@@ -21,19 +33,24 @@ from euhydra.core.units import head_m
 
 STRAINER_K = 2.5  # foot of a suction hose with its strainer, from memory
 LEAST_M = 1e-4
+LEAST_DRUNK_L_H = 0.01
+Drinks = Mapping[str, float]  # L/h in the hottest hour of each self-watering row, by its id
+NOTHING: Drinks = {}
 
 
-def zone_network(garden: Garden, library: Library, zone: Zone, water_z_m: float) -> Network:
+def zone_network(garden: Garden, library: Library, zone: Zone, water_z_m: float,
+                 drinks: Drinks = NOTHING) -> Network:
     """The network of one zone under a water surface at ``water_z_m`` (m above the datum).
 
     A tap stands for a surface as high as its static pressure lifts water, behind a loss that makes
-    up its supply curve. A pump stands at the head of a zone whose store has one.
+    up its supply curve. A pump stands at the head of a zone whose store has one. A float valve lets
+    in what its plants drink, of ``drinks``; KeyError for a row that is not in it.
 
     Ids: a garden node keeps its own; emitters are ``<outlet id>:<n>`` from the line's start;
     losses are ``<fitting id>``, ``tap``; pumps ``<lift id>``; pipe pieces ``<line id>:<n>``.
     """
     lines = [line for line in garden.lines if line.zone == zone.id]
-    build = _Build(garden, library, zone, lines)
+    build = _Build(garden, library, zone, lines, drinks)
     arrived = {line.end for line in lines}
     used = {n for line in lines for n in (line.start, line.end)}
     for node in garden.nodes:
@@ -53,8 +70,9 @@ def curve_points(lift: Lift, library: Library) -> tuple[tuple[float, float], ...
 
 
 class _Build:
-    def __init__(self, garden: Garden, library: Library, zone: Zone, lines: list[Line]) -> None:
-        self.garden, self.library, self.zone = garden, library, zone
+    def __init__(self, garden: Garden, library: Library, zone: Zone, lines: list[Line],
+                 drinks: Drinks) -> None:
+        self.garden, self.library, self.zone, self.drinks = garden, library, zone, drinks
         self.levels = {n.id: n.z_m for n in garden.nodes}
         self.fittings: dict[str, list[Fitting]] = {line.id: [] for line in lines}
         for fitting in garden.fittings:
@@ -138,7 +156,7 @@ class _Build:
     def _pieces(self, line: Line, here: str, local_k: float) -> None:
         places = sorted((run.first_m + i * run.spacing_m, f"{run.id}:{i}", run)
                         for run in self.runs.get(line.id, ()) for i in range(run.points))
-        kinds = {run.id: outlet_kind(self.garden, self.library, run)
+        kinds = {run.id: outlet_kind(self.garden, self.library, run, self.drinks)
                  for run in self.runs[line.id]}
         bore = self.library.tubes[line.tube].bore_mm
         rise = self.levels[line.end] - self.levels[line.start]
@@ -154,9 +172,18 @@ class _Build:
                                max(line.length_m - at, LEAST_M), bore, local_k))
 
 
-def outlet_kind(garden: Garden, library: Library, run: Outlet) -> OutletKind:
-    """The outlet of the table; a drilled hole gives by its own area."""
+def outlet_kind(garden: Garden, library: Library, run: Outlet, drinks: Drinks = NOTHING
+                ) -> OutletKind:
+    """The outlet of the table; a drilled hole gives by its own area.
+
+    A float valve between two draws is no open outlet: it lets in what its plants drink in their
+    hottest hour as soon as there is the head to press that through, and less under less.
+    """
     kind, plot = library.outlets[run.kind], garden.plot(run.plot)
+    if isinstance(plot, Wicking):
+        each = max(drinks[plot.id] / (run.points * run.each), LEAST_DRUNK_L_H)
+        needs = (each / kind.k) ** (1 / kind.x)
+        return replace(kind, k=each, opens_m=needs, least_head_m=needs)
     if run.kind != "hole" or not isinstance(plot, Bed) or plot.hole_mm == HOLE_MM:
         return kind
     return replace(kind, k=kind.k * (plot.hole_mm / HOLE_MM) ** 2)

@@ -14,7 +14,6 @@ from euhydra.core.plants import holders
 from euhydra.core.zoning import outlet_z_m
 
 POTS_A_LINE = 10  # on one quarter-inch line, common practice
-QUARTER_INCH_RUN_M = 9.0  # 30 ft, common practice
 LARGE_POT_M = 0.35  # two drippers from this diameter, from memory
 POT_RISE_M = 0.5  # quarter-inch tube from the header up into the first pot
 RING_SHARE = 0.6  # a ring of dripline lies at this share of the canopy's radius, from memory
@@ -55,10 +54,13 @@ def lay_vessels(work: Work, zone: Zone, plot: AnyPlot, gate: Node, which: int) -
 
 
 def _small_tubes(work: Work, zone: Zone, plot: AnyPlot, gate: Node, rows: list[list[XY]]) -> None:
-    """Quarter-inch lines of at most ten pots and nine metres, off a header along the row."""
+    """Tubes off a header along the row; of quarter-inch at most ten pots and nine metres each."""
     name, z = stem(plot.id), outlet_z_m(plot)
     pitch = plot.diameter_m + plot.apart_m  # type: ignore[union-attr]
-    most = max(1, min(POTS_A_LINE, int((QUARTER_INCH_RUN_M - POT_RISE_M) / max(pitch, 0.01)) + 1))
+    tube = _tube(plot, work.library)
+    thin = tube == "quarter-inch"
+    reach = int((work.library.tubes[tube].longest_run_m - POT_RISE_M) / max(pitch, 0.01)) + 1
+    most = max(1, min(POTS_A_LINE, reach) if thin else reach)
     kind, each = _outlet_kind(plot)
     here, number = None, 0
     for row in rows:
@@ -72,11 +74,23 @@ def _small_tubes(work: Work, zone: Zone, plot: AnyPlot, gate: Node, rows: list[l
             course = geometry.to_site(plot, group)
             end_at = course[-1] if len(group) > 1 else (course[0][0] + 0.02, course[0][1])
             end = work.node(f"{name}-q{number}-end", end_at, z)
-            line = work.line(f"{name}-tube{number}", zone, "quarter-inch", "quarter-inch", at, end,
-                             plot=plot.id, more_m=POT_RISE_M)
+            line = work.line(f"{name}-tube{number}", zone, "quarter-inch" if thin else "lateral",
+                             tube, at, end, plot=plot.id, more_m=POT_RISE_M)
             work.outlet(line, kind, plot.id, Run(POT_RISE_M, max(pitch, 0.01), len(group), each))
             work.fitting("end-plug", line, LAST)
     work.fitting("flush-end", pipe, LAST)
+
+
+def _tube(plot: AnyPlot, library: Library) -> str:
+    """Quarter-inch; past float-valve pots the widest pipe of the table within the bore asked for.
+
+    From memory: a table's 13.6 mm stands for a pipe sold as 16 mm.
+    """
+    if not isinstance(plot, Wicking):
+        return "quarter-inch"
+    fit = [t for t in library.tubes.values() if not t.outlet and (
+        t.bore_mm <= plot.tube_mm or t.size_mm <= plot.tube_mm)]
+    return max(fit, key=lambda t: t.bore_mm).key if fit else "quarter-inch"
 
 
 def _outlet_kind(plot: AnyPlot) -> tuple[str, int]:

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from euhydra.core.reckoning import Reckoning
 
 LEVELS = ("low", "half", "full")
+MORE_THAN_ANY = 1e9  # L/h
 
 
 def world_of(r: Reckoning) -> World:
@@ -56,7 +57,7 @@ def world_of(r: Reckoning) -> World:
         refilled=np.array([*(credits[zones[p.id].id].get(p.id, 0.0) for p in plots),
                            *[0.0] * more]),
         always_on=np.array([row is not None for row in rows], dtype=bool),
-        reservoir=np.array([free_water_l(row) + row.tank_l if row else 0.0 for row in rows]),
+        reservoir=np.array([free_water_l(row) if row else 0.0 for row in rows]),
         hold=np.array([t.ground.hold_l for t in thirsts]).reshape(len(thirsts), 365),
         full=np.array([t.ground.full_l for t in thirsts]),
         ready=np.array([t.ground.ready_l for t in thirsts]).reshape(len(thirsts), *shape),
@@ -73,6 +74,7 @@ def world_of(r: Reckoning) -> World:
                        for near in stores] or [0.0], dtype=float),
         tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
                         or [False], dtype=bool),
+        filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
         stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck for p in plots),
                         *[False] * more], dtype=bool),
         grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
@@ -84,6 +86,7 @@ def just_what_it_drinks(world: World) -> World:
     own = np.where(world.always_on, world.reservoir, 0.0)
     timed = np.array([plot not in world.washed for plot in world.plots], dtype=bool)
     return replace(world, always_on=timed, reservoir=own, works=np.ones_like(world.works),
+                   flow_l_h=np.full_like(world.flow_l_h, MORE_THAN_ANY),
                    stuck=np.zeros_like(world.stuck))
 
 
@@ -91,7 +94,8 @@ def without_rain(world: World) -> World:
     """The same garden with no rain anywhere, and nobody who fills in for its stores."""
     nothing = np.zeros_like
     return replace(world, rain=nothing(world.rain), inflow=nothing(world.inflow),
-                   well=nothing(world.well), tapped=nothing(world.tapped))
+                   well=nothing(world.well), tapped=nothing(world.tapped),
+                   filled_at=nothing(world.filled_at))
 
 
 def first_hours(r: Reckoning) -> dict[tuple[str, int], float]:

@@ -54,6 +54,7 @@ class Fixed(NamedTuple):
     feeds: Ints
     well: Array
     tapped: Flags
+    filled_at: Array
     drinks: Array
 
 
@@ -66,6 +67,7 @@ class Now(NamedTuple):
     reservoir: Array
     there: Array
     well_left: Array
+    carried: Array
     want: Array
     got: Array
     asked: Array
@@ -84,6 +86,8 @@ class Told(NamedTuple):
     reservoir: Array
     level: Array
     beyond: Array
+    poured: Array
+    by_hand: Array
     spilled: Array
     well: Array
     tap: Array
@@ -98,15 +102,19 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
     """
     (bank, zone, low, rise, more, works, minutes, runs, refilled, always_on, holds, hold, full,
      ready, grows, takes, rain, caught, grey, drained, size, inflow, over_to, feeds, well, tapped,
-     drinks) = w
-    (level, depletion, below, reservoir, there, well_left, want, got, asked, spilt) = s
-    (given, wasted, drunk, fed, lacking, depletions, reservoirs, levels, beyond, spilled, wells,
-     taps, used) = told
+     filled_at, drinks) = w
+    (level, depletion, below, reservoir, there, well_left, carried, want, got, asked, spilt) = s
+    (given, wasted, drunk, fed, lacking, depletions, reservoirs, levels, beyond, poured, by_hand,
+     spilled, wells, taps, used) = told
     plots, banks = len(bank), len(size)
     for i in days:
         for b in range(banks):
             there[b] = level[b]
             well_left[b] = well[b]
+            if there[b] < filled_at[b]:
+                poured[y, i, b] = size[b] - there[b]
+                carried[b] += poured[y, i, b]
+                there[b] = size[b]
         for p in range(plots):
             depletion[p], below[p] = grown(depletion[p], below[p], hold[i - 1, p], hold[i, p],
                                            full[p])
@@ -115,7 +123,8 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                          always_on, there, size, asked)
             if opens:
                 taps[y, i] += _share_out(plots, bank, asked, want)
-                wells[y, i] += _draw(banks, want, got, there, feeds, well_left, beyond, y, i)
+                wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_left, beyond,
+                                     by_hand, y, i)
                 taps[y, i] += _top_up(banks, want, got, tapped)
                 _give(plots, bank, asked, want, got, works, depletion, below, always_on, reservoir,
                       given, lacking, wasted, y, i)
@@ -123,10 +132,11 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                 came = _wash(y, i, plots, grey, drinks[part], depletion, given, wasted)
                 used[y, i] += drained[y, i] * drinks[part]
                 spilled[y, i] += drained[y, i] * drinks[part] - came
-                if _let_in(y, i, plots, always_on, grows, holds, reservoir, depletion, takes,
-                           drinks[part], asked):
+                if _let_in(y, i, plots, bank, low, rise, more, there, size, always_on, grows, holds,
+                           reservoir, depletion, takes, drinks[part], asked):
                     taps[y, i] += _share_out(plots, bank, asked, want)
-                    wells[y, i] += _draw(banks, want, got, there, feeds, well_left, beyond, y, i)
+                    wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_left, beyond,
+                                     by_hand, y, i)
                     taps[y, i] += _top_up(banks, want, got, tapped)
                     _give(plots, bank, asked, want, got, works, depletion, below, always_on,
                           reservoir, given, lacking, wasted, y, i)
@@ -156,10 +166,7 @@ def _ask(y: int, i: int, part: int, plots: int, minutes: Array, runs: Array, ref
         asked[p] = 0.0
         if always_on[p] or minutes[y, i, part, zone[p]] <= 0:
             continue
-        b, share = bank[p], 1.0
-        if b >= 0:
-            share = min(max(there[b] / max(size[b], 1e-9), 0.0), 1.0)
-        flow = low[p] + rise[p] * share + more[p] * max(share - 0.5, 0.0)
+        flow = _flow(p, bank[p], low, rise, more, there, size)
         asked[p] = max(flow * minutes[y, i, part, zone[p]] / 60
                        + refilled[p] * runs[y, i, part, zone[p]], 0.0)
         opens = True
@@ -167,14 +174,28 @@ def _ask(y: int, i: int, part: int, plots: int, minutes: Array, runs: Array, ref
 
 
 @written_in
-def _let_in(y: int, i: int, plots: int, always_on: Flags, grows: Flags, holds: Array,
+def _flow(p: int, b: int, low: Array, rise: Array, more: Array, there: Array, size: Array
+          ) -> float:
+    """A plot's flow in L/h at the level of its bank; a tap's is the same all day."""
+    share = 1.0 if b < 0 else min(max(there[b] / max(size[b], 1e-9), 0.0), 1.0)
+    return float(low[p] + rise[p] * share + more[p] * max(share - 0.5, 0.0))
+
+
+@written_in
+def _let_in(y: int, i: int, plots: int, bank: Ints, low: Array, rise: Array, more: Array,
+            there: Array, size: Array, always_on: Flags, grows: Flags, holds: Array,
             reservoir: Array, depletion: Array, takes: Array, part: float, asked: Array) -> bool:
-    """What float valves let in: all that the row drinks, and what its mix and water lack."""
+    """What float valves let in: all that the row drinks, and what its mix and water lack.
+
+    No more than passes them in those hours at the flow of the hottest one.
+    """
     any_on = False
     for p in range(plots):
         asked[p] = 0.0
         if always_on[p] and grows[i, p]:
-            asked[p] = holds[p] - reservoir[p] + depletion[p] + takes[y, i, p] * part
+            flow = _flow(p, bank[p], low, rise, more, there, size)
+            asked[p] = min(holds[p] - reservoir[p] + depletion[p] + takes[y, i, p] * part,
+                           flow * part * 24)
             any_on = True
     return any_on
 
@@ -194,18 +215,21 @@ def _share_out(plots: int, bank: Ints, asked: Array, want: Array) -> float:
 
 
 @written_in
-def _draw(banks: int, want: Array, got: Array, there: Array, feeds: Ints, well_left: Array,
-          beyond: Array, y: int, i: int) -> float:
-    """Draw on the banks, on those that feed them, and on wells, in that order; gives the wells'."""
+def _draw(banks: int, want: Array, got: Array, there: Array, carried: Array, feeds: Ints,
+          well_left: Array, beyond: Array, by_hand: Array, y: int, i: int) -> float:
+    """Draw on the banks, on those that feed them, and on wells, in that order; gives the wells'.
+
+    Of a bank that a person fills, what was carried there is drawn first.
+    """
     wells = 0.0
     for b in range(banks):
         got[b] = min(want[b], there[b])
-        there[b] -= got[b]
+        by_hand[y, i] += _taken(b, got[b], there, carried)
     for f in range(len(feeds)):
         a, b = feeds[f, 0], feeds[f, 1]
         fed = min(want[b] - got[b], there[a])
         got[b] += fed
-        there[a] -= fed
+        by_hand[y, i] += _taken(a, fed, there, carried)
     for b in range(banks):
         beyond[y, i, b] += want[b] - got[b]
         well = min(want[b] - got[b], well_left[b])
@@ -213,6 +237,15 @@ def _draw(banks: int, want: Array, got: Array, there: Array, feeds: Ints, well_l
         got[b] += well
         wells += well
     return wells
+
+
+@written_in
+def _taken(b: int, litres: float, there: Array, carried: Array) -> float:
+    """Take litres out of a bank; gives how many of them were carried there."""
+    there[b] -= litres
+    own: float = min(carried[b], litres)
+    carried[b] -= own
+    return own
 
 
 @written_in

@@ -1,9 +1,10 @@
 """The run itself: one year after another, a day in four parts.
 
-Each day: water is drawn from what stood there before, by the timer's minutes at the flow of that
-level; what the banks lack a well gives, then a tap through its air gap; used water comes and crops
-drink half before noon and half after; then the day's rain comes, fills to the brim what the draws
-have left, and spills. The loops are in ``kernel``.
+Each day: who fills a store by hand does so first; water is drawn from what stands there, by the
+timer's minutes at the flow of that level; what the banks lack a well gives, then a tap through its
+air gap; used water comes and crops drink half before noon and half after; then the day's rain
+comes, fills to the brim what the draws have left, and spills. The loops are in
+``kernel``.
 """
 
 from __future__ import annotations
@@ -25,7 +26,8 @@ DRINKS = (0.0, 0.5, 0.5, 0.0)  # of a day's thirst, by part of the day
 WHOLE_YEAR = np.arange(365)
 START_SHARE = 0.5  # of the stores, a year before the first
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
-BY_YEAR = ("spilled", "well", "tap", "used")
+BY_YEAR = ("by_hand", "spilled", "well", "tap", "used")
+BY_BANK = ("level", "beyond", "poured")
 
 
 def run_season(world: World, start_share: float | None = None) -> Season:
@@ -74,6 +76,7 @@ def warm() -> None:
         always_on=np.zeros(1, dtype=bool), reservoir=none, hold=day[0], full=none, ready=day,
         use=day, bare=day, rain=day, caught=day[0], grey=day, drained=day[0], size=none,
         inflow=day, over_to=(-1,), feeds=(), well=none, tapped=np.zeros(1, dtype=bool),
+        filled_at=none,
         grows=np.zeros((1, 365), dtype=bool), stuck=np.zeros(1, dtype=bool)))
     still = Ground(day[0, 0], 0.0, day[0], day[0], day[0, 0])
     refills(day[0], day[0], np.zeros(365, dtype=bool), 1, still)
@@ -95,9 +98,8 @@ def _blank(world: World, years: int) -> Season:
     plots, banks = len(world.plots), len(world.size)
     daily = {name: _things_first(np.zeros((years, 365, plots))) for name in BY_PLOT}
     daily |= {name: np.zeros((years, 365)) for name in BY_YEAR}
-    season = Season(world=world, level=_things_first(np.zeros((years, 365, banks))),
-                    beyond=_things_first(np.zeros((years, 365, banks))),
-                    start=np.zeros(banks), end=np.zeros(banks), **daily)
+    daily |= {name: _things_first(np.zeros((years, 365, banks))) for name in BY_BANK}
+    season = Season(world=world, start=np.zeros(banks), end=np.zeros(banks), **daily)
     season.fed[:] = 1.0
     return season
 
@@ -111,7 +113,7 @@ def _now(world: World, level: Array, depletion: Array, reservoir: Array) -> Now:
     banks, plots = len(world.size), len(world.plots)
     state = (np.array(x, dtype=float) for x in (
         level, depletion, np.zeros_like(depletion), reservoir))
-    room = (np.zeros(n) for n in (banks, banks, banks, banks, plots, banks))
+    room = (np.zeros(n) for n in (banks, banks, banks, banks, banks, plots, banks))
     return cast("Now", _loops().Now(*state, *room))
 
 
@@ -132,7 +134,8 @@ def _fixed(world: World) -> Fixed:
         size=_floats(world.size), inflow=_floats(_days_first(world.inflow)),
         over_to=np.array(world.over_to, dtype=np.int64),
         feeds=np.array(world.feeds, dtype=np.int64).reshape(-1, 2), well=_floats(world.well),
-        tapped=world.tapped.astype(np.bool_), drinks=np.array(DRINKS)))
+        tapped=world.tapped.astype(np.bool_), filled_at=_floats(world.filled_at),
+        drinks=np.array(DRINKS)))
 
 
 def _days_first(daily: Array) -> Array:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from euhydra.core import storage
 from euhydra.core.season.run import run_season
-from euhydra.core.season.world import Season
+from euhydra.core.season.world import SAME, Season
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
@@ -26,7 +26,8 @@ BARRELS_SHOWN, MOST_SHOWN = 6, 14
 class Sized:
     """What stores of one size give over all years: usable litres; shares of litres and of days.
 
-    ``rain_l``, ``filled_in_l`` (wells and taps) and ``lacking_l`` are of a mean year.
+    ``rain_l``, ``filled_in_l`` (wells, taps, by hand) and ``lacking_l`` are of a mean year,
+    ``fills`` is how often in it a store is filled by hand.
     """
 
     usable_l: float
@@ -37,14 +38,16 @@ class Sized:
     filled_in_l: float
     lacking_l: float
     dry_run: int
+    fills: float
 
     @classmethod
     def of(cls, season: Season, banks: Sequence[int]) -> Sized:
         """That of a season that was run; ``banks`` are those that zones can draw from."""
         return cls(float(season.world.size[list(banks)].sum()), season.rain_share, season.days_met,
                    season.over_share, season.a_year(season.rain),
-                   season.a_year(season.well + season.tap), season.a_year(season.lacking),
-                   season.longest_dry_run)
+                   season.a_year(season.filled_in), season.a_year(season.lacking),
+                   season.longest_dry_run,
+                   float((season.poured > SAME).sum()) / season.years)
 
 
 class Sizes:
@@ -86,9 +89,12 @@ class Sizes:
     def _with(self, sizes_l: Sequence[float]) -> Sized:
         key = tuple(sizes_l)
         if key not in self._found:
-            same = np.allclose(sizes_l, self.season.world.size, rtol=1e-12)
+            world, size = self.season.world, np.array(sizes_l)
+            same = np.allclose(size, world.size, rtol=1e-12)
+            mark = np.divide(world.filled_at * size, world.size, out=np.zeros_like(size),
+                             where=world.size > 0)
             self._found[key] = Sized.of(self.season if same else run_season(
-                replace(self.season.world, size=np.array(sizes_l))), self.reached)
+                replace(world, size=size, filled_at=mark)), self.reached)
         return self._found[key]
 
     def _sizes(self, count: int) -> list[float]:

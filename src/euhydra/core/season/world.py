@@ -33,7 +33,8 @@ class World:
     ``rain`` and ``grey``, the used water that is led to a plot. ``drained`` (Y, 365) is all
     used water that comes. The ground that a laundry waters stands among the plots (``washed``).
     ``grows`` (P, 365) are the days on which something grows, ``stuck`` are plots whose valve stays
-    shut, and ``begins`` is the day on which a water year begins.
+    shut, and ``begins`` is the day on which a water year begins. A person fills a bank up in the
+    morning when it stands under ``filled_at`` (B,) litres; 0: nobody does.
     """
 
     plots: tuple[str, ...]
@@ -62,6 +63,7 @@ class World:
     feeds: tuple[tuple[int, int], ...]
     well: Array
     tapped: NDArray[np.bool_]
+    filled_at: Array
     grows: NDArray[np.bool_]
     stuck: NDArray[np.bool_]
     washed: frozenset[str] = frozenset()
@@ -79,8 +81,9 @@ class Season:
     (P, Y, 365): ``given`` to each plot, ``wasted`` of it past its roots, ``drunk`` by its crop,
     ``fed`` the least share of its thirst that a crop got in the day, ``lacking`` what the run
     would have given and no source had, ``depletion`` and ``reservoir`` at day's end. (B, Y, 365):
-    ``level`` at day's end, ``beyond`` what was asked of a bank and its stores did not give.
-    (Y, 365): ``spilled``, ``well``, ``tap``, ``used`` water. ``start`` and ``end`` (B,) are the
+    ``level`` at day's end, ``beyond`` what was asked of a bank and its stores did not give,
+    ``poured`` what a person filled in. (Y, 365): ``by_hand``, what plots got of that, ``spilled``,
+    ``well``, ``tap``, ``used`` water. ``start`` and ``end`` (B,) are the
     banks' levels before the first and after the last of all days.
 
     Days stand in calendar years; they ran in water years (``World.begins``), of which the last
@@ -97,6 +100,8 @@ class Season:
     reservoir: Array
     level: Array
     beyond: Array
+    poured: Array
+    by_hand: Array
     spilled: Array
     well: Array
     tap: Array
@@ -124,9 +129,14 @@ class Season:
 
     @cached_property
     def rain(self) -> Array:
-        """Litres that the stores gave, (Y, 365)."""
-        given = (self.given - self.world.grey).sum(axis=0) - self.well - self.tap
+        """Litres of rain that the stores gave, (Y, 365)."""
+        given = (self.given - self.world.grey).sum(axis=0) - self.filled_in
         return np.asarray(np.maximum(given, 0.0))
+
+    @cached_property
+    def filled_in(self) -> Array:
+        """Litres that wells, taps and whoever fills a store by hand gave, (Y, 365)."""
+        return np.asarray(self.well + self.tap + self.by_hand)
 
     @cached_property
     def over(self) -> Array:
@@ -212,10 +222,10 @@ class Season:
 
     @cached_property
     def ledger(self) -> dict[str, float]:
-        """Litres of all years: start + rain + well + tap + used = given + spilled + end."""
+        """Litres of all years: what came, and start, is what went, and end."""
         return {"start": float(self.start.sum()), "rain": float(self.world.inflow.sum()),
                 "well": float(self.well.sum()), "tap": float(self.tap.sum()),
-                "used": float(self.used.sum()),
+                "carried": float(self.poured.sum()), "used": float(self.used.sum()),
                 "given": float(self.given.sum()), "spilled": float(self.spilled.sum()),
                 "end": float(self.end.sum())}
 

@@ -38,7 +38,7 @@ def _stand(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
         return
     stand = push.stand_that_cures_all(
         r.garden, r.library, [z for z in (zone, *short) if z.source == zone.source],
-        HIGHEST_STAND_M)
+        HIGHEST_STAND_M, r.drinks)
     if stand is not None:
         yield head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
                           push.stand_edit(zone.source, stand))
@@ -49,7 +49,7 @@ def _pump(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
     if r.garden.tap_of(zone.source):
         return
     store = r.garden.store_of(zone.source)
-    fit = pumping.suits(r.garden, r.library, store)
+    fit = pumping.suits(r.garden, r.library, store, r.drinks)
     lift = r.garden.lift_on(store.id)
     if fit and not (lift and lift.kind == fit.kind):
         kind = r.library.pumps[fit.kind]

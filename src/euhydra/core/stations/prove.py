@@ -40,7 +40,7 @@ def level_percentiles(r: Reckoning) -> dict[str, NDArray[np.float64]]:
 class MonthOfWater:
     """Means over the years for one month: litres, and short days.
 
-    Opened for = rain + filled in (wells and taps) + lacking.
+    Opened for = rain + filled in (wells, taps, by hand) + lacking.
     """
 
     level_l: float
@@ -59,7 +59,7 @@ def months_of_water(r: Reckoning) -> tuple[MonthOfWater, ...]:
         days = month == MONTH_OF_DAY
         sums = [float(series[:, days].sum(axis=1).mean())
                 for series in (r.inflow_l, season.asked.sum(axis=0), season.rain,
-                               season.well + season.tap, season.lacking.sum(axis=0),
+                               season.filled_in, season.lacking.sum(axis=0),
                                season.short)]
         months.append(MonthOfWater(float(level[:, days].mean()), *sums))
     return tuple(months)
@@ -104,22 +104,28 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
         Term("fewest", Amount(int(short.min()), "days")), Term("middle", Amount(days, "days", 0)),
         Term("most", Amount(int(short.max()), "days"))), "season by day, the timer as it is set",
         "published")
+    filled = [("wells", season.well), ("taps", season.tap), *(
+        [("by hand", season.by_hand)] if season.world.filled_at.any() else [])]
     figures = [
         Figure("short_days", "Days short, typical year", Amount(days, "days"), how),
         Figure("short_days_worst", f"Days short, worst of {n}", Amount(int(short.max()), "days"),
                how),
         Figure("used_year", "Rain used in a year", Amount(season.a_year(season.rain), "yearly"),
-               Working("what timer and float valves got − wells − taps", (
+               Working("what timer and float valves got − " + " − ".join(
+                   name for name, _ in filled), (
                    Term("opened for", Amount(season.a_year(season.asked), "yearly")),
                    Term("lacking", Amount(-season.a_year(season.lacking), "yearly")),
-                   Term("wells", Amount(-season.a_year(season.well), "yearly")),
-                   Term("taps", Amount(-season.a_year(season.tap), "yearly"))),
+                   *(Term(name, Amount(-season.a_year(litres), "yearly"))
+                     for name, litres in filled)),
                    "season by day", "published")),
         Figure("spilled_year", "Spilled in a year", Amount(season.a_year(season.over), "yearly"),
                Working("what came + what the stores lost in all years ÷ years − rain used", (
                    Term("came", Amount(season.a_year(season.world.inflow), "yearly")),
                    Term("lost by the stores", Amount(
                        season.a_year(season.start) - season.a_year(season.end), "yearly")),
+                   *((Term("carried in and not drawn yet", Amount(
+                       season.a_year(season.poured) - season.a_year(season.by_hand), "yearly")),)
+                     if season.world.filled_at.any() else ()),
                    Term("used", Amount(-season.a_year(season.rain), "yearly"))),
                    "season by day", "published"))]
     if r.garden.stores:

@@ -119,7 +119,7 @@ def _zone_figures(r: Reckoning, zone: Zone) -> list[Figure]:
 def _half_blocked(r: Reckoning, zone: Zone) -> Figure:
     """The worst outlet's head once the zone's filter is half blocked."""
     low = r.flows[zone.id]["low"]
-    dirty = push.with_dirt(r.garden, r.library, zone)
+    dirty = push.with_dirt(r.garden, r.library, zone, r.drinks)
     return Figure("half_blocked", "The same, filter half blocked",
                   Amount(dirty.worst.head_m, "head"), Working(
                       "a filter with half its mesh shut loses four times the head at a flow",
@@ -339,7 +339,7 @@ def _dirt(r: Reckoning) -> list[Finding]:
     for zone in r.garden.zones:
         if zone.filter_blocked > 0 or r.flows[zone.id]["low"].short_m > 0:
             continue
-        dirty = push.with_dirt(r.garden, r.library, zone)
+        dirty = push.with_dirt(r.garden, r.library, zone, r.drinks)
         if dirty.short_m > TOLD_M:
             edit = SetValue(f"zones/{zone.id}/filter", "filter-large")
             return [Finding(

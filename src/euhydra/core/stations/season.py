@@ -38,6 +38,7 @@ def ledger(r: Reckoning) -> list[Entry]:
     came += [Entry("used water", float(season.used.sum()) / n, True),
              Entry("wells", float(season.well.sum()) / n, True),
              Entry("tap", float(season.tap.sum()) / n, True),
+             Entry("carried, by hand", float(season.poured.sum()) / n, True),
              Entry("standing there at the start, a year's part", float(season.start.sum()) / n,
                    True)]
     went = []
@@ -67,9 +68,10 @@ def figures(r: Reckoning) -> list[Figure]:
     season, book = r.season, r.season.ledger
     n = r.years
     closes = Working(
-        f"start + rain + wells + tap + used = given + spilled + end, over {n} years of days",
-        tuple(Term(name, Amount(book[name], "volume")) for name in (
-            "start", "rain", "well", "tap", "used", "given", "spilled", "end")),
+        f"start + rain + wells + tap + {'carried + ' if book['carried'] else ''}used = given + "
+        f"spilled + end, over {n} years of days",
+        tuple(Term(name, Amount(litres, "volume")) for name, litres in book.items()
+              if name != "carried" or litres),
         "FAO-56 eq. 84 and 85 by day, recalled", "published")
     rain = season.a_year(season.rain)
     found = [Figure("given_year", "Given to the plots in a year",

@@ -14,7 +14,7 @@ from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, 
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.garden.model import Store
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.stations import overflows, reach, standing
+from euhydra.core.stations import carried, overflows, reach, standing
 from euhydra.core.storage import Bank
 from euhydra.core.units import show
 
@@ -30,12 +30,14 @@ def report(r: Reckoning) -> StationReport:
         return _without(r)
     gives = (", and rain alone gives {share} of what the timer opens for." if r.valve.opens else
              "; as it is set, the timer never opens.")
-    verdict = say("{usable} can come out" + gives, usable=Amount(r.usable_l, "volume"),
-                  share=Amount(r.season.rain_share, "share"))
+    verdict = carried.verdict(r) or say(
+        "{usable} can come out" + gives, usable=Amount(r.usable_l, "volume"),
+        share=Amount(r.season.rain_share, "share"))
     return StationReport(
         "store", "Store", verdict, say("{v}", v=Amount(r.usable_l, "volume")), _figures(r),
         worst_first([*_reliability(r), *reach.findings(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
-                     *standing.findings(r), *_order(r), *overflows.findings(r)]))
+                     *standing.findings(r), *_order(r), *carried.findings(r),
+                     *overflows.findings(r)]))
 
 
 def _without(r: Reckoning) -> StationReport:
@@ -82,10 +84,12 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
             (Term("spilled in a year", Amount(season.a_year(season.over), "yearly")),
              Term("comes in a year", Amount(season.a_year(season.world.inflow), "yearly"))), how,
             "published"))]
-    given = Working("opened for = rain + well + tap + lacking", (
+    given = Working("opened for = rain + what fills in + lacking", (
         Term("opened for", Amount(asked, "yearly")), Term("rain", Amount(rain, "yearly")),
         Term("well", Amount(season.a_year(season.well), "yearly")),
         Term("tap", Amount(season.a_year(season.tap), "yearly")),
+        *((Term("by hand", Amount(season.a_year(season.by_hand), "yearly")),)
+          if season.world.filled_at.any() else ()),
         Term("lacking", Amount(season.a_year(season.lacking), "yearly"))), how, "published")
     if r.garden.wells:
         figures.append(Figure("well_year", "From the well in a year",
@@ -96,6 +100,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     if not r.garden.taps or season.a_year(season.lacking) > 1:
         figures.append(Figure("lacking_year", "Lacking in a year",
                               Amount(season.a_year(season.lacking), "yearly"), given))
+    figures += carried.figures(r)
     return (*figures, *(f for store in r.garden.stores for f in _standing_figures(r, store)),
             *overflows.figures(r))
 
@@ -128,12 +133,14 @@ def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
 def _reliability(r: Reckoning) -> list[Finding]:
     season = r.season
     share, lacking = season.rain_share, season.a_year(season.lacking)
-    if share >= 0.95:
+    if share >= 0.95 or not season.world.inflow.any():
         return []
     days = Amount(season.longest_dry_run, "days")
     covered = lacking < 1
-    unmet = Amount(season.a_year(season.well + season.tap), "yearly")
-    why = (say("The tap and the well give the rest, {v} a year.",
+    unmet = Amount(season.a_year(season.filled_in), "yearly")
+    why = (say("What is carried and the others give the rest, {v} a year.", v=unmet)
+           if covered and season.world.filled_at.any() else
+           say("The tap and the well give the rest, {v} a year.",
                v=unmet) if covered and r.garden.wells else
            say("The tap gives the rest, {v} a year.",
                v=unmet) if covered else

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from euhydra.core import thirst, wicking
 from euhydra.core.advice import Finding, Remedy
 from euhydra.core.figures import Amount, Phrase, quoted, say
@@ -9,7 +11,8 @@ from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Wicking
 from euhydra.core.reckoning import Reckoning
 
-SOON_DAYS = 2.0  # a tank that empties sooner is told, from memory
+LACKS_M = 0.005
+HIGHEST_STAND_M = 3.0
 WIDER_MM = (6.0, 9.0, 13.0, 16.0)
 CHAINED = ("tomato", "cucumber", "pepper", "aubergine", "lettuce", "strawberry")
 WICKS = ("potting-mix", "coir-mix", "compost-mix", "bark-mix")
@@ -37,7 +40,7 @@ def wicking_findings(r: Reckoning) -> list[Finding]:
     """All that is to be said of the self-watering rows."""
     found = []
     for row, state in wicking_rows(r):
-        found += [*_starves(row, state, r), *_tank(row, state), *_too_many(row),
+        found += [*_starves(row, state, r), *_stands_low(r, row), *_too_many(row),
                   *_does_not_wick(row), _feed(row, state)]
     return found
 
@@ -70,31 +73,28 @@ def _starves(row: Wicking, state: wicking.Reservoir, r: Reckoning) -> list[Findi
             n=Amount(told.carries, "count"), m=Amount(row.count, "count")), why, tuple(remedies))]
 
 
-def _tank(row: Wicking, state: wicking.Reservoir) -> list[Finding]:
-    if not row.tank_l:
+def _stands_low(r: Reckoning, row: Wicking) -> list[Finding]:
+    """A store whose last water stands less over the float valves than they want."""
+    zone = next(z for z in r.garden.zones if row.id in z.plots)
+    if r.garden.tap_of(zone.source) or r.garden.lift_on(zone.source):
         return []
-    found = []
-    if row.tank_up_m < wicking.TANK_UP_M - 1e-9:
-        found.append(Finding(
-            "grow.tank-low", "care",
-            say(f"{quoted(row.name)}: its tank stands " + "{h} above the pots",
-                h=Amount(row.tank_up_m, "small")),
-            say("A float valve wants {h} or more to close and to fill (common practice).",
-                h=Amount(wicking.TANK_UP_M, "small")),
-            (Remedy(f"lift-{row.id}", say("Lift it to {h}", h=Amount(wicking.TANK_UP_M, "small")),
-                    Phrase("fills"), SetValue(f"plots/{row.id}/tank_up_m", wicking.TANK_UP_M)),)))
-    if state.days_to_refill < SOON_DAYS:
-        larger = float(round(row.tank_l * SOON_DAYS / max(state.days_to_refill, 0.05) + 5, -1))
-        found.append(Finding(
-            "grow.tank-soon", "care",
-            say(f"{quoted(row.name)}: refill its tank every " + "{d} in the hottest week",
-                d=Amount(state.days_to_refill * 24, "hours")),
-            say("The row drinks {l} a day, and a tank is filled again with a third left.",
-                l=Amount(state.each_l_day * row.count, "drop")),
-            (Remedy(f"tank-{row.id}", say("A tank of {v}", v=Amount(larger, "volume")),
-                    say("{d}", d=Amount(larger / row.tank_l * state.days_to_refill, "days", 1)),
-                    SetValue(f"plots/{row.id}/tank_l", larger)),) if larger <= 5000 else ()))
-    return found
+    low = r.flows[zone.id]["low"]
+    over = low.water_z_m - max(o.z_m for o in low.outlets if o.plot == row.id)
+    lacks = wicking.TANK_UP_M - over
+    if lacks <= LACKS_M:
+        return []
+    store = r.garden.store_of(zone.source)
+    stand = math.ceil((store.stand_m + lacks) * 100 - 1e-6) / 100
+    return [Finding(
+        "grow.tank-low", "care",
+        say(f"{quoted(row.name)}: the last water of {quoted(store.name)} stands "
+            + ("{h} over" if over >= 0 else "{h} under") + " its float valves",
+            h=Amount(abs(over), "small")),
+        say("A float valve wants {h} or more to close and to fill (common practice).",
+            h=Amount(wicking.TANK_UP_M, "small")),
+        (Remedy(f"lift-{row.id}", say("Stand to {h}", h=Amount(stand, "small")),
+                Phrase("fills"), SetValue(f"stores/{store.id}/stand_m", stand)),)
+        if stand <= HIGHEST_STAND_M else ())]
 
 
 def _too_many(row: Wicking) -> list[Finding]:

@@ -75,6 +75,11 @@ class Bank:
         return max(self.capacity_l - sum(self.held_l(self.outlet_z_m)), 0.0)
 
     @property
+    def filled_at_l(self) -> float:
+        """Usable litres left at which a person fills it up; 0 where nobody does."""
+        return max((s.refill_at for s in self.stores if s.hand_filled), default=0.0) * self.usable_l
+
+    @property
     def idle_l(self) -> float:
         """Room in its stores that never fills, since another overflows first."""
         return max(sum(total_l(store) for store in self.stores) - self.capacity_l, 0.0)

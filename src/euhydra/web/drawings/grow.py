@@ -124,6 +124,4 @@ def _words(sheet: Sheet, row: Wicking, state: Reservoir) -> str:
              f"{sheet.show(state.days_cut_off, 'days', 1)}")
     if row.kind == "chain":
         words += f"; the float box carries {state.chain.carries}"
-    if row.tank_l:
-        words += f"; refill its tank every {sheet.show(state.days_to_refill, 'days', 1)}"
     return words

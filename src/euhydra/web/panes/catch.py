@@ -159,7 +159,9 @@ def taps_and_wells(sheet: Sheet) -> list[Pane]:
         for well in garden.wells]
     a = sheet.assessment
     years = (("R  Rain, from the stores", a.season.rain), ("W  Wells", a.season.well),
-             ("T  Taps", a.season.tap), ("Lacking", a.season.lacking))
+             ("T  Taps", a.season.tap), *(
+                 [("H  By hand", a.season.by_hand)] if a.season.world.filled_at.any() else []),
+             ("Lacking", a.season.lacking))
     return [*panes, Pane(table=Table(
         "Who gives in a year, in the order they are asked", ("Source", "Litres a year"),
         tuple((name, sheet.show(a.season.a_year(days), "yearly")) for name, days in years),

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+
+from euhydra.core.floats import refill_min
 from euhydra.core.garden.base import day_of_year, month_day
 from euhydra.core.garden.model import AnyPlot, Wicking
 from euhydra.core.garden.things import MAKERS
@@ -137,28 +140,34 @@ def _carried(sheet: Sheet, row: Wicking) -> Table:
             for crop, (each, told) in found.items()), frozenset({1, 2}))
 
 
+def _minutes(sheet: Sheet, minutes: float) -> str:
+    return "nothing comes" if math.isinf(minutes) else sheet.show(minutes, "minutes", 1)
+
+
 def self_watering(sheet: Sheet) -> list[Pane]:
     """The self-watering rows; with none, what they are and a way to add one."""
     rows = wicking_rows(sheet.assessment)
-    add = Pane(add=tuple((kind, MAKERS[kind][0]) for kind in ("gutter", "chain", "float-pots")))
+    add = Pane(add=tuple((kind, MAKERS[kind][0]) for kind in (
+        "gutter", "chain", "float-pots", "hand-tank")))
     if not rows:
         return [Pane(words="No self-watering row yet. Buckets stand over a gutter kept full by a "
                            "float valve, or in a chain off one float box, or each pot has its own "
                            "valve. Add one here."), add]
     table = Table("In the hottest week", (
-        "Row", "Plants", "Each drinks", "Free water", "Refill its tank", "Cut off, it lasts",
+        "Row", "Plants", "Each drinks", "Free water", "A day comes back in",
+        "Cut off, it lasts",
         "Float box carries", "Feed when fruit sets"), tuple((
             row.name, str(row.count), sheet.show(state.each_l_day, "drop"),
             sheet.show(state.held_l, "drop"),
-            sheet.show(state.days_to_refill, "days", 1) if row.tank_l else "no tank",
+            _minutes(sheet, refill_min(sheet.assessment, row)),
             sheet.show(state.days_cut_off, "days", 1),
             str(state.chain.carries) if row.kind == "chain" else "–",
             sheet.show(state.feed_ml, "dose")) for row, state in rows),
         frozenset(range(1, 8)))
     fields = tuple((row.name, tuple(sheet.fields.at(f"plots/{row.id}/{key}", row.name) for key in (
-        "count", "bucket_l", "tube_mm", "gutter_mm", "tank_l", "tank_up_m")))
+        "count", "bucket_l", "tube_mm", "gutter_mm", "fed_by")))
         for row, _ in rows if isinstance(row, Wicking))
     return [add, Pane(drawing=draw_grow.self_watering(sheet)), Pane(table=table),
             *(Pane(table=_carried(sheet, row)) for row, _ in rows if row.kind == "chain"),
             Pane(grid=fields, heads=("Row", "how many", "each holds", "tube between", "gutter",
-                                     "own tank", "tank above the pots"))]
+                                     "fed by"))]

@@ -13,6 +13,7 @@ from euhydra.web.drawings import store
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
 
+HAND_TANK = ("hand-tank", "Add a tank filled by hand")
 RULES = {"five-percent": "5 % of a year's yield or need, whichever is less (EN 16941-1, recalled)",
          "dry-spell": "Bridge the usual longest dry spell at the thirstiest month's pace",
          "never-fails": "Never fail in these years (sequent peak)"}
@@ -23,15 +24,17 @@ def bank(sheet: Sheet) -> list[Pane]:
     """The stores in elevation, what joins them, and the chosen one's fields."""
     garden = sheet.garden
     if not garden.stores:
-        return [Pane(add=(("store", "Add a store"),)), Pane(drawing=store.elevation(sheet))]
+        return [Pane(add=(("store", "Add a store"), HAND_TANK)),
+                Pane(drawing=store.elevation(sheet))]
     chosen = sheet.chosen_store
-    panes = [Pane(add=(("store", "Add a store"), ("joint", "Join two stores"),
+    panes = [Pane(add=(("store", "Add a store"), HAND_TANK, ("joint", "Join two stores"),
                        *(() if garden.taps else (("tap", "Top up from a tap"),))))]
     if len(garden.stores) > 1:
         panes += [_choose(sheet, "bank")]
     words = (("full", "full"), ("half", "half"), ("low", "the last of it"))
     base = f"/g/{garden.id}/store?view=bank&store={chosen.id}"
-    keys = (*KEYS[:3], *(("link_mm",) if chosen.count > 1 else ()), *KEYS[3:])
+    keys = (*KEYS[:3], "hand_filled", *(("refill_at",) if chosen.hand_filled else ()),
+            *(("link_mm",) if chosen.count > 1 else ()), *KEYS[3:])
     panes += [Pane(links=Links("Water", tuple((f"{base}&level={key}", label, key == sheet.level)
                                               for key, label in words))),
               bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in keys)),
@@ -98,6 +101,8 @@ def sizing(sheet: Sheet) -> list[Pane]:
     a, sizes = sheet.assessment, sheet.assessment.sizes
     if not sheet.garden.stores:
         return bank(sheet)
+    if not a.season.world.inflow.any():
+        return _filled_by_hand(sheet)
     rows = tuple((
         f"{n}{' (yours)' if i == sizes.own else ''}", sheet.show(size.usable_l, "volume"),
         sheet.show(size.given, "share"),
@@ -126,6 +131,20 @@ def sizing(sheet: Sheet) -> list[Pane]:
                 "" if sizes.as_set else ", if every plot were given just what it drinks"),
             ("Rule", "Usable", "Barrels like these", "Given by rain", "Here it is"), rules,
             frozenset({1, 2, 3})))]
+
+
+def _filled_by_hand(sheet: Sheet) -> list[Pane]:
+    """What each vessel buys where no rain comes to any: how seldom a person has to fill."""
+    sizes = sheet.assessment.sizes
+    rows = tuple((f"{n}{' (yours)' if i == sizes.own else ''}",
+                  sheet.show(size.usable_l, "volume"), f"{size.fills:.0f}",
+                  sheet.show(size.lacking_l, "yearly"), sheet.show(size.days_met, "share"))
+                 for i, (n, size) in enumerate(zip(sizes.counts, sizes.curve, strict=True)))
+    return [Pane(words="No rain comes to these stores, so that a larger one only means filling "
+                       "less often."), Pane(table=Table(
+        f"What each vessel like {sheet.garden.store.name} buys",
+        ("Vessels", "Usable", "Filled in a year, times", "Lacking a year", "Days not short"), rows,
+        frozenset(range(1, 5))))]
 
 
 def overflow(sheet: Sheet) -> list[Pane]:

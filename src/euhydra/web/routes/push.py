@@ -42,7 +42,7 @@ def fit(request: Request, garden_id: str, store: Text, kind: Text) -> Response:
         garden, library = standing.garden, standing.assessment.library
         if not any(s.id == store for s in garden.stores):
             raise EditRefused(f"“{store[:60]}” is not a store of this garden.")
-        best = suits(garden, library, garden.store_of(store))
+        best = suits(garden, library, garden.store_of(store), standing.assessment.drinks)
         edit = best if best and best.kind == kind else FitPump(store, kind)
         return edit, f"Fit a {library.pumps[kind].name}"[:120] if kind in library.pumps else ""
 
@@ -59,7 +59,7 @@ def as_epanet(request: Request, garden_id: str, zone_id: str) -> Response:
     share = Sheet(a, Fields(a.garden, a.library), level=look_of(request).level).water_share
     water = (zone_levels(a.garden, zone)["full"] if a.garden.tap_of(zone.source) else
              level_at(a.garden, zone.source, share))
-    network = zone_network(a.garden, a.library, zone, water)
+    network = zone_network(a.garden, a.library, zone, water, a.drinks)
     places = {n.id: (n.at.x_m, n.at.y_m) for n in a.garden.nodes}
     title = f"{a.garden.name}: {zone.name}\nwater at {water:.3f} m over the datum"
     return saved(as_inp(network, title, places), "text/plain; charset=utf-8",

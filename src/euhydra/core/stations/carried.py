@@ -1,0 +1,113 @@
+"""Store, those filled by hand: how often one has to, and what makes it less often."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from functools import partial
+
+from euhydra.core.advice import Finding, Later, Remedy
+from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.fillings import Filling, fillings
+from euhydra.core.garden.edits import SetValue
+from euhydra.core.reckoning import Reckoning
+from euhydra.core.season.world import SAME
+from euhydra.core.stations.place import MONTHS
+
+SOON_DAYS = 2.0  # one that is filled more often is told, from memory
+MOST_L = 20000.0
+
+
+def figures(r: Reckoning) -> Iterator[Figure]:
+    """How often each is filled, and the litres that are carried in a year."""
+    for one in fillings(r):
+        bank = r.banks.banks[one.bank]
+        how = Working(
+            "days on which it stands under its mark in the morning, and is filled",
+            (Term("usable when full", Amount(bank.usable_l, "volume")),
+             Term("filled again under", Amount(bank.filled_at_l, "volume")),
+             Term("carried at a time", Amount(one.each_l, "volume")),
+             Term("times in a year", Amount(one.times, "count", 0))),
+            "season by day, the timer as it is set", "published")
+        if one.times:
+            yield Figure(f"filled_every_{bank.id}",
+                         f"{one.name}: filled by hand in {MONTHS[one.month]}, every",
+                         Amount(one.every_days, "days", 1), how)
+        yield Figure(f"carried_{bank.id}", f"{one.name}: carried in a year",
+                     Amount(one.litres, "yearly"), how)
+
+
+def verdict(r: Reckoning) -> Phrase | None:
+    """Store's first words where no rain comes and a person fills; None where it is not so."""
+    often = min(fillings(r), key=lambda f: f.every_days, default=None)
+    if often is None or r.season.world.inflow.any():
+        return None
+    usable = Amount(r.usable_l, "volume")
+    if not often.times:
+        return say("{v} can come out, filled by hand.", v=usable)
+    return say("{v} can come out, filled by hand every {d} in " + f"{MONTHS[often.month]}.",
+               v=usable, d=Amount(often.every_days, "days", 1))
+
+
+def findings(r: Reckoning) -> list[Finding]:
+    """A store that has to be filled oftener than every second day, or that is filled too late."""
+    return [finding for one in fillings(r) for finding in (*_often(r, one), *_late(r, one))]
+
+
+def _often(r: Reckoning, one: Filling) -> list[Finding]:
+    if one.every_days >= SOON_DAYS:
+        return []
+    return [Finding(
+        "store.filled-often", "care",
+        say(f"{quoted(one.name)} is filled every " + "{d} in " + MONTHS[one.month],
+            d=Amount(one.every_days, "days", 1)),
+        say("It is filled up with {l} left, {e} at a time.", e=Amount(one.each_l, "volume"),
+            l=Amount(r.banks.banks[one.bank].filled_at_l, "volume")),
+        Later(partial(_larger, r, one)))]
+
+
+def _late(r: Reckoning, one: Filling) -> list[Finding]:
+    """What stands over the mark in the morning is not always a day's water."""
+    days = _dry_days(r, one)
+    if days < 1:
+        return []
+    return [Finding(
+        "store.filled-late", "care",
+        say(f"{quoted(one.name)} runs dry before the next morning on " + "{d} a year",
+            d=Amount(days, "days", 0)),
+        say("It is looked at once a day and filled with {l} or less left, and a hot day draws more "
+            "than that.", l=Amount(r.banks.banks[one.bank].filled_at_l, "volume")),
+        Later(partial(_sooner, r, one)))]
+
+
+def _dry_days(r: Reckoning, one: Filling) -> float:
+    return float((r.season.beyond[one.bank] > SAME).sum()) / r.years
+
+
+def _sooner(r: Reckoning, one: Filling) -> Iterator[Remedy]:
+    """A mark so high that it is reached a day before the store is out."""
+    store = next(s for s in r.banks.banks[one.bank].stores if s.hand_filled)
+    for share in (0.5, 0.7, 0.9):
+        if share <= store.refill_at:
+            continue
+        edit = SetValue(f"stores/{store.id}/refill_at", share)
+        after = r.after(edit)
+        then = next(f for f in fillings(after) if f.bank == one.bank)
+        if _dry_days(after, then) < 1:
+            yield Remedy(f"sooner-{store.id}", say("Fill it with {x} left", x=Amount(
+                share, "share")), say("every {d} in " + MONTHS[then.month], d=Amount(
+                    then.every_days, "days", 1)), edit)
+            return
+
+
+def _larger(r: Reckoning, one: Filling) -> Iterator[Remedy]:
+    """The same vessel so much larger that it lasts, as tall as it is now."""
+    store = next(s for s in r.banks.banks[one.bank].stores if s.hand_filled)
+    more = math.ceil(store.volume_l * SOON_DAYS / max(one.every_days, 0.05) * 1.1 / 10) * 10.0
+    if more > MOST_L:
+        return
+    edit = SetValue(f"stores/{store.id}/volume_l", more)
+    then = next((f for f in fillings(r.after(edit)) if f.bank == one.bank), None)
+    if then is not None and then.every_days > one.every_days:
+        yield Remedy(f"larger-{store.id}", say("One of {v}", v=Amount(more, "volume")),
+                     say("every {d}", d=Amount(then.every_days, "days", 1)), edit)

@@ -1,0 +1,142 @@
+"""Rows on float valves take what they drink; a tank filled by hand is a source like any other."""
+
+import json
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from euhydra.core import holiday
+from euhydra.core.assess import assess
+from euhydra.core.fillings import fillings
+from euhydra.core.floats import refill_min
+from euhydra.core.garden.edits import Add, Remove, SetValue
+from euhydra.core.garden.file import from_json, to_json
+from euhydra.core.season.run import run_season
+from euhydra.core.season.world import SAME
+from gardens import poured
+from worlds import world
+
+FLOATS = "plots/float-pots-3"
+
+
+@pytest.fixture(scope="module")
+def tank_pots(library):
+    """Six 15 L pots on 4 mm tube from a 47 L tank filled by hand, and nothing else."""
+    garden = poured(library)
+    for edit in (Add("float-pots"), Add("hand-tank"), SetValue(f"{FLOATS}/fed_by", "store-1"),
+                 *(Remove(f"plots/{p.id}") for p in garden.plots), Remove("stores/barrels"),
+                 Remove("roofs/roof")):
+        garden = edit.apply(garden, library)
+    return garden
+
+
+def after(garden, library, *changes):
+    for path, value in changes:
+        garden = SetValue(path, value).apply(garden, library)
+    return assess(garden, library)
+
+
+def test_six_pots_on_a_tank_fifteen_centimetres_up_work(tank_pots, library):
+    """47 L for up to six 15 L pots on 4 mm tube, 15 cm up or more: common practice."""
+    a = assess(tank_pots, library)
+    (zone,) = tank_pots.zones
+    low = a.flows[zone.id]["low"]
+    assert low.short_m == 0
+    assert low.flow_l_h == pytest.approx(a.drinks["float-pots-3"], rel=1e-4)
+    assert not a.season.thirsty[:, :, 150:240].any()
+    rules = {f.rule for key in ("push", "grow") for f in a.station(key).findings}
+    assert rules.isdisjoint({"push.starved", "grow.tank-low", "push.dirty-filter"})
+
+
+def test_a_tank_under_its_pots_gives_them_nothing(tank_pots, library):
+    a = after(tank_pots, library, (f"{FLOATS}/ground_m", 1.0))
+    (zone,) = a.garden.zones
+    assert a.flows[zone.id]["full"].flow_l_h == pytest.approx(0, abs=1e-6)
+    assert a.season.thirsty[:, :, 150:240].any()
+    assert a.season.given.sum() == pytest.approx(0, abs=1.0)
+    assert math.isinf(refill_min(a, a.garden.plots[0]))
+
+
+def test_so_many_pots_on_a_thin_tube_starve_and_a_wide_pipe_feeds_them(tank_pots, library):
+    """Up to a hundred pots on 16 mm pipe: common practice."""
+    many = ((f"{FLOATS}/count", 60), ("stores/store-1/volume_l", 1000.0),
+            ("stores/store-1/height_m", 1.0), (f"{FLOATS}/diameter_m", 0.25))
+    thin, wide = (after(tank_pots, library, *many, (f"{FLOATS}/tube_mm", mm)) for mm in (4.0, 16.0))
+    assert {line.tube for line in thin.garden.lines if "tube" in line.id} == {"quarter-inch"}
+    assert {line.tube for line in wide.garden.lines if "tube" in line.id} == {"poly-16"}
+    (zone,) = wide.garden.zones
+    assert wide.flows[zone.id]["low"].short_m == 0
+    assert refill_min(wide, wide.garden.plots[0]) < refill_min(thin, thin.garden.plots[0])
+
+
+def test_a_day_comes_back_no_faster_than_the_valve_alone_lets_it(tank_pots, library):
+    a = assess(tank_pots, library)
+    (row,), (zone,) = a.garden.plots, a.garden.zones
+    low, kind = a.flows[zone.id]["low"], library.outlets["float-valve"]
+    head = low.water_z_m - max(o.z_m for o in low.outlets)
+    least = 60 * a.thirsts[row.id].hottest_week_l / row.count / (kind.k * head**kind.x)
+    assert least < refill_min(a, row) < 3 * least
+
+
+def by_hand(size, mark, draws):
+    """A year that draws so much in the morning of each day, from a tank filled by hand."""
+    drawn = np.zeros((1, 365, 4))
+    drawn[0, :len(draws), 0] = draws
+    none = np.zeros((1, 365))
+    return run_season(world(none + 1e-6, none, drawn, size=size, total=1e6,
+                            filled_at=np.array([mark])), start_share=1.0)
+
+
+def test_a_tank_is_filled_on_the_morning_it_stands_under_its_mark():
+    """Worked by hand: 60 L, filled under 20 L, drawn at 1 L/min."""
+    season = by_hand(60.0, 20.0, [25, 25, 25, 70, 0, 5])
+    assert season.given[0, 0, :6].tolist() == pytest.approx([25, 25, 25, 35, 0, 5])
+    assert season.poured[0, 0, :6].tolist() == pytest.approx([0, 0, 50, 0, 60, 0])
+    assert season.lacking[0, 0, :6].tolist() == pytest.approx([0, 0, 0, 35, 0, 0])
+    assert season.level[0, 0, :6].tolist() == pytest.approx([35, 10, 35, 0, 60, 55])
+
+
+@settings(deadline=None, max_examples=25)
+@given(st.lists(st.floats(0, 90), min_size=1, max_size=60), st.floats(1, 300), st.floats(0, 0.95))
+def test_what_is_carried_is_drawn_or_stands_in_the_tank(draws, size, share):
+    season = by_hand(size, share * size, draws)
+    assert season.by_hand.sum() <= season.poured.sum() + 1e-6
+    assert season.start.sum() + season.poured.sum() == pytest.approx(
+        season.given.sum() + season.end.sum(), abs=1e-3)
+    assert (season.poured[0] <= size * (1 + 1e-9)).all()
+
+
+def test_fillings_come_to_what_the_pots_were_given(tank_pots, library):
+    a = assess(tank_pots, library)
+    (told,) = fillings(a)
+    assert told.litres == pytest.approx(a.season.a_year(a.season.given), rel=0.02)
+    assert told.times * told.each_l == pytest.approx(told.litres)
+    assert 1 < told.every_days < 3
+    twice = after(tank_pots, library, ("stores/store-1/volume_l", 94.0))
+    assert fillings(twice)[0].every_days > 1.7 * told.every_days
+
+
+def test_nobody_fills_while_one_is_away(tank_pots, library):
+    a = assess(tank_pots, library)
+    season = holiday.season_away(a, a.season, 200, 10)
+    assert not (season.poured > SAME).any()
+    assert season.thirsty[:, :, 205:210].any()
+
+
+def test_a_row_with_a_tank_of_its_own_opens_with_that_tank_as_a_store(library):
+    """Version 2 kept a tank as two numbers of its row."""
+    garden = Add("float-pots").apply(poured(library), library)
+    tree = json.loads(to_json(garden)) | {"version": 2}
+    row = next(p for p in tree["garden"]["plots"] if p["kind"] == "float-pots")
+    row |= {"tank_l": 47.0, "tank_up_m": 0.2}
+    opened = from_json(json.dumps(tree), library)
+    tank = opened.stores[-1]
+    assert (tank.volume_l, tank.hand_filled) == (47.0, False)
+    assert opened.source_of(opened.plot(row["id"])) == tank.id
+    assert [(j.kind, j.a, j.b) for j in opened.joints] == [("float", "barrels", tank.id)]
+    low = assess(opened, library).flows[f"zone-{row['id']}"]["low"]
+    assert low.water_z_m - low.outlets[0].z_m == pytest.approx(0.2 + 0.05, abs=1e-6)
+    assert from_json(to_json(opened), library) == opened
