@@ -64,6 +64,9 @@ CASES = {
     "store.filled-late": ((BY_HAND, ("roofs/roof/downspouts/d1/to", ""), (f"{STORE}/refill_at",
                                                                         0.02)),
                           (BY_HAND, (f"{STORE}/volume_l", 20000.0))),
+    "catch.over-edge": ((("roofs/roof/downspouts/d1/restrictor_l_h", 20.0),),
+                        (("roofs/roof/downspouts/d1/restrictor_l_h", 4000.0),)),
+    "catch.flush": ((("roofs/roof/first_flush_mm", 0.05),), (("roofs/roof/first_flush_mm", 0.3),)),
     "store.idle-room": ((*TWO, ("stores/store-1/stand_m", 0.0)), TWO),
     "store.dry-outlet": ((*TWO, ("stores/store-1/ground_m", -3.0)), TWO),
     "store.siphons": (TWO, (*TWO, ("joints/joint-1/kind", "link"))),
@@ -115,7 +118,8 @@ def test_every_rule_there_is_has_a_case():
     "catch.grey-product", "catch.grey-way-back", "catch.grey-area", "catch.grey-lid",
     "catch.grey-overflow", "catch.backflow", "store.idle-room", "store.buried",
     "store.over-gutter", "store.overflow-goal", "store.overflow-thin", "store.rain-garden",
-    "catch.thin-link", "catch.well-cold"])
+    "catch.thin-link", "catch.well-cold", "catch.over-edge", "catch.flush",
+    "store.filled-often", "store.filled-late"])
 def test_the_first_remedy_ends_what_was_found(library, rule):
     changes = {"beds": ()} if rule == "catch.well-cold" else {}
     steps = CASES[rule][0]

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core import storage, storm
+from euhydra.core import gutters, storage, storm
 from euhydra.core.assess import assess
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Downspout
@@ -25,7 +25,7 @@ def bank_of(garden):
 
 
 def test_capacities_between_the_table_s_bores_lie_between_and_rise():
-    flows = [storm.conductor_l_h(d) for d in (30, 50.8, 60, 76.2, 90, 101.6, 150)]
+    flows = [gutters.conductor_l_h(d) for d in (30, 50.8, 60, 76.2, 90, 101.6, 150)]
     assert flows == sorted(flows)
     assert flows[0] == pytest.approx(flows[1] * (30 / 50.8) ** (8 / 3))
 

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
 from euhydra.core.assess import assess
-from euhydra.core.catch import first_flush, roof_area_m2, roof_yield
+from euhydra.core.catch import first_flush, roof_yields
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.measures import CORNER_WORDS
 from euhydra.core.garden.model import Bed, Planting, Point, Roof
@@ -36,8 +36,8 @@ def test_every_litre_on_the_roof_goes_somewhere(library_rain, flush_mm, share):
         "id": "r", "name": "r", "corner": Point(x_m=0, y_m=0), "width_m": 6, "depth_m": 4,
         "material": "tile", "first_flush_mm": flush_mm,
         "downspouts": [{"id": "d", "name": "d", "share": share, "to": "s"}]})
-    y = roof_yield(library_rain, roof, library())
-    assert np.allclose(y.fell_l, y.lost_l + y.flushed_l + y.astray_l + y.caught_l)
+    y = roof_yields(library_rain, (roof,), library())["r"]
+    assert np.allclose(y.fell_l, y.lost_l + y.flushed_l + y.over_l + y.astray_l + y.caught_l)
     for part in (y.lost_l, y.flushed_l, y.astray_l, y.caught_l):
         assert (part >= -1e-9).all()
 
@@ -108,7 +108,7 @@ def test_an_outline_has_its_polygon_s_area(library):
     for corners, area in ((((0, 0), (4, 0), (4, 1), (2, 1), (2, 3), (0, 3)), 8.0), ((), 15.0)):
         outline = tuple(Point(x_m=x, y_m=y) for x, y in corners)
         roof = SetValue("roofs/roof/outline", outline).apply(garden, library).roofs[0]
-        assert roof_area_m2(roof) == pytest.approx(area)
+        assert roof.area_m2 == pytest.approx(area)
 
 
 def test_a_flush_is_owed_by_the_dry_days_before_it():
@@ -121,15 +121,15 @@ def test_a_guard_and_a_restrictor_take_their_part(library):
     garden = poured(library)
     roof = SetValue("roofs/roof/guard", "fine-mesh").apply(garden, library).roofs[0]
     rain = np.array([0.0, 20.0])
-    free = roof_yield(rain, garden.roofs[0], library)
-    meshed = roof_yield(rain, roof, library)
+    free = roof_yields(rain, garden.roofs, library)["roof"]
+    meshed = roof_yields(rain, (roof,), library)["roof"]
     flush = 15 * garden.roofs[0].first_flush_mm
     assert free.caught_l[1] == pytest.approx(20 * 15 * 0.95 - flush)
     assert meshed.caught_l[1] == pytest.approx(20 * 15 * 0.95 * 0.95 - flush)
     held = SetValue("roofs/roof/downspouts/d1/restrictor_l_h", 20.0).apply(garden, library)
-    restricted = roof_yield(rain, held.roofs[0], library)
+    restricted = roof_yields(rain, held.roofs, library)["roof"]
     assert restricted.caught_l[1] == pytest.approx(20 * 6)
-    assert restricted.astray_l[1] == pytest.approx(free.caught_l[1] - 120)
+    assert restricted.over_l[1] == pytest.approx(free.caught_l[1] - 120)
 
 
 def corners(typed, system):

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy.integrate import quad, solve_ivp
 
-from euhydra.core import drainage, greywater, storage, storm, supply, units
+from euhydra.core import drainage, greywater, gutters, storage, storm, supply, units
 from euhydra.core.assess import assess
 from euhydra.core.garden.model import Drain, Point, Store, Tap, WetArea
 from euhydra.core.stations.standing import bears_kpa
@@ -33,13 +33,13 @@ def drain(**changes: object) -> Drain:
 def test_a_vertical_conductor_drains_the_roof_of_the_plumbing_table(inches, square_feet):
     # Plumbing-code table of vertical conductors at 1 in/h, recalled.
     falls = square_feet * FT2_M2 * 25.4
-    assert storm.conductor_l_h(25.4 * inches) == pytest.approx(falls, rel=2e-3)
+    assert gutters.conductor_l_h(25.4 * inches) == pytest.approx(falls, rel=2e-3)
 
 
 def test_a_usual_gutter_carries_about_a_litre_a_second():
     # EN 12056-3, recalled: a half-round of 112 to 115 mm is usually listed at 0.9 to 1.2 L/s.
-    assert 0.9 < storm.gutter_l_h(112) / 3600 < 1.2
-    assert storm.gutter_l_h(150) / storm.gutter_l_h(75) == pytest.approx(2**2.5)
+    assert 0.9 < gutters.gutter_l_h(112) / 3600 < 1.2
+    assert gutters.gutter_l_h(150) / gutters.gutter_l_h(75) == pytest.approx(2**2.5)
 
 
 def test_a_thin_link_levels_as_the_differential_equation_says():

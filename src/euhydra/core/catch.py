@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely.geometry import Polygon
 
-from euhydra.core.garden.model import Downspout, Roof
+from euhydra.core.garden.model import Roof
+from euhydra.core.gutters import parted
 from euhydra.core.library import Library
 
 Days = NDArray[np.float64]
@@ -19,15 +19,17 @@ RAIN_HOURS = 6.0  # hours that a wet day's rain falls in, for a restrictor; from
 
 @dataclass(frozen=True)
 class RoofYield:
-    """Litres by day, shape as the rain given. ``fell`` = lost + flushed + astray + caught.
+    """Litres by day, shape as the rain given.
 
-    ``lost_l`` wets the roof and the gutter guard, ``flushed_l`` is the first flush, ``astray_l``
-    goes down other pipes or past a restrictor; ``by_store`` is what reaches each store.
+    ``fell`` = lost + flushed + over + astray + caught. ``lost_l`` wets the roof and the gutter
+    guard, ``flushed_l`` is the first flush, ``over_l`` runs over the gutter's edge, ``astray_l``
+    goes down other pipes; ``by_store`` is what reaches each store.
     """
 
     fell_l: Days
     lost_l: Days
     flushed_l: Days
+    over_l: Days
     astray_l: Days
     by_store: Mapping[str, Days]
 
@@ -35,13 +37,6 @@ class RoofYield:
     def caught_l(self) -> Days:
         """What reaches any store."""
         return sum(self.by_store.values(), np.zeros_like(self.fell_l))
-
-
-def roof_area_m2(roof: Roof) -> float:
-    """Plan area: what the rain falls on, whatever the slope."""
-    if roof.outline:
-        return float(Polygon([(p.x_m, p.y_m) for p in roof.outline]).area)
-    return roof.width_m * roof.depth_m
 
 
 def roof_box(roof: Roof) -> tuple[float, float, float, float]:
@@ -53,40 +48,35 @@ def roof_box(roof: Roof) -> tuple[float, float, float, float]:
     return x, y, x + roof.width_m, y + roof.depth_m
 
 
-def roof_yield(rain_mm: Days, roof: Roof, library: Library) -> RoofYield:
-    """Litres that reach each store from one roof.
+def roof_yields(rain_mm: Days, roofs: Sequence[Roof], library: Library) -> dict[str, RoofYield]:
+    """Litres that reach each store from roofs that share a gutter, by roof id.
 
     1 mm on 1 m² is 1 L. Runoff is area × rain × runoff coefficient × what the guard lets by
     (rainwater manuals); each event (a run of wet days) gives up its first flush; what is left
-    parts among the downspouts by their shares.
+    parts among the gutter's downspouts. A day's rain is taken to fall in six hours (from memory):
+    a daily record has no finer grain.
     """
-    area = roof_area_m2(roof)
-    fell = rain_mm * area
-    ran_off = fell * runoff_share(roof, library)
-    flushed = first_flush(ran_off, roof.first_flush_mm * area, roof.flush_days)
-    left = ran_off - flushed
-    by_store: dict[str, Days] = {}
-    for spout in roof.downspouts:
-        if spout.to:
-            led = restricted(left * spout.share, spout)
-            by_store[spout.to] = by_store.get(spout.to, 0.0) + led
-    astray = left - sum(by_store.values(), np.zeros_like(left))
-    return RoofYield(fell, fell - ran_off, flushed, astray, by_store)
+    falls = [rain_mm * roof.area_m2 for roof in roofs]
+    ran = [fell * runoff_share(roof, library) for fell, roof in zip(falls, roofs, strict=True)]
+    flushed = [first_flush(water, roof.first_flush_mm * roof.area_m2, roof.flush_days)
+               for water, roof in zip(ran, roofs, strict=True)]
+    left = [water - flush for water, flush in zip(ran, flushed, strict=True)]
+    leads = {(roof.id, spout.id): spout.to for roof in roofs for spout in roof.downspouts}
+    found = {}
+    for i, (roof, part) in enumerate(zip(roofs, parted(roofs, left, RAIN_HOURS), strict=True)):
+        by_store: dict[str, Days] = {}
+        for spout, litres in part.down.items():
+            if leads[spout]:
+                by_store[leads[spout]] = by_store.get(leads[spout], 0.0) + litres
+        astray = left[i] - part.over_edge - sum(by_store.values(), np.zeros_like(left[i]))
+        found[roof.id] = RoofYield(falls[i], falls[i] - ran[i], flushed[i], part.over_edge, astray,
+                                   by_store)
+    return found
 
 
 def runoff_share(roof: Roof, library: Library) -> float:
     """Of the rain on the roof, what comes into the gutter past its guard."""
     return library.roof_materials[roof.material].runoff * library.guards[roof.guard].passes
-
-
-def restricted(litres: Days, spout: Downspout) -> Days:
-    """What a restrictor lets by of each day's water; the rest goes on down the pipe.
-
-    A day's rain is taken to fall in six hours (from memory): a daily record has no finer grain.
-    """
-    if spout.restrictor_l_h <= 0:
-        return litres
-    return np.minimum(litres, spout.restrictor_l_h * RAIN_HOURS)
 
 
 def first_flush(ran_off_l: Days, chamber_l: float, dry_days: float = 1.0) -> Days:

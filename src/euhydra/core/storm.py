@@ -10,17 +10,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from euhydra.core.catch import roof_area_m2, runoff_share
-from euhydra.core.garden.model import Downspout, Garden, Joint, Store
+from euhydra.core.catch import runoff_share
+from euhydra.core.garden.model import Downspout, Garden, Joint, Roof, Store
+from euhydra.core.gutters import conductor_l_h, gutter_l_h, parted, sharing
 from euhydra.core.library import Library
 from euhydra.core.storage import Bank, Banks, base_z_m, full_z_m
 from euhydra.core.storage.vessel import GRAVITY, dip_at, volume_at
 
-# Vertical conductors, (bore mm, L/h): 2 in 2,880 ft², 3 in 8,800 ft², 4 in 18,400 ft² of roof at
-# 1 in/h, recalled from plumbing-code tables; 1 in on 1,000 ft² is 2,359.7 L.
-CONDUCTORS = ((50.8, 2880 * 2.3597), (76.2, 8800 * 2.3597), (101.6, 18400 * 2.3597))
-CONDUCTOR_POWER = 8 / 3  # capacity goes with bore to this power beyond the table (Wyly and Eaton)
-GUTTER_WORST = 0.9  # of its nominal capacity, EN 12056-3, recalled
 DIVERTER_HEAD_M = 0.10  # water stands so far over the diverter's hole, from memory
 OVERFLOW_HEAD_M = 0.05  # from an overflow's sill to the rim where none is typed, from memory
 ORIFICE = 0.61
@@ -33,24 +29,6 @@ LONGEST_H = 6.0
 MOST_STEPS = 240
 LINK_PASSES = 4  # of the links in each step, so that wide ones can level a row
 LINK_HEAD_M = 0.10  # a link that needs more than this between neighbours falls behind, from memory
-
-
-def gutter_l_h(width_mm: float) -> float:
-    """What a level half-round gutter carries to its outlet: Q = 2.78e-5 A^1.25 L/s, A in mm².
-
-    EN 12056-3, recalled, with its 0.9 for a gutter as laid.
-    """
-    area = math.pi / 8 * width_mm**2
-    return GUTTER_WORST * 2.78e-5 * math.pow(area, 1.25) * 3600
-
-
-def conductor_l_h(bore_mm: float) -> float:
-    """What a vertical downspout carries: straight between the table's bores on log scales."""
-    if bore_mm <= CONDUCTORS[0][0] or bore_mm >= CONDUCTORS[-1][0]:
-        bore, flow = CONDUCTORS[0] if bore_mm <= CONDUCTORS[0][0] else CONDUCTORS[-1]
-        return flow * math.pow(bore_mm / bore, CONDUCTOR_POWER)
-    bores, flows = zip(*CONDUCTORS, strict=True)
-    return math.exp(float(np.interp(math.log(bore_mm), np.log(bores), np.log(flows))))
 
 
 def opening_l_h(bore_mm: float, head_m: float) -> float:
@@ -128,17 +106,18 @@ def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
     The first in the order of rates is the one that gives first.
     """
     found = []
-    for roof in garden.roofs:
-        runs_off = roof_area_m2(roof) * runoff_share(roof, library)
-        sides = max(1, len(roof.downspouts))
-        found.append(_limit("gutter", roof.name, gutter_l_h(roof.gutter_mm) * sides, runs_off))
-        for spout in roof.downspouts:
-            share = runs_off * spout.share
-            found.append(_limit("downspout", f"{roof.name}, {spout.name}",
-                                conductor_l_h(spout.bore_mm), share))
-            if spout.to:
-                found.append(_limit("diverter", f"{roof.name}, {spout.name}", into_l_h(spout),
-                                    share))
+    for roofs in sharing(garden.roofs):
+        runs_off = [_at_1_mm_h(roof, library) for roof in roofs]
+        sides = max(1, sum(len(roof.downspouts) for roof in roofs))
+        narrow = min(roof.gutter_mm for roof in roofs)
+        found.append(_limit("gutter", roofs[0].name, gutter_l_h(narrow) * sides, sum(runs_off)))
+        for roof, litres in zip(roofs, runs_off, strict=True):
+            for spout in roof.downspouts:
+                name = f"{roof.name}, {spout.name}"
+                found.append(_limit("downspout", name, conductor_l_h(spout.bore_mm),
+                                    litres * spout.share))
+                if spout.to:
+                    found.append(_limit("diverter", name, into_l_h(spout), litres * spout.share))
     for store in garden.stores:
         coming = area_into(garden, library, store)
         if coming > 0 and store.count > 1:
@@ -157,22 +136,30 @@ def into_l_h(spout: Downspout) -> float:
     return min(through, spout.restrictor_l_h) if spout.restrictor_l_h > 0 else through
 
 
+def _at_1_mm_h(roof: Roof, library: Library) -> float:
+    """Litres an hour that run into a roof's gutter at 1 mm of rain an hour."""
+    return roof.area_m2 * runoff_share(roof, library)
+
+
 def area_into(garden: Garden, library: Library, store: Store) -> float:
     """Roof in m², times runoff, that is led to a store: litres an hour at 1 mm/h."""
-    return sum(roof_area_m2(roof) * runoff_share(roof, library) * spout.share
+    return sum(_at_1_mm_h(roof, library) * spout.share
                for roof in garden.roofs for spout in roof.downspouts if spout.to == store.id)
 
 
 def inflow_l_h(garden: Garden, library: Library, store: Store, rain_mm_h: float) -> float:
     """What comes into a store in steady rain, past every part of the way that is too small."""
     total = 0.0
-    for roof in garden.roofs:
-        runs_off = roof_area_m2(roof) * runoff_share(roof, library) * rain_mm_h
-        reached = min(runs_off, gutter_l_h(roof.gutter_mm) * max(1, len(roof.downspouts)))
-        for spout in roof.downspouts:
-            if spout.to == store.id:
-                down = min(reached * spout.share, conductor_l_h(spout.bore_mm))
-                total += min(down, into_l_h(spout))
+    for roofs in sharing(garden.roofs):
+        reached = [np.array(min(_at_1_mm_h(roof, library) * rain_mm_h,
+                                gutter_l_h(roof.gutter_mm) * max(1, len(roof.downspouts))))
+                   for roof in roofs]
+        parts = parted(roofs, reached, 1.0)
+        for roof in roofs:
+            for spout in roof.downspouts:
+                if spout.to == store.id:
+                    down = sum(float(part.down[roof.id, spout.id]) for part in parts)
+                    total += min(down, into_l_h(spout))
     return total
 
 

@@ -16,6 +16,7 @@ from euhydra.core.flows import Levels
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.edits import Edit
 from euhydra.core.garden.model import Garden, Wicking
+from euhydra.core.gutters import sharing
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
 from euhydra.core.weather import water_year
@@ -71,9 +72,9 @@ class WaterYears:
             self._thirsts = {plot.id: like.thirsts[plot.id] for plot in self.garden.plots
                              if "thirsts" in like.__dict__ and plots.get(plot.id) == plot}
         if sky(like) == sky(self) and "yields" in like.__dict__:
-            roofs = {roof.id: roof for roof in like.garden.roofs}
-            self._yields = {roof.id: like.yields[roof.id] for roof in self.garden.roofs
-                            if roofs.get(roof.id) == roof}
+            before = set(sharing(like.garden.roofs))
+            self._yields = {roof.id: like.yields[roof.id] for roofs in sharing(self.garden.roofs)
+                            if roofs in before for roof in roofs}
         if "flows" in like.__dict__:
             same = {zone.id: zone_pipes(like.garden, zone) for zone in like.garden.zones}
             self._flows = {zone.id: like.flows[zone.id] for zone in self.garden.zones
@@ -106,8 +107,11 @@ class WaterYears:
     @cached_property
     def yields(self) -> dict[str, catch.RoofYield]:
         """Litres by day from each roof, by roof id."""
-        return {roof.id: self._yields.get(roof.id) or catch.roof_yield(
-            self.weather.rain_mm, roof, self.library) for roof in self.garden.roofs}
+        found = dict(self._yields)
+        for roofs in sharing(self.garden.roofs):
+            if roofs[0].id not in found:
+                found |= catch.roof_yields(self.weather.rain_mm, roofs, self.library)
+        return found
 
     @cached_property
     def inflow_l(self) -> NDArray[np.float64]:

@@ -137,7 +137,7 @@ def _sources(garden: Garden) -> Iterable[Paths]:
         yield _of(roof, f"roofs/{roof.id}", (
             "name", "width_m", "depth_m", "outline", "corner/x_m", "corner/y_m", "eave_m",
             "over", "material",
-            "gutter_mm", "guard", "first_flush_mm", "flush_days"))
+            "gutter_mm", "gutter_of", "guard", "first_flush_mm", "flush_days"))
         for spout in roof.downspouts:
             yield _of(spout, f"roofs/{roof.id}/downspouts/{spout.id}", (
                 "name", "to", "share", "along_m", "bore_mm", "diverter_mm", "restrictor_l_h"),

@@ -8,7 +8,7 @@ from typing import Any, Protocol
 from pydantic import ValidationError
 
 from euhydra.core.garden.base import EDGE_M, HIGHEST_M
-from euhydra.core.garden.gone import without_plot, without_source
+from euhydra.core.garden.gone import without_plot, without_roof, without_source
 from euhydra.core.garden.measures import measure_at
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
 from euhydra.core.garden.soundness import Unsound, require_sound
@@ -182,6 +182,8 @@ class Remove:
             owner[kind] = _with_shares(owner[kind], whole / sum(t["share"] for t in owner[kind]))
         if kind in ("stores", "taps"):
             tree = without_source(tree, thing)
+        if kind == "roofs":
+            owner[kind] = without_roof(owner[kind], thing)
         if kind == "plots":
             owner[kind] = without_plot(owner[kind], thing)
         return relaid(checked(tree), library, garden)

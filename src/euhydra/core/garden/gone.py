@@ -28,6 +28,11 @@ def without_source(tree: dict[str, Any], store: str) -> dict[str, Any]:
         "zones": [z for z in tree["zones"] if z["source"] != store]}
 
 
+def without_roof(roofs: tuple[dict[str, Any], ...], gone: str) -> tuple[dict[str, Any], ...]:
+    """The roofs left, none of them sharing the gutter of the one that went."""
+    return tuple(roof | {"gutter_of": ""} if roof["gutter_of"] == gone else roof for roof in roofs)
+
+
 def without_plot(plots: tuple[dict[str, Any], ...], gone: str) -> tuple[dict[str, Any], ...]:
     """The plots left, none of them put with the one that went."""
     return tuple(plot | {"opens_with": ""} if plot["opens_with"] == gone else plot

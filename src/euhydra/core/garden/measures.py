@@ -14,7 +14,7 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from euhydra.core import geometry, units
-from euhydra.core.garden.model import Bed, CurvePoint, Garden, Point
+from euhydra.core.garden.model import Bed, CurvePoint, Garden, Point, Roof
 from euhydra.core.library import Library
 from euhydra.core.units import BadEntry, System
 
@@ -31,7 +31,10 @@ class NoSuchValue(LookupError):
 
 @dataclass(frozen=True)
 class Measure:
-    """One value that may be edited. ``kind`` is a unit kind, or "text", "choice", "flag"."""
+    """One value that may be edited. ``kind`` is a unit kind, or "text", "choice", "flag".
+
+    A depth over ground of ``over_m2`` may be typed as a volume too.
+    """
 
     path: str
     label: str
@@ -43,6 +46,7 @@ class Measure:
     choices: tuple[str, ...] = ()
     only: str = ""
     refers: str = ""
+    over_m2: float = 0.0
 
 
 def measure_at(garden: Garden, path: str) -> Measure:
@@ -57,7 +61,10 @@ def measure_at(garden: Garden, path: str) -> Measure:
         return _of_field(parent, parts[-2], path, at, item=True)
     if isinstance(owner, Bed) and parts[-1] == "outline" and at:
         at = tuple(geometry.point(place) for place in geometry.unturned_corners(owner))
-    return _referring(garden, _of_field(owner, parts[-1], path, at))
+    measure = _referring(garden, _of_field(owner, parts[-1], path, at))
+    if isinstance(owner, Roof) and measure.kind == "depth":
+        return replace(measure, over_m2=owner.area_m2)
+    return measure
 
 
 def _referring(garden: Garden, measure: Measure) -> Measure:
@@ -86,8 +93,21 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
         if typed not in measure.choices:
             raise BadEntry(typed, f"“{typed[:40]}” is not one of: {', '.join(measure.choices)}.")
         return typed
-    value = units.parse(typed, measure.kind, system)
-    return bounded(value, measure, typed, system)
+    return bounded(_quantity(measure, typed, system), measure, typed, system)
+
+
+def _quantity(measure: Measure, typed: str, system: System) -> float:
+    """A number in its unit; a depth over a roof also as the volume that this is."""
+    try:
+        return units.parse(typed, measure.kind, system)
+    except BadEntry as error:
+        if measure.over_m2 <= 0:
+            raise
+        try:
+            litres = units.parse(typed, "volume", system)
+        except BadEntry:
+            raise error from None
+    return litres / measure.over_m2
 
 
 def _curve(typed: str, system: System) -> tuple[CurvePoint, ...]:

@@ -119,7 +119,7 @@ class Garden(Part):
         if not self.sources:
             raise ValueError("a garden has a store, or a tap that feeds the lines itself")
         known = {kind: {thing.id for thing in getattr(self, f"{kind}s")}
-                 for kind in ("store", "source", "plot", "zone", "node", "line")}
+                 for kind in ("roof", "store", "source", "plot", "zone", "node", "line")}
         for kind, wanted in self._named():
             if wanted not in known[kind]:
                 raise ValueError(f"{kind} “{wanted}” is named but not in the garden")
@@ -129,6 +129,8 @@ class Garden(Part):
         """Every (kind, id) that one part of the garden names of another."""
         for roof in self.roofs:
             yield from (("store", d.to) for d in roof.downspouts if d.to)
+            if roof.gutter_of:
+                yield "roof", roof.gutter_of
         yield from (("store", tap.tops_up) for tap in self.taps if tap.tops_up)
         yield from (("store", well.tops_up) for well in self.wells)
         for joint in self.joints:
@@ -155,6 +157,16 @@ class Garden(Part):
         drawn = [lift.draws_from for lift in self.lifts]
         if twice := next((s for s in drawn if drawn.count(s) > 1), None):
             raise ValueError(f"two pumps draw from {self.store_of(twice).name}: one is enough")
+        return self
+
+    @model_validator(mode="after")
+    def _one_gutter_a_roof(self) -> Garden:
+        shared = {roof.id: roof for roof in self.roofs if roof.gutter_of}
+        for roof in shared.values():
+            if roof.gutter_of in shared:
+                raise ValueError(
+                    f"{roof.name} shares the gutter of a roof that shares one itself" if (
+                        roof.gutter_of != roof.id) else f"{roof.name} shares its own gutter")
         return self
 
     @model_validator(mode="after")

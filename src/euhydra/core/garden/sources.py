@@ -36,7 +36,10 @@ class Downspout(Thing):
 
 
 class Roof(Thing):
-    """A roof in plan: a rectangle from its south-west corner, or an outline when one is given."""
+    """A roof in plan: a rectangle from its south-west corner, or an outline when one is given.
+
+    Its gutter is its own, or runs on into that of another roof.
+    """
 
     corner: Point
     width_m: float = measure("roof length", "length", 0.3, 60)
@@ -47,10 +50,18 @@ class Roof(Thing):
     eave_m: float = measure("eave height", "length", 0.5, 20, 2.4)
     material: str = pick("roof material", "roof_materials")
     gutter_mm: float = measure("gutter width", "bore", 50, 300, 115)
+    gutter_of: OptionalId = refer("shares the gutter of", "roofs", "")
     guard: str = pick("gutter guard", "guards", "none")
     first_flush_mm: float = measure("first flush", "depth", 0, 5, 0.3)
     flush_days: float = measure("dry days until the flush is due in full", "days", 1, 14, 1)
     downspouts: tuple[Downspout, ...] = Field(min_length=1, max_length=8)
+
+    @property
+    def area_m2(self) -> float:
+        """Plan area: what the rain falls on, whatever the slope."""
+        if self.outline:
+            return float(Polygon([(p.x_m, p.y_m) for p in self.outline]).area)
+        return self.width_m * self.depth_m
 
     @model_validator(mode="after")
     def _shares(self) -> Roof:

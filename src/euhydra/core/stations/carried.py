@@ -13,8 +13,10 @@ from euhydra.core.garden.edits import SetValue
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season.world import SAME
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.weather.generator import MONTH_OF_DAY
 
 SOON_DAYS = 2.0  # one that is filled more often is told, from memory
+SPARE_DAYS = 0.5
 MOST_L = 20000.0
 
 
@@ -102,8 +104,12 @@ def _sooner(r: Reckoning, one: Filling) -> Iterator[Remedy]:
 
 def _larger(r: Reckoning, one: Filling) -> Iterator[Remedy]:
     """The same vessel so much larger that it lasts, as tall as it is now."""
-    store = next(s for s in r.banks.banks[one.bank].stores if s.hand_filled)
-    more = math.ceil(store.volume_l * SOON_DAYS / max(one.every_days, 0.05) * 1.1 / 10) * 10.0
+    bank = r.banks.banks[one.bank]
+    store = next(s for s in bank.stores if s.hand_filled)
+    asked = r.season.asked[r.season.world.bank == one.bank]
+    a_day = float(asked[..., one.month == MONTH_OF_DAY].sum(axis=0).mean())
+    lasts = (bank.usable_l - bank.filled_at_l) / a_day
+    more = math.ceil(store.volume_l * (SOON_DAYS + SPARE_DAYS) / lasts / 10) * 10.0
     if more > MOST_L:
         return
     edit = SetValue(f"stores/{store.id}/volume_l", more)

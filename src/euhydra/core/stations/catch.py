@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from functools import partial
+
 import numpy as np
 
 from euhydra.core import catch, storm
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.model import Downspout, Roof
+from euhydra.core.gutters import sharing
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import drains, supplies
 from euhydra.core.weather.generator import MONTH_OF_DAY
@@ -15,12 +20,14 @@ from euhydra.core.weather.generator import MONTH_OF_DAY
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
 HEAVY_MM_H = 25.0
 ROOM_LEFT = 0.8
+CLEAN_MM = 0.2  # first flush of a clean roof, rainwater manuals, recalled
+FLUSH_MM = (CLEAN_MM / 2, 2.0)  # far under it, and a dirty roof's most, recalled
 WIDE_LINK_MM = 50.0
 
 
 def yearly_losses(r: Reckoning) -> dict[str, float]:
-    """Litres a year: fell, lost on the roof, first flush, led elsewhere, caught."""
-    names = ("fell_l", "lost_l", "flushed_l", "astray_l", "caught_l")
+    """Litres a year: fell, lost on the roof, first flush, over the edge, led elsewhere, caught."""
+    names = ("fell_l", "lost_l", "flushed_l", "over_l", "astray_l", "caught_l")
     return {name: float(sum(getattr(y, name).sum() for y in r.yields.values())) / r.years
             for name in names}
 
@@ -54,16 +61,17 @@ def report(r: Reckoning) -> StationReport:
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
         caught or r.season.a_year(r.season.tap), "yearly")),
                          _figures(r, wanted), worst_first([
-                             *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),
+                             *_over_edge(r), *_flush(r), *_too_little(r, caught, wanted),
+                             *_gives_first(r), *_thin_link(r),
                              *drains.findings(r), *supplies.findings(r), *_material(r),
                              *_drilling(r)]))
 
 
 def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
     loss = yearly_losses(r)
-    area = sum(catch.roof_area_m2(x) for x in r.garden.roofs)
+    area = sum(x.area_m2 for x in r.garden.roofs)
     roof_terms = tuple(t for x in r.garden.roofs for t in (
-        Term(x.name, Amount(catch.roof_area_m2(x), "area"), "plan area"),
+        Term(x.name, Amount(x.area_m2, "area"), "plan area"),
         Term("runoff coefficient",
              Amount(r.library.roof_materials[x.material].runoff, "ratio"),
              r.library.roof_materials[x.material].source),
@@ -75,6 +83,8 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                        (*roof_terms, Term("fell on the roof", Amount(loss["fell_l"], "yearly")),
                         Term("lost on the roof", Amount(-loss["lost_l"], "yearly")),
                         Term("first flush", Amount(-loss["flushed_l"], "yearly")),
+                        *((Term("over the gutter's edge", Amount(-loss["over_l"], "yearly")),)
+                          if loss["over_l"] > 0 else ()),
                         Term("led elsewhere", Amount(-loss["astray_l"], "yearly"))),
                        "rainwater manuals, recalled", "published")),
         Figure("wanted_year", "The plots need in a year, after rain", Amount(wanted, "yearly"),
@@ -161,12 +171,69 @@ def _too_little(r: Reckoning, caught: float, wanted: float) -> list[Finding]:
             caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))]
 
 
+def _over_edge(r: Reckoning) -> list[Finding]:
+    """Gutters that run over since their downspouts cannot take what comes."""
+    found = []
+    for roofs in sharing(r.garden.roofs):
+        litres = sum(float(r.yields[roof.id].over_l.sum()) for roof in roofs) / r.years
+        if litres < 1:
+            continue
+        held = [(roof, s) for roof in roofs for s in roof.downspouts if s.restrictor_l_h > 0]
+        let = ("A restrictor holds it back, and the gutter's other downspouts have no room for it."
+               if held else "Its downspouts are too narrow for the heaviest days.")
+        found.append(Finding(
+            "catch.over-edge", "care",
+            say(f"{quoted(roofs[0].name)}: " + "{v} a year run over the gutter's edge",
+                v=Amount(litres, "yearly")),
+            say(let + " A day's rain is taken to fall in {h}.",
+                h=Amount(catch.RAIN_HOURS, "hours")),
+            Later(partial(_without_restrictors, r, held))))
+    return found
+
+
+def _without_restrictors(r: Reckoning, held: list[tuple[Roof, Downspout]]) -> Iterator[Remedy]:
+    for roof, spout in held:
+        edit = SetValue(f"roofs/{roof.id}/downspouts/{spout.id}/restrictor_l_h", 0.0)
+        litres = yearly_losses(r.after(edit))["over_l"]
+        yield Remedy(f"free-{roof.id}-{spout.id}",
+                     Phrase(f"Take the restrictor off {quoted(spout.name)}"),
+                     say("{v} run over", v=Amount(litres, "yearly")), edit)
+
+
+def _flush(r: Reckoning) -> list[Finding]:
+    """A first flush far too small or far too large for its roof."""
+    found = []
+    for roof in r.garden.roofs:
+        least, most = (mm * roof.area_m2 for mm in FLUSH_MM)
+        litres = roof.first_flush_mm * roof.area_m2
+        if not 0 < litres < least and litres <= most:
+            continue
+        found.append(Finding(
+            "catch.flush", "care",
+            say(f"{quoted(roof.name)}: a first flush of " + "{v} is far too "
+                + ("small" if litres < least else "large"), v=Amount(litres, "drop")),
+            say("That is {d} of rain on {a} of roof. Usual are {low} where this roof is clean to "
+                "{high} where it is dirty (rainwater manuals, recalled).",
+                d=Amount(roof.first_flush_mm, "depth"), a=Amount(roof.area_m2, "area"),
+                low=Amount(CLEAN_MM * roof.area_m2, "drop"), high=Amount(most, "drop")),
+            Later(partial(_usual_flush, r, roof))))
+    return found
+
+
+def _usual_flush(r: Reckoning, roof: Roof) -> Iterator[Remedy]:
+    usual = r.library.roof_materials[roof.material].first_flush_mm
+    edit = SetValue(f"roofs/{roof.id}/first_flush_mm", usual)
+    yield Remedy(f"flush-{roof.id}", say("One of {v}", v=Amount(usual * roof.area_m2, "drop")),
+                 say("{v} a year caught", v=Amount(yearly_losses(r.after(edit))["caught_l"],
+                                                   "yearly")), edit)
+
+
 def _material(r: Reckoning) -> list[Finding]:
     return [Finding(
         "catch.material", "note", Phrase(f"{quoted(roof.name)}: mind what the roof gives off"),
         say(material.caution.replace("{", "").replace("}", "")
             + " {area} of it drains to the barrels.",
-            area=Amount(catch.roof_area_m2(roof), "area")), caution=True)
+            area=Amount(roof.area_m2, "area")), caution=True)
         for roof in r.garden.roofs
         if (material := r.library.roof_materials[roof.material]).caution]
 

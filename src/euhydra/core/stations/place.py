@@ -6,7 +6,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
-from euhydra.core.catch import roof_area_m2
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.reckoning import Reckoning
@@ -206,5 +205,5 @@ def _local_rules(r: Reckoning) -> list[Finding]:
         say("{area} of roof is meant to be collected from. Most places allow it, some limit it or "
             "ask for a permit: your local code decides."
             + (f" Your note: {quoted(noted)}" if noted else ""),
-            area=Amount(sum(roof_area_m2(x) for x in r.garden.roofs), "area")),
+            area=Amount(sum(x.area_m2 for x in r.garden.roofs), "area")),
         caution=True)]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core.catch import roof_area_m2, roof_box
+from euhydra.core.catch import roof_box
 from euhydra.core.garden.model import Roof
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.web import svg
@@ -44,13 +44,15 @@ def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:
         "g", *_shape(roof, x, y, w, h, scale, ribs),
         svg.path(f"M{x - 4:.1f} {y + h + 5:.1f}H{x + w + 4:.1f}", "d-pipe"),
         svg.text(x + 8, y + 20, name, "d-name d-halo"),
-        svg.text(x + 8, y + 37, sheet.show(roof_area_m2(roof), "area") + " in plan",
+        svg.text(x + 8, y + 37, sheet.show(roof.area_m2, "area") + " in plan",
                  "d-lab d-halo"), *_spouts(sheet, roof, x, y + h + 5, w, scale),
         *_sizes(sheet, roof, x, y, w, h, scale),
         svg.field(560, y + 6, at(f"{path}/material", roof.name), width=215),
         svg.field(560, y + 56, at(f"{path}/guard", roof.name), width=140),
         svg.field(710, y + 56, at(f"{path}/gutter_mm", roof.name), width=100),
-        svg.field(560, y + 106, at(f"{path}/first_flush_mm", roof.name), width=100),
+        svg.field(560, y + 106, at(f"{path}/first_flush_mm", roof.name, "first flush, "
+                                   + sheet.show(roof.first_flush_mm * roof.area_m2, "drop")),
+                  width=100),
         svg.field(710, y + 106, at(f"{path}/flush_days", roof.name, "dry days to full flush"),
                   width=100))
 
@@ -112,7 +114,8 @@ def _narrowing(sheet: Sheet, y: float) -> Markup:
              ("ran off, past guards", loss["fell_l"] - loss["lost_l"], loss["lost_l"]),
              ("after first flush", loss["fell_l"] - loss["lost_l"] - loss["flushed_l"],
               loss["flushed_l"]),
-             ("reaches the stores", loss["caught_l"], loss["astray_l"])]
+             ("reaches the stores", loss["caught_l"],
+              loss["astray_l"] + loss["over_l"])]
     tall, left, step = 86.0, 40.0, 205.0
     parts = [svg.text(left, y - 8, "A year's rain on its way", "d-title")]
     before = tall

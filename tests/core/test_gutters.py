@@ -1,0 +1,90 @@
+"""Roofs that share a gutter, restrictors, and what runs over the edge."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from euhydra.core.catch import RAIN_HOURS, roof_yields
+from euhydra.core.garden.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.garden.measures import measure_at, parse_for
+from euhydra.core.garden.model import Point, Roof
+from euhydra.core.gutters import down_l_h, gutter_l_h, parted
+from euhydra.core.units import BadEntry
+from gardens import poured
+
+
+def roof(name, spouts, **more):
+    return Roof.model_validate({
+        "id": name, "name": name, "corner": Point(x_m=0, y_m=0), "width_m": 10, "depth_m": 4,
+        "material": "metal", "first_flush_mm": 0, "downspouts": [
+            {"id": f"d{i}", "name": f"d{i}"} | spout for i, spout in enumerate(spouts)]} | more)
+
+
+def test_what_a_restrictor_holds_back_goes_to_the_gutter_s_other_downspout(library):
+    """40 m² × 20 mm × 0.95 = 760 L, half to each; 50 L/h for six hours lets 300 by: worked by hand.
+    """
+    rain = np.array([20.0])
+    both = [{"share": 0.5, "to": "a", "restrictor_l_h": 50.0}, {"share": 0.5, "to": "b"}]
+    (told,) = roof_yields(rain, (roof("r", both),), library).values()
+    assert told.by_store["a"][0] == pytest.approx(300)
+    assert told.by_store["b"][0] == pytest.approx(460)
+    assert told.over_l[0] == pytest.approx(0)
+
+
+def test_a_restrictor_on_one_of_two_roofs_sends_its_water_to_the_other_s_store(library):
+    rain = np.array([0.0, 20.0])
+    held = roof("one", [{"share": 1.0, "to": "a", "restrictor_l_h": 50.0}])
+    free = roof("two", [{"share": 1.0, "to": "b"}], gutter_of="one")
+    told = roof_yields(rain, (held, free), library)
+    assert told["one"].by_store["a"][1] == pytest.approx(300)
+    assert told["one"].by_store["b"][1] == pytest.approx(460)
+    assert told["two"].by_store["b"][1] == pytest.approx(760)
+    alone = roof_yields(rain, (held,), library)["one"]
+    assert alone.over_l[1] == pytest.approx(460)
+    assert alone.caught_l[1] == pytest.approx(300)
+
+
+@given(st.lists(st.tuples(st.floats(0, 1), st.floats(0, 400), st.integers(25, 110)), min_size=1,
+                max_size=6), st.floats(0, 60000), st.floats(0, 60000), st.integers(50, 200))
+def test_no_drop_is_lost_or_made_and_no_part_takes_more_than_it_can(spouts, one, two, wide):
+    whole = sum(share for share, _, _ in spouts) or 1.0
+    parts = [{"share": min(share / max(whole, 1.0), 1.0), "to": "a", "restrictor_l_h": lets,
+              "bore_mm": bore} for share, lets, bore in spouts]
+    roofs = (roof("one", parts, gutter_mm=wide),
+             roof("two", [{"share": 1.0, "to": "b"}], gutter_of="one"))
+    water = (np.array([one]), np.array([two]))
+    told = parted(roofs, water, RAIN_HOURS)
+    for litres, part in zip(water, told, strict=True):
+        everywhere = sum(x[0] for x in part.down.values()) + part.unlisted[0] + part.over_edge[0]
+        assert everywhere == pytest.approx(litres[0], rel=1e-9, abs=1e-6)
+        assert all(x[0] >= -1e-9 for x in (*part.down.values(), part.unlisted, part.over_edge))
+    for at in roofs:
+        for spout in at.downspouts:
+            down = sum(part.down[at.id, spout.id][0] for part in told)
+            assert down <= down_l_h(spout) * RAIN_HOURS * (1 + 1e-9)
+    lent = sum(x[0] for part, at in zip(told, roofs, strict=True)
+               for (r, _), x in part.down.items() if r != at.id)
+    assert lent <= gutter_l_h(wide) * RAIN_HOURS * (1 + 1e-9)
+
+
+def test_a_roof_shares_the_gutter_of_one_that_has_its_own(library):
+    garden = Add("roof").apply(Add("roof").apply(poured(library), library), library)
+    first, second, third = (r.id for r in garden.roofs)
+    shared = SetValue(f"roofs/{second}/gutter_of", first).apply(garden, library)
+    for at, other in ((third, second), (first, second), (first, first)):
+        with pytest.raises(EditRefused, match="gutter"):
+            SetValue(f"roofs/{at}/gutter_of", other).apply(shared, library)
+    left = Remove(f"roofs/{first}").apply(shared, library)
+    assert next(r for r in left.roofs if r.id == second).gutter_of == ""
+
+
+def test_a_first_flush_may_be_typed_as_a_volume(library):
+    """Twenty litres on 15 m² of roof are 4/3 mm."""
+    measure = measure_at(poured(library), "roofs/roof/first_flush_mm")
+    assert parse_for(measure, "20 L", "metric") == pytest.approx(20 / 15)
+    assert parse_for(measure, "5 gal", "us") == pytest.approx(18.927 / 15, rel=1e-3)
+    assert parse_for(measure, "0.5", "metric") == 0.5
+    for typed, says in (("200 L", "out of bounds"), ("5 kg", "5 kg")):
+        with pytest.raises(BadEntry, match=says):
+            parse_for(measure, typed, "metric")
