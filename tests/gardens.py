@@ -5,14 +5,14 @@ from __future__ import annotations
 import random
 
 from euhydra.core.first_pour import Answers, BedAnswer, pour
-from euhydra.core.garden import edits
+from euhydra.core.garden import edits, halves
 from euhydra.core.garden.model import Climate, Garden
 from euhydra.core.library import Library
 from euhydra.store.gardens import Gardens
 
 
 def climate_of(library: Library, key: str) -> Climate:
-    return edits.climate_of(library.climates[key])
+    return halves.climate_of(library.climates[key])
 
 
 def poured(library: Library, **changes: object) -> Garden:
@@ -23,7 +23,10 @@ def poured(library: Library, **changes: object) -> Garden:
         "barrels": 2, "stand_m": 0.4, "fall_m": 0.5, "distance_m": 4.0, "method": "dripline",
         "beds": (BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),
                  BedAnswer(length_m=2.4, width_m=1.2, group="leafy")), "pots": 4}
-    return pour(Answers.model_validate(answers | changes), library, "test")
+    told = Answers.model_validate(answers | changes)
+    if row := library.climates.get(told.climate.archetype):
+        told = told.model_copy(update={"climate": halves.climate_at(row, told.latitude_deg)})
+    return pour(told, library, "test")
 
 
 def any_garden(library: Library, seed: int) -> Garden:
@@ -32,7 +35,7 @@ def any_garden(library: Library, seed: int) -> Garden:
     garden = poured(
         library, units=dice.choice(["metric", "us"]), pots=dice.choice([0, 1, 12]),
         climate=climate_of(library, dice.choice(sorted(library.climates))),
-        latitude_deg=dice.choice([-34.0, 0.0, 41.3, 66.0]), barrels=dice.choice([1, 3]),
+        latitude_deg=dice.choice([-34.0, 0.0, 41.3, 72.0]), barrels=dice.choice([1, 3]),
         stand_m=dice.choice([0.0, 0.6]), fall_m=dice.choice([-1.0, 0.0, 2.0]),
         method=dice.choice(["soaker", "dripline", "drippers"]), tap=dice.random() < 0.5)
     for what in dice.sample(sorted(edits.MAKERS), 5):

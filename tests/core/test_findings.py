@@ -33,7 +33,11 @@ CASES = [
     ("place.dry-gap", {}, {"climate": "wet-tropics", "latitude_deg": 1.5}),
     ("catch.too-little", {"roof_width_m": 1.0, "roof_depth_m": 1.0}, {"roof_width_m": 12.0}),
     ("catch.material", {"roof_material": "wood"}, {"roof_material": "tile"}),
-    ("store.too-small", {"barrels": 1}, {"barrels": 24, "barrel_l": 1000.0}),
+    ("store.too-small", {"barrels": 1}, {"barrels": 24, "barrel_l": 1000.0, "edits": [
+        ("stores/barrels/indoors", True)]}),
+    ("store.winter", {}, {"edits": [("stores/barrels/buried", True)]}),
+    ("catch.winter", {}, {"climate": "mediterranean"}),
+    ("place.turned", {"latitude_deg": -37.0}, {"latitude_deg": 37.0}),
     ("store.deck-load", {"edits": [("stores/barrels/footing", "deck")]}, {}),
     ("store.soil-load", {"edits": [("stores/barrels/height_m", 4.0),
                                    ("stores/barrels/shell_kg", 2000.0)]}, {}),

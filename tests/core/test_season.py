@@ -89,8 +89,9 @@ def test_years_side_by_side_are_those_of_a_plain_loop(seed):
 @settings(deadline=None, max_examples=10)
 @given(hnp.arrays(float, (2, 2, 365), elements=st.floats(0, 40)), st.floats(0, 300),
        st.floats(0, 300), st.booleans(), st.floats(0, 30), st.booleans(), st.integers(0, 364),
-       st.floats(0, 0.9))
-def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begins, mark):
+       st.floats(0, 0.9), st.integers(0, 90))
+def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begins, mark,
+                                         frost):
     rng = np.random.default_rng(int(one * 7 + two))
     w = World(
         plots=("a", "b", "c"), names=("A", "B", "C"),
@@ -107,11 +108,13 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begin
         over_to=(1, -1) if over else (-1, -1), feeds=((0, 1),), well=np.array([0.0, well]),
         tapped=np.array([tapped, False]), grows=np.ones((3, 365), dtype=bool),
         stuck=np.zeros(3, dtype=bool), begins=begins,
-        filled_at=np.array([0.0, two * mark]))
+        filled_at=np.array([0.0, two * mark]),
+        out=np.stack([np.arange(365) < frost, np.zeros(365, dtype=bool)]))
     season = run_season(w)
     book = season.ledger
     into = sum(book[key] for key in ("start", "rain", "well", "tap", "used", "carried"))
-    assert into == pytest.approx(book["given"] + book["spilled"] + book["end"], abs=0.2)
+    assert into == pytest.approx(book["given"] + book["spilled"] + book["emptied"] + book["end"],
+                                 abs=0.2)
     assert (season.fed >= 0).all()
     assert (season.fed <= 1 + 1e-9).all()
     assert (season.level >= -1e-9).all()
@@ -120,7 +123,8 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begin
     assert gave == pytest.approx(season.asked.sum(axis=0), abs=1e-6)
     left_in = book["carried"] - season.by_hand.sum()
     assert season.over.sum() == pytest.approx(
-        book["start"] + book["rain"] + left_in - season.rain.sum() - book["end"], abs=1e-3)
+        book["start"] + book["rain"] + left_in - season.rain.sum() - book["end"]
+        - book["emptied"], abs=1e-3)
 
 
 def test_demo_gardens_close_and_carry_over(kiln):
@@ -128,7 +132,7 @@ def test_demo_gardens_close_and_carry_over(kiln):
     book = season.ledger
     assert book["used"] > 0
     assert book["start"] + book["rain"] + book["tap"] + book["used"] == pytest.approx(
-        book["given"] + book["spilled"] + book["end"], abs=0.1 * kiln.years)
+        book["given"] + book["spilled"] + book["emptied"] + book["end"], abs=0.1 * kiln.years)
     assert season.drunk.sum() <= season.world.use.sum() + 1e-6
 
 

@@ -9,12 +9,14 @@ import pytest
 from euhydra.core import units
 from euhydra.core.assess import STATIONS, assess
 from euhydra.core.first_pour import BedAnswer
+from euhydra.core.frost import timer_days
 from euhydra.core.garden.edits import Remove, SetValue
 from euhydra.core.hydraulics.friction import head_loss, kv_resistance
 from euhydra.core.pumping import needed_m
 from euhydra.core.push import solve_zone, water_levels
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season import run_season
+from euhydra.core.season.sizes import ALWAYS
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.core.stations.prove import level_percentiles, months_of_water
 from euhydra.core.stations.store import rule_verdict
@@ -42,13 +44,13 @@ def test_rain_and_dry_gap(kiln):
 def test_catch_is_area_times_rain_times_coefficient_less_flush(library):
     garden = SetValue("roofs/roof/first_flush_mm", 0.0).apply(poured(library), library)
     a = assess(garden, library)
-    rain = float(a.weather.rain_mm.sum()) / 30
+    rain = float(a.weather.water_mm[:, timer_days(garden.site)].sum()) / 30
     assert figure(a, "catch", "caught_year") == pytest.approx(15 * rain * 0.95)
     flushed = assess(SetValue("roofs/roof/first_flush_mm", 2.0).apply(garden, library), library)
     assert figure(flushed, "catch", "caught_year") < figure(a, "catch", "caught_year")
     loss = yearly_losses(flushed)
     assert loss["fell_l"] == pytest.approx(
-        loss["lost_l"] + loss["flushed_l"] + loss["astray_l"] + loss["caught_l"])
+        sum(litres for key, litres in loss.items() if key != "fell_l"))
 
 
 def test_half_a_gutter_catches_half(library):
@@ -211,13 +213,14 @@ def test_units_of_a_phrase_follow_the_reader(kiln):
 
 
 def test_no_size_never_fails_where_more_is_wanted_than_comes(library):
-    a = assess(poured(library, roof_width_m=1.0, roof_depth_m=1.0, beds=[
-        BedAnswer(length_m=8, width_m=1.2, group="fruiting")] * 4), library)
+    garden = poured(library, roof_width_m=1.0, roof_depth_m=1.0, beds=[
+        BedAnswer(length_m=8, width_m=1.2, group="fruiting")] * 4)
+    a = assess(SetValue("stores/barrels/indoors", True).apply(garden, library), library)
     comes, wanted = float(a.inflow_l.sum()), float(a.season.asked.sum())
     assert comes < wanted
     rule = next(rule for rule in a.sizes.rules if rule.key == "never-fails")
     assert rule.size_l == math.inf
-    assert rule.reliability == pytest.approx(comes / wanted)
+    assert rule.reliability == pytest.approx(comes / wanted, rel=0.01)
     # A store that holds all that ever comes gives that, but for what is left in it at the end.
     vast = run_season(replace(a.season.world, size=np.array([comes])), start_share=0.0)
     assert vast.rain_share == pytest.approx(rule.reliability, rel=0.03)
@@ -232,4 +235,5 @@ def test_a_larger_rule_gives_more(kiln):
     shares = [rule.reliability for rule in rules]
     assert shares == sorted(shares)
     peak = next(rule for rule in rules if rule.key == "never-fails")
-    assert peak.reliability > 0.94  # all is put together as one store, which two are not
+    # All is put together as one store, which two are not, and they are emptied every winter.
+    assert peak.size_l == math.inf or peak.reliability > ALWAYS

@@ -18,6 +18,11 @@ def sky(r: WaterYears) -> tuple[object, ...]:
             site.reckon_with, r.record and r.record.id)
 
 
+def frosts(r: WaterYears) -> tuple[object, ...]:
+    """When it is put out and in for frost."""
+    return r.garden.site.last_frost, r.garden.site.first_frost
+
+
 def pipes(r: WaterYears) -> tuple[object, ...]:
     """What the flows in all zones come from."""
     g = r.garden
@@ -49,7 +54,9 @@ BASIS: dict[str, Callable[[WaterYears], tuple[object, ...]]] = {
     "wetted": lambda r: (r.garden.plots, r.garden.lines, r.garden.outlets, r.garden.crops),
     "valve": pipes, "banks": held,
     "_storms": lambda r: (*held(r), r.garden.roofs),
-    "yields": lambda r: (*sky(r), r.garden.roofs),
+    "roof_yields": lambda r: (*sky(r), r.garden.roofs),
+    "yields": lambda r: (*sky(r), r.garden.roofs, *held(r), *frosts(r)),
+    "winters": lambda r: (*held(r), *frosts(r)),
 }
 
 

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from euhydra.core.frost import BEFORE_FROST_DAYS, timer_in, timer_out
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
+from euhydra.core.garden.halves import turned_day
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season.build import first_hours
 from euhydra.core.stations.time import rhythm
@@ -150,8 +151,10 @@ def _soakers(r: Reckoning) -> str:
 def _care(r: Reckoning) -> list[Due]:
     """What keeps roofs, stores, pumps and drains sound: before the season, in it, and after."""
     garden, found = r.garden, []
-    spring = _days_from(garden.site.last_frost or SPRING, -SPRING_BEFORE_DAYS)
-    autumn = _days_from(garden.site.first_frost or AUTUMN, -BEFORE_FROST_DAYS)
+    usual = ((SPRING, AUTUMN) if garden.site.latitude_deg >= 0 else
+             (turned_day(SPRING), turned_day(AUTUMN)))
+    spring = _days_from(garden.site.last_frost or usual[0], -SPRING_BEFORE_DAYS)
+    autumn = _days_from(garden.site.first_frost or usual[1], -BEFORE_FROST_DAYS)
     if garden.roofs:
         found += [Due(f"gutters-{when}", day, "Clear the gutters, look at guards and screens",
                       "Leaves clog the diverter; an unused hole is a way in for mosquitoes. "

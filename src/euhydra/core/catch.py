@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -21,9 +21,10 @@ RAIN_HOURS = 6.0  # hours that a wet day's rain falls in, for a restrictor; from
 class RoofYield:
     """Litres by day, shape as the rain given.
 
-    ``fell`` = lost + flushed + over + astray + caught. ``lost_l`` wets the roof and the gutter
-    guard, ``flushed_l`` is the first flush, ``over_l`` runs over the gutter's edge, ``astray_l``
-    goes down other pipes; ``by_store`` is what reaches each store.
+    ``fell`` = lost + flushed + over + astray + winter + caught. ``lost_l`` wets the roof and the
+    gutter guard, ``flushed_l`` is the first flush, ``over_l`` runs over the gutter's edge,
+    ``astray_l`` goes down other pipes, ``winter_l`` runs by while the stores are in for the frost;
+    ``by_store`` is what reaches each store.
     """
 
     fell_l: Days
@@ -31,6 +32,7 @@ class RoofYield:
     flushed_l: Days
     over_l: Days
     astray_l: Days
+    winter_l: Days
     by_store: Mapping[str, Days]
 
     @cached_property
@@ -70,8 +72,21 @@ def roof_yields(rain_mm: Days, roofs: Sequence[Roof], library: Library) -> dict[
                 by_store[leads[spout]] = by_store.get(leads[spout], 0.0) + litres
         astray = left[i] - part.over_edge - sum(by_store.values(), np.zeros_like(left[i]))
         found[roof.id] = RoofYield(falls[i], falls[i] - ran[i], flushed[i], part.over_edge, astray,
-                                   by_store)
+                                   np.zeros_like(astray), by_store)
     return found
+
+
+def wintered(told: RoofYield, out: Mapping[str, NDArray[np.bool_]]) -> RoofYield:
+    """What a roof yields where stores are out of use on some days of the year (365,), by store.
+
+    Their diverters are closed then, and their water runs by.
+    """
+    winter = np.zeros_like(told.winter_l)
+    by_store = dict(told.by_store)
+    for store in set(by_store) & set(out):
+        winter = winter + by_store[store] * out[store]
+        by_store[store] = by_store[store] * ~out[store]
+    return replace(told, winter_l=winter, by_store=by_store)
 
 
 def runoff_share(roof: Roof, library: Library) -> float:

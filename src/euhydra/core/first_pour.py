@@ -8,6 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from euhydra.core.garden.edits import Add, relaid
+from euhydra.core.garden.halves import frosts_at
 from euhydra.core.garden.model import (
     Bed,
     Climate,
@@ -27,6 +28,7 @@ from euhydra.core.garden.model import (
     month_day,
     pick,
 )
+from euhydra.core.garden.site import FARTHEST_DEG
 from euhydra.core.library import Crop, Library
 from euhydra.core.weather.generator import daily_from_monthly
 
@@ -52,7 +54,7 @@ class Answers(Part):
 
     name: Name = Field(title="garden name")
     units: Literal["metric", "us"] = "metric"
-    latitude_deg: float = measure("latitude", "latitude", -66, 66)
+    latitude_deg: float = measure("latitude", "latitude", -FARTHEST_DEG, FARTHEST_DEG)
     climate: Climate
     roof_width_m: float = measure("roof length", "length", 0.3, 60)
     roof_depth_m: float = measure("roof width", "length", 0.3, 60)
@@ -113,7 +115,7 @@ def barrel_height_m(volume_l: float) -> float:
 
 def _site(answers: Answers, library: Library) -> Site:
     row = library.climates.get(answers.climate.archetype)
-    last, first = ((row.last_frost, row.first_frost) if row else frost_dates(answers.climate))
+    last, first = (frosts_at(row, answers.latitude_deg) if row else frost_dates(answers.climate))
     return Site(place=row.name if row else answers.name, latitude_deg=answers.latitude_deg,
                 climate=answers.climate, last_frost=last, first_frost=first)
 

@@ -178,7 +178,7 @@ def plot_thirst(plot: AnyPlot, library: Library, weather: DailyWeather,
     potted, always_on = isinstance(plot, POTTED), isinstance(plot, Wicking)
     interval = 1 if potted or raw < 2 * peak else 2
     rained = not potted and plot.cover == "open"
-    rain = weather.rain_mm * area if rained else np.zeros_like(use)
+    rain = weather.water_mm * area if rained else np.zeros_like(use)
     net = use if always_on else refills(use, rain, kc > 0, interval, ground)
     return PlotThirst(plot.id, potted, area, np.asarray(kc), use, net, raw, interval, peak,
                       ground, rain, always_on, plot.seedlings)

@@ -9,7 +9,7 @@ from typing import Self
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import catch, greywater, push, storage, storm, thirst, timing, wicking
+from euhydra.core import catch, frost, greywater, push, storage, storm, thirst, timing, wicking
 from euhydra.core.backups import feeding
 from euhydra.core.basis import BASIS, sky, zone_pipes
 from euhydra.core.flows import Levels
@@ -71,10 +71,11 @@ class WaterYears:
             plots = {plot.id: plot for plot in like.garden.plots}
             self._thirsts = {plot.id: like.thirsts[plot.id] for plot in self.garden.plots
                              if "thirsts" in like.__dict__ and plots.get(plot.id) == plot}
-        if sky(like) == sky(self) and "yields" in like.__dict__:
+        if sky(like) == sky(self) and "roof_yields" in like.__dict__:
             before = set(sharing(like.garden.roofs))
-            self._yields = {roof.id: like.yields[roof.id] for roofs in sharing(self.garden.roofs)
-                            if roofs in before for roof in roofs}
+            self._yields = {
+                roof.id: like.roof_yields[roof.id] for roofs in sharing(self.garden.roofs)
+                if roofs in before for roof in roofs}
         if "flows" in like.__dict__:
             same = {zone.id: zone_pipes(like.garden, zone) for zone in like.garden.zones}
             self._flows = {zone.id: like.flows[zone.id] for zone in self.garden.zones
@@ -105,12 +106,27 @@ class WaterYears:
         return storage.banks_of(self.garden)
 
     @cached_property
+    def winters(self) -> NDArray[np.bool_]:
+        """Days of the year on which each bank is emptied and out of use for frost, (banks, 365)."""
+        out = ~frost.timer_days(self.garden.site)
+        return np.array([out & (not bank.frost_proof) for bank in self.banks.banks]
+                        or [np.zeros(365, dtype=bool)])
+
+    @cached_property
     def yields(self) -> dict[str, catch.RoofYield]:
         """Litres by day from each roof, by roof id."""
+        out = {store: self.winters[bank] for store, bank in self.banks.of_store.items()
+               if self.winters[bank].any()}
+        return {roof: catch.wintered(told, out) if out else told
+                for roof, told in self.roof_yields.items()}
+
+    @cached_property
+    def roof_yields(self) -> dict[str, catch.RoofYield]:
+        """The same, were no store ever out of use for frost."""
         found = dict(self._yields)
         for roofs in sharing(self.garden.roofs):
             if roofs[0].id not in found:
-                found |= catch.roof_yields(self.weather.rain_mm, roofs, self.library)
+                found |= catch.roof_yields(self.weather.water_mm, roofs, self.library)
         return found
 
     @cached_property

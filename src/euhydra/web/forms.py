@@ -10,7 +10,8 @@ from pydantic import BaseModel, ValidationError
 
 from euhydra.core import units
 from euhydra.core.first_pour import GROUPS, Answers, BedAnswer
-from euhydra.core.garden.edits import climate_of, plain_error
+from euhydra.core.garden.edits import plain_error
+from euhydra.core.garden.halves import climate_at, climate_of
 from euhydra.core.garden.measures import (
     Measure,
     bounded,
@@ -140,7 +141,8 @@ class _Reader:
                                     f"{row.latitude_deg}")
         else:
             latitude = row.latitude_deg
-        return (self._own_months(ready) if key == OWN else ready), float(latitude)
+        here = float(latitude)
+        return self._own_months(ready) if key == OWN else climate_at(row, here), here
 
     def _own_months(self, ready: Climate) -> Climate:
         tables: dict[str, tuple[float, ...]] = {}

@@ -41,7 +41,7 @@ LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
               "overflow_down_m", "overflow_mm", "overflow_to", "link_mm", "intake", "shell_kg",
               "footing", "hand_filled", "refill_at",
-              "level_from", "ground_m", "buried", "burial_rated", "lid_locked",
+              "level_from", "ground_m", "buried", "indoors", "burial_rated", "lid_locked",
               "screened", "at/x_m", "at/y_m")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any, Protocol
 
@@ -9,13 +10,13 @@ from pydantic import ValidationError
 
 from euhydra.core.garden.base import EDGE_M, HIGHEST_M
 from euhydra.core.garden.gone import without_plot, without_roof, without_source
+from euhydra.core.garden.halves import across, climate_at, frosts_at, turned_tree
 from euhydra.core.garden.measures import measure_at
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
 from euhydra.core.garden.soundness import Unsound, require_sound
 from euhydra.core.garden.things import MAKERS, CannotAdd, child_of, made
 from euhydra.core.ground import OffLevel, levelled
 from euhydra.core.laying import lay
-from euhydra.core.library import Climate as ClimateRow
 from euhydra.core.library import Library
 from euhydra.core.units import show
 
@@ -29,7 +30,8 @@ class SetValue:
     """Put a value (already in the unit inside) at a path. See ``garden.measures``.
 
     A level typed by hand no longer follows the site; a month typed makes the climate one's own,
-    and the garden is reckoned with it.
+    and the garden is reckoned with it. A latitude in the other half of the world turns the
+    seasons of a climate that was picked.
     """
 
     path: str
@@ -46,6 +48,9 @@ class SetValue:
             tree = put_at(tree, parts[:2], _shaped(at_path(tree, parts[:2])))
         if parts[:2] == ["site", "climate"] and len(parts) == 4:
             tree = _own_months(tree)
+        if (self.path == "site/latitude_deg" and garden.site.climate.archetype
+                and across(garden.site.latitude_deg, self.value)):
+            tree = turned_tree(tree)
         return relaid(checked(tree), library, garden)
 
 
@@ -59,15 +64,12 @@ def _shaped(bed: dict[str, Any]) -> dict[str, Any]:
                   "length_m": round(max(xs) - min(xs), 4), "width_m": round(max(ys) - min(ys), 4)}
 
 
-def climate_of(row: ClimateRow) -> Climate:
-    """The garden's own copy of a climate in the library."""
-    return Climate(archetype=row.key, rain_mm=row.rain_mm, wet_days=row.wet_days,
-                   tmin_c=row.tmin_c, tmax_c=row.tmax_c)
-
-
 @dataclass(frozen=True)
 class SetArchetype:
-    """Put the garden into a climate of the library: its months, latitude and frost dates."""
+    """Put the garden into a climate of the library: its months, latitude and frost dates.
+
+    The garden stays in its half of the world: a climate of the other one is turned by six months.
+    """
 
     key: str
 
@@ -75,12 +77,22 @@ class SetArchetype:
         """The garden in that climate; with no key it stays as it is."""
         if not self.key:
             return garden
-        row = library.climates[self.key]
+        row, here = library.climates[self.key], garden.site.latitude_deg
+        last, first = frosts_at(row, here)
         site = garden.site.model_copy(update={
-            "climate": climate_of(row), "latitude_deg": row.latitude_deg,
-            "last_frost": row.last_frost, "first_frost": row.first_frost,
-            "reckon_with": "normals"})
+            "climate": climate_at(row, here), "latitude_deg": math.copysign(
+                row.latitude_deg, here or row.latitude_deg),
+            "last_frost": last, "first_frost": first, "reckon_with": "normals"})
         return garden.model_copy(update={"site": site})
+
+
+@dataclass(frozen=True)
+class TurnSeasons:
+    """Turn the garden's climate, its frosts and what is planted by six months."""
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden in the other half of the world's seasons."""
+        return relaid(checked(turned_tree(garden.model_dump())), library, garden)
 
 
 @dataclass(frozen=True)

@@ -37,6 +37,7 @@ class Store(Thing):
     shell_kg: float = measure("empty weight", "mass", 0, 2000, 10)
     footing: Literal["soil", "paving", "deck"] = Field("soil", title="stands on")
     buried: bool = Field(False, title="buried")
+    indoors: bool = Field(False, title="stands indoors, free of frost")
     burial_rated: bool = Field(False, title="rated for burial")
     lid_locked: bool = Field(True, title="lid locked")
     screened: bool = Field(True, title="openings screened")

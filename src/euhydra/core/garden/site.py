@@ -20,6 +20,7 @@ from euhydra.core.garden.base import (
 )
 
 MOST_RAIN_A_WET_DAY_MM = 200.0
+FARTHEST_DEG = 72.0
 
 RainMonth = Annotated[float, Field(ge=0, le=2000, json_schema_extra={"kind": "rain"})]
 WetDays = Annotated[float, Field(ge=0, le=28, json_schema_extra={"kind": "days"})]
@@ -58,7 +59,7 @@ class Site(Part):
     """Where the garden is. ``record`` names a daily weather record; empty when there is none."""
 
     place: Name = Field("My garden", title="place")
-    latitude_deg: float = measure("latitude", "latitude", -66, 66)
+    latitude_deg: float = measure("latitude", "latitude", -FARTHEST_DEG, FARTHEST_DEG)
     altitude_m: float = measure("altitude", "length", -400, 5000, 0.0)
     climate: Climate
     seed: int = Field(1, ge=0, le=2**31 - 1, title="seed", json_schema_extra={"kind": "count"})

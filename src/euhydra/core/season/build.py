@@ -74,7 +74,7 @@ def world_of(r: Reckoning) -> World:
                        for near in stores] or [0.0], dtype=float),
         tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
                         or [False], dtype=bool),
-        filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
+        out=r.winters, filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
         stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck for p in plots),
                         *[False] * more], dtype=bool),
         grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),

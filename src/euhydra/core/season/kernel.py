@@ -55,6 +55,7 @@ class Fixed(NamedTuple):
     well: Array
     tapped: Flags
     filled_at: Array
+    out: Flags
     drinks: Array
 
 
@@ -88,6 +89,7 @@ class Told(NamedTuple):
     beyond: Array
     poured: Array
     by_hand: Array
+    emptied: Array
     spilled: Array
     well: Array
     tap: Array
@@ -102,16 +104,19 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
     """
     (bank, zone, low, rise, more, works, minutes, runs, refilled, always_on, holds, hold, full,
      ready, grows, takes, rain, caught, grey, drained, size, inflow, over_to, feeds, well, tapped,
-     filled_at, drinks) = w
+     filled_at, out, drinks) = w
     (level, depletion, below, reservoir, there, well_left, carried, want, got, asked, spilt) = s
     (given, wasted, drunk, fed, lacking, depletions, reservoirs, levels, beyond, poured, by_hand,
-     spilled, wells, taps, used) = told
+     emptied, spilled, wells, taps, used) = told
     plots, banks = len(bank), len(size)
     for i in days:
         for b in range(banks):
             there[b] = level[b]
             well_left[b] = well[b]
-            if there[b] < filled_at[b]:
+            if out[i, b]:
+                emptied[y, i] += there[b]
+                there[b] = carried[b] = 0.0
+            elif there[b] < filled_at[b]:
                 poured[y, i, b] = size[b] - there[b]
                 carried[b] += poured[y, i, b]
                 there[b] = size[b]
@@ -132,8 +137,8 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                 came = _wash(y, i, plots, grey, drinks[part], depletion, given, wasted)
                 used[y, i] += drained[y, i] * drinks[part]
                 spilled[y, i] += drained[y, i] * drinks[part] - came
-                if _let_in(y, i, plots, bank, low, rise, more, there, size, always_on, grows, holds,
-                           reservoir, depletion, takes, drinks[part], asked):
+                if _let_in(y, i, plots, bank, low, rise, more, there, size, out, always_on, grows,
+                           holds, reservoir, depletion, takes, drinks[part], asked):
                     taps[y, i] += _share_out(plots, bank, asked, want)
                     wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_left, beyond,
                                      by_hand, y, i)
@@ -148,7 +153,7 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
             depletion[p] -= stays
             depletions[y, i, p] = depletion[p]
             reservoirs[y, i, p] = reservoir[p]
-        spilled[y, i] += _fill(y, i, banks, there, level, inflow, size, over_to, spilt)
+        spilled[y, i] += _fill(y, i, banks, there, level, inflow, size, out, over_to, spilt)
         for b in range(banks):
             levels[y, i, b] = level[b]
 
@@ -183,16 +188,17 @@ def _flow(p: int, b: int, low: Array, rise: Array, more: Array, there: Array, si
 
 @written_in
 def _let_in(y: int, i: int, plots: int, bank: Ints, low: Array, rise: Array, more: Array,
-            there: Array, size: Array, always_on: Flags, grows: Flags, holds: Array,
+            there: Array, size: Array, out: Flags, always_on: Flags, grows: Flags, holds: Array,
             reservoir: Array, depletion: Array, takes: Array, part: float, asked: Array) -> bool:
     """What float valves let in: all that the row drinks, and what its mix and water lack.
 
-    No more than passes them in those hours at the flow of the hottest one.
+    No more than passes them in those hours at the flow of the hottest one, and nothing while their
+    bank is out for frost.
     """
     any_on = False
     for p in range(plots):
         asked[p] = 0.0
-        if always_on[p] and grows[i, p]:
+        if always_on[p] and grows[i, p] and not (bank[p] >= 0 and out[i, bank[p]]):
             flow = _flow(p, bank[p], low, rise, more, there, size)
             asked[p] = min(holds[p] - reservoir[p] + depletion[p] + takes[y, i, p] * part,
                            flow * part * 24)
@@ -322,19 +328,19 @@ def _drink(y: int, i: int, plots: int, takes: Array, part: float, hold: Array, r
 
 @written_in
 def _fill(y: int, i: int, banks: int, there: Array, level: Array, inflow: Array, size: Array,
-          over_to: Ints, spilt: Array) -> float:
+          out: Flags, over_to: Ints, spilt: Array) -> float:
     """The day's rain into the banks that the day's draws have left, over their rims and on.
 
-    Gives what leaves all of them.
+    One that is out for frost takes nothing. Gives what leaves all of them.
     """
-    out = 0.0
+    leaves = 0.0
     for b in range(banks):
         spilt[b] = 0.0
     for b in range(banks):
         comes = there[b] + inflow[y, i, b] + spilt[b]
-        level[b] = min(comes, size[b])
+        level[b] = 0.0 if out[i, b] else min(comes, size[b])
         if over_to[b] >= 0:
             spilt[over_to[b]] += comes - level[b]
         else:
-            out += comes - level[b]
-    return out
+            leaves += comes - level[b]
+    return leaves

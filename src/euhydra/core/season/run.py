@@ -26,7 +26,7 @@ DRINKS = (0.0, 0.5, 0.5, 0.0)  # of a day's thirst, by part of the day
 WHOLE_YEAR = np.arange(365)
 START_SHARE = 0.5  # of the stores, a year before the first
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
-BY_YEAR = ("by_hand", "spilled", "well", "tap", "used")
+BY_YEAR = ("by_hand", "emptied", "spilled", "well", "tap", "used")
 BY_BANK = ("level", "beyond", "poured")
 
 
@@ -76,7 +76,7 @@ def warm() -> None:
         always_on=np.zeros(1, dtype=bool), reservoir=none, hold=day[0], full=none, ready=day,
         use=day, bare=day, rain=day, caught=day[0], grey=day, drained=day[0], size=none,
         inflow=day, over_to=(-1,), feeds=(), well=none, tapped=np.zeros(1, dtype=bool),
-        filled_at=none,
+        filled_at=none, out=np.zeros((1, 365), dtype=bool),
         grows=np.zeros((1, 365), dtype=bool), stuck=np.zeros(1, dtype=bool)))
     still = Ground(day[0, 0], 0.0, day[0], day[0], day[0, 0])
     refills(day[0], day[0], np.zeros(365, dtype=bool), 1, still)
@@ -135,6 +135,7 @@ def _fixed(world: World) -> Fixed:
         over_to=np.array(world.over_to, dtype=np.int64),
         feeds=np.array(world.feeds, dtype=np.int64).reshape(-1, 2), well=_floats(world.well),
         tapped=world.tapped.astype(np.bool_), filled_at=_floats(world.filled_at),
+        out=np.ascontiguousarray(world.out.T),
         drinks=np.array(DRINKS)))
 
 

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from euhydra.core.reckoning import Reckoning
 
 BARRELS_SHOWN, MOST_SHOWN = 6, 14
+ALWAYS = 0.9995  # of what is opened for, and no day goes short
 
 
 @dataclass(frozen=True)
@@ -151,10 +152,12 @@ class Sizes:
     def rules(self) -> tuple[storage.SizingRule, ...]:
         """What the rules of thumb would have one buy, and what the season gives with each."""
         found = []
+        # A store that holds a year's draw gives all that comes.
+        a_year = max(float(self.asked_l.sum(axis=1).max()), 1.0)
         for key, size in self.rule_sizes_l.items():
-            # A store so large that nothing spills gives all that comes.
-            most = float(self.inflow_l.sum()) / max(float(self.asked_l.sum()), 1e-9)
-            share = self._with(self._in_all(size)).given if math.isfinite(size) else most
+            share = self._with(self._in_all(min(size, a_year))).given
+            if key == "never-fails" and share < ALWAYS:
+                size, share = math.inf, self._with(self._in_all(a_year)).given
             found.append(storage.SizingRule(
                 key, size, self._barrels(size) if math.isfinite(size) else math.inf, share))
         return tuple(found)

@@ -35,6 +35,7 @@ class World:
     ``grows`` (P, 365) are the days on which something grows, ``stuck`` are plots whose valve stays
     shut, and ``begins`` is the day on which a water year begins. A person fills a bank up in the
     morning when it stands under ``filled_at`` (B,) litres; 0: nobody does.
+    ``out`` (B, 365) are the days on which it is emptied and out of use for frost.
     """
 
     plots: tuple[str, ...]
@@ -64,6 +65,7 @@ class World:
     well: Array
     tapped: NDArray[np.bool_]
     filled_at: Array
+    out: NDArray[np.bool_]
     grows: NDArray[np.bool_]
     stuck: NDArray[np.bool_]
     washed: frozenset[str] = frozenset()
@@ -82,9 +84,9 @@ class Season:
     ``fed`` the least share of its thirst that a crop got in the day, ``lacking`` what the run
     would have given and no source had, ``depletion`` and ``reservoir`` at day's end. (B, Y, 365):
     ``level`` at day's end, ``beyond`` what was asked of a bank and its stores did not give,
-    ``poured`` what a person filled in. (Y, 365): ``by_hand``, what plots got of that, ``spilled``,
-    ``well``, ``tap``, ``used`` water. ``start`` and ``end`` (B,) are the
-    banks' levels before the first and after the last of all days.
+    ``poured`` what a person filled in. (Y, 365): ``by_hand``, what plots got of that, ``emptied``
+    before the frost, ``spilled``, ``well``, ``tap``, ``used`` water. ``start`` and ``end`` (B,) are
+    the banks' levels before the first and after the last of all days.
 
     Days stand in calendar years; they ran in water years (``World.begins``), of which the last
     ends with the first days of the first calendar year.
@@ -102,6 +104,7 @@ class Season:
     beyond: Array
     poured: Array
     by_hand: Array
+    emptied: Array
     spilled: Array
     well: Array
     tap: Array
@@ -227,7 +230,7 @@ class Season:
                 "well": float(self.well.sum()), "tap": float(self.tap.sum()),
                 "carried": float(self.poured.sum()), "used": float(self.used.sum()),
                 "given": float(self.given.sum()), "spilled": float(self.spilled.sum()),
-                "end": float(self.end.sum())}
+                "emptied": float(self.emptied.sum()), "end": float(self.end.sum())}
 
 
 def longest_run(days: NDArray[np.bool_]) -> int:

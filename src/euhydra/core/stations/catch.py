@@ -10,11 +10,13 @@ import numpy as np
 from euhydra.core import catch, storm
 from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.frost import timer_in, timer_out
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Downspout, Roof
 from euhydra.core.gutters import sharing
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import drains, supplies
+from euhydra.core.units import show_month_day
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
@@ -26,8 +28,8 @@ WIDE_LINK_MM = 50.0
 
 
 def yearly_losses(r: Reckoning) -> dict[str, float]:
-    """Litres a year: fell, lost on the roof, first flush, over the edge, led elsewhere, caught."""
-    names = ("fell_l", "lost_l", "flushed_l", "over_l", "astray_l", "caught_l")
+    """Litres a year: what fell, what was lost on the way, and what was caught."""
+    names = ("fell_l", "lost_l", "flushed_l", "over_l", "astray_l", "winter_l", "caught_l")
     return {name: float(sum(getattr(y, name).sum() for y in r.yields.values())) / r.years
             for name in names}
 
@@ -61,8 +63,8 @@ def report(r: Reckoning) -> StationReport:
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
         caught or r.season.a_year(r.season.tap), "yearly")),
                          _figures(r, wanted), worst_first([
-                             *_over_edge(r), *_flush(r), *_too_little(r, caught, wanted),
-                             *_gives_first(r), *_thin_link(r),
+                             *_over_edge(r), *_flush(r), *_winter(r),
+                             *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),
                              *drains.findings(r), *supplies.findings(r), *_material(r),
                              *_drilling(r)]))
 
@@ -85,6 +87,9 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                         Term("first flush", Amount(-loss["flushed_l"], "yearly")),
                         *((Term("over the gutter's edge", Amount(-loss["over_l"], "yearly")),)
                           if loss["over_l"] > 0 else ()),
+                        *((Term("runs by while the stores are in for frost",
+                                Amount(-loss["winter_l"], "yearly")),)
+                          if loss["winter_l"] > 0 else ()),
                         Term("led elsewhere", Amount(-loss["astray_l"], "yearly"))),
                        "rainwater manuals, recalled", "published")),
         Figure("wanted_year", "The plots need in a year, after rain", Amount(wanted, "yearly"),
@@ -198,6 +203,19 @@ def _without_restrictors(r: Reckoning, held: list[tuple[Roof, Downspout]]) -> It
         yield Remedy(f"free-{roof.id}-{spout.id}",
                      Phrase(f"Take the restrictor off {quoted(spout.name)}"),
                      say("{v} run over", v=Amount(litres, "yearly")), edit)
+
+
+def _winter(r: Reckoning) -> list[Finding]:
+    """What it costs that stores and diverters are out from the first hard frost to the last."""
+    litres = yearly_losses(r)["winter_l"]
+    if litres < 1:
+        return []
+    return [Finding(
+        "catch.winter", "note",
+        say("{v} a year run by while the stores are in for frost", v=Amount(litres, "yearly")),
+        say(f"From {show_month_day(timer_in(r.garden.site))} to "
+            f"{show_month_day(timer_out(r.garden.site))} the diverters are closed. A store that "
+            "stands indoors or is buried may stay full."))]
 
 
 def _flush(r: Reckoning) -> list[Finding]:

@@ -7,7 +7,8 @@ from numpy.typing import NDArray
 
 from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.edits import SetValue, TurnSeasons
+from euhydra.core.garden.halves import across, climate_of
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
@@ -75,7 +76,8 @@ def report(r: Reckoning) -> StationReport:
                    rain=Amount(rain, "rain")))
     return StationReport("place", "Place", verdict, say("{rain}", rain=Amount(rain, "rain")),
                          _figures(r), worst_first([*_dry_gap(r), *_short_record(r),
-                                                   *_record_gone(r), *_local_rules(r)]))
+                                                   *_record_gone(r), *_turned(r),
+                                                   *_local_rules(r)]))
 
 
 def _figures(r: Reckoning) -> tuple[Figure, ...]:
@@ -181,6 +183,27 @@ def _record_gone(r: Reckoning) -> list[Finding]:
         "place.record-gone", "care", Phrase("The daily weather of this garden is not here"),
         say("It was reckoned with a file that did not come along. {n} years from its monthly means "
             "stand in; read the file again to have it back.", n=Amount(r.years, "count")))]
+
+
+def _turned(r: Reckoning) -> list[Finding]:
+    """A climate that was picked from the other half of the world."""
+    site = r.garden.site
+    row = r.library.climates.get(site.climate.archetype)
+    if row is None or not across(row.latitude_deg, site.latitude_deg):
+        return []
+    half = "north" if row.latitude_deg > 0 else "south"
+    if site.climate != climate_of(row):
+        return [Finding(
+            "place.turned", "note", Phrase(f"{quoted(row.name)} is turned by six months"),
+            Phrase(f"It lies {half} of the equator and this garden does not: its months, frosts "
+                   "and planting dates stand half a year on."))]
+    edit = TurnSeasons()
+    return [Finding(
+        "place.wrong-half", "stop", Phrase(f"The months are those {half} of the equator"),
+        Phrase(f"This garden lies in the other half of the world, and {quoted(row.name)} has its "
+               "summer when winter is here."),
+        (Remedy("turn", Phrase("Turn the year by six months"),
+                Phrase("months, frosts and planting dates"), edit),))]
 
 
 def _dry_gap(r: Reckoning) -> list[Finding]:

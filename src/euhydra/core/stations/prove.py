@@ -123,6 +123,9 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
                    Term("came", Amount(season.a_year(season.world.inflow), "yearly")),
                    Term("lost by the stores", Amount(
                        season.a_year(season.start) - season.a_year(season.end), "yearly")),
+                   *((Term("emptied before the frost", Amount(
+                       -season.a_year(season.emptied), "yearly")),)
+                     if season.world.out.any() else ()),
                    *((Term("carried in and not drawn yet", Amount(
                        season.a_year(season.poured) - season.a_year(season.by_hand), "yearly")),)
                      if season.world.filled_at.any() else ()),

@@ -48,6 +48,7 @@ def ledger(r: Reckoning) -> list[Entry]:
         went += [Entry(f"{name}, to its roots", given - past, False),
                  Entry(f"{name}, past its roots", past, False)]
     went += [Entry("spilled", float(season.spilled.sum()) / n, False),
+             Entry("emptied before the frost", float(season.emptied.sum()) / n, False),
              Entry("left at the end, a year's part", float(season.end.sum()) / n, False)]
     return [e for e in came + went if abs(e.litres) > 0.05]
 
@@ -69,9 +70,9 @@ def figures(r: Reckoning) -> list[Figure]:
     n = r.years
     closes = Working(
         f"start + rain + wells + tap + {'carried + ' if book['carried'] else ''}used = given + "
-        f"spilled + end, over {n} years of days",
+        f"spilled + {'emptied + ' if book['emptied'] else ''}end, over {n} years of days",
         tuple(Term(name, Amount(litres, "volume")) for name, litres in book.items()
-              if name != "carried" or litres),
+              if name not in ("carried", "emptied") or litres),
         "FAO-56 eq. 84 and 85 by day, recalled", "published")
     rain = season.a_year(season.rain)
     found = [Figure("given_year", "Given to the plots in a year",

@@ -11,12 +11,13 @@ import numpy as np
 from euhydra.core import storage
 from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.frost import timer_in, timer_out
 from euhydra.core.garden.edits import Add, SetValue
 from euhydra.core.garden.model import Store
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import carried, overflows, reach, standing
 from euhydra.core.storage import Bank
-from euhydra.core.units import show
+from euhydra.core.units import show, show_month_day
 
 WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
 MOST_BARRELS = 24
@@ -36,7 +37,7 @@ def report(r: Reckoning) -> StationReport:
     return StationReport(
         "store", "Store", verdict, say("{v}", v=Amount(r.usable_l, "volume")), _figures(r),
         worst_first([*_reliability(r), *reach.findings(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
-                     *standing.findings(r), *_order(r), *carried.findings(r),
+                     *standing.findings(r), *_order(r), *carried.findings(r), *_winter(r),
                      *overflows.findings(r)]))
 
 
@@ -186,10 +187,12 @@ def rule_verdict(r: Reckoning, rule: storage.SizingRule) -> Phrase:
     dry = int(np.median(storage.longest_dry_spell(r.weather.rain_mm)))
     if rule.size_l == math.inf:
         more = "more roof" if r.garden.taps else "more roof, a tap"
-        return say("None does: {a} a year come and {b} are opened for. The largest store could "
-                   "give {s}; " + more + " or less to water would do more.",
-                   a=Amount(r.season.a_year(r.sizes.inflow_l), "yearly"),
-                   b=Amount(r.season.a_year(r.sizes.asked_l), "yearly"),
+        comes, asked = (r.season.a_year(x) for x in (r.sizes.inflow_l, r.sizes.asked_l))
+        why = ("{a} a year come and {b} are opened for" if comes < asked else
+               "of the {a} that come a year not all can be kept for when they are asked for")
+        return say("None does: " + why + ". The largest store could give {s}; " + more
+                   + " or less to water would do more.",
+                   a=Amount(comes, "yearly"), b=Amount(asked, "yearly"),
                    s=Amount(rule.reliability, "share"))
     if rule.key == "never-fails":
         return (say("Bold: the last {v} serve only the driest year.",
@@ -240,6 +243,27 @@ def _dry_outlet(r: Reckoning) -> list[Finding]:
         for bank in r.banks.banks for store in bank.stores
         if store.id in storage.drawn_from(r.garden)
         and storage.outlet_z_m(store) >= bank.full_z_m]
+
+
+def _winter(r: Reckoning) -> list[Finding]:
+    """What is let go before the frost, and what it would bring to keep it."""
+    litres = r.season.a_year(r.season.emptied)
+    out = [b for b, days in zip(r.banks.banks, r.winters, strict=False) if days.any()]
+    if litres < 1 or not out:
+        return []
+    return [Finding(
+        "store.winter", "note", say("{v} a year are let out before the frost", v=Amount(
+            litres, "yearly")),
+        say(f"The stores are emptied on {show_month_day(timer_in(r.garden.site))}, before ice "
+            f"splits them, and fill again from {show_month_day(timer_out(r.garden.site))}."),
+        Later(partial(_kept_warm, r, out[0].stores[0])))]
+
+
+def _kept_warm(r: Reckoning, store: Store) -> Iterator[Remedy]:
+    edit = SetValue(f"stores/{store.id}/indoors", True)
+    then = r.after(edit).season
+    yield Remedy(f"indoors-{store.id}", Phrase(f"{quoted(store.name)} free of frost, indoors"),
+                 say("rain gives {s}", s=Amount(then.rain_share, "share")), edit)
 
 
 def _siphons(r: Reckoning) -> list[Finding]:

@@ -75,6 +75,11 @@ class Bank:
         return max(self.capacity_l - sum(self.held_l(self.outlet_z_m)), 0.0)
 
     @property
+    def frost_proof(self) -> bool:
+        """Whether it may stay full through the winter: one of its stores is buried or indoors."""
+        return any(store.buried or store.indoors for store in self.stores)
+
+    @property
     def filled_at_l(self) -> float:
         """Usable litres left at which a person fills it up; 0 where nobody does."""
         return max((s.refill_at for s in self.stores if s.hand_filled), default=0.0) * self.usable_l

@@ -15,8 +15,8 @@ Array = NDArray[np.float64]
 def extraterrestrial_radiation(latitude_deg: float, day: ArrayLike) -> Array:
     """Ra in MJ/m²/day on a horizontal plane at the top of the air.
 
-    ``day`` is the day of the year, 1 for 1 January; any shape. Latitude from −66 to 66°, inside
-    which the sun rises and sets every day. Source: FAO-56 eq. 21 to 25.
+    ``day`` is the day of the year, 1 for 1 January; any shape. Nothing in a polar night, and all
+    day long where the sun does not set. Source: FAO-56 eq. 21 to 25.
     """
     j = np.asarray(day, dtype=float)
     phi = np.radians(latitude_deg)
@@ -60,7 +60,7 @@ def clear_sky_radiation(ra: ArrayLike, altitude_m: float) -> Array:
 def radiation_from_sunshine(sunshine_h: ArrayLike, latitude_deg: float, day: ArrayLike) -> Array:
     """Rs in MJ/m²/day from hours of bright sunshine. Source: Ångström, FAO-56 eq. 35."""
     ra, hours = extraterrestrial_radiation(latitude_deg, day), day_length(latitude_deg, day)
-    share = np.clip(np.asarray(sunshine_h, dtype=float) / hours, 0, 1)
+    share = np.clip(np.asarray(sunshine_h, dtype=float) / np.maximum(hours, 1e-6), 0, 1)
     return (0.25 + 0.50 * share) * ra
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +11,7 @@ from scipy.signal import lfilter
 
 from euhydra.core.garden.model import Climate
 from euhydra.core.weather.eto import extraterrestrial_radiation, hargreaves
+from euhydra.core.weather.snow import melted
 
 MONTH_LENGTHS = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
 MONTH_OF_DAY = np.repeat(np.arange(12), MONTH_LENGTHS)
@@ -27,6 +29,11 @@ class DailyWeather:
     tmin_c: NDArray[np.float64]
     tmax_c: NDArray[np.float64]
     eto_mm: NDArray[np.float64]
+
+    @cached_property
+    def water_mm(self) -> NDArray[np.float64]:
+        """Rain and melting snow by day, mm, (years, 365)."""
+        return melted(self.rain_mm, self.tmin_c, self.tmax_c)
 
     @property
     def years(self) -> int:

@@ -115,7 +115,7 @@ def _narrowing(sheet: Sheet, y: float) -> Markup:
              ("after first flush", loss["fell_l"] - loss["lost_l"] - loss["flushed_l"],
               loss["flushed_l"]),
              ("reaches the stores", loss["caught_l"],
-              loss["astray_l"] + loss["over_l"])]
+              loss["astray_l"] + loss["over_l"] + loss["winter_l"])]
     tall, left, step = 86.0, 40.0, 205.0
     parts = [svg.text(left, y - 8, "A year's rain on its way", "d-title")]
     before = tall
