@@ -36,6 +36,13 @@ def test_ten_days_by_hand():
     assert season.given.sum() == pytest.approx(18)
 
 
+def flow_at(w, litres):
+    """A plot's flow with so much in its bank, on straight lines between the three levels."""
+    share, (low, half, full) = litres / w.size[0], w.flow_l_h[0]
+    return (low + (half - low) * share / 0.5 if share <= 0.5
+            else half + (full - half) * (share - 0.5) / 0.5)
+
+
 def plain(w, starts):
     """The same days by a plain loop over numbers, for one plot and one bank, years in a row."""
     level, depletion = starts
@@ -46,11 +53,9 @@ def plain(w, starts):
             given = fed = 0.0
             fed = 1.0
             for part in range(4):
-                share = there / w.size[0]
-                low, half, full = w.flow_l_h[0]
-                flow = (low + (half - low) * share / 0.5 if share <= 0.5
-                        else half + (full - half) * (share - 0.5) / 0.5)
-                got = min(flow * w.minutes[0, y, d, part] / 60, there)
+                hours = w.minutes[0, y, d, part] / 60
+                at_first = min(flow_at(w, there) * hours, there)
+                got = min(flow_at(w, there - at_first / 2) * hours, there)
                 there -= got
                 given += got
                 depletion -= min(got * w.works[0], depletion)

@@ -7,7 +7,9 @@ heads agree within 1 %.
 import numpy as np
 import pytest
 
-from epanet import run
+from epanet import run, run_through
+from euhydra.core.assess import assess
+from euhydra.core.first_pour import BedAnswer
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.file import from_json
 from euhydra.core.garden.pump_edits import FitPump
@@ -24,8 +26,14 @@ from euhydra.core.hydraulics.network import (
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.push import zone_levels
 from euhydra.core.reckoning import Reckoning
+from euhydra.core.season.run import run_season
+from euhydra.core.stations.time import setting_in
+from euhydra.core.storage import outlet_z_m
+from euhydra.core.watering import one_watering
 from euhydra.data import garden_text, library
+from euhydra.exports.inp import as_inp
 from gardens import poured
+from worlds import world
 
 LIBRARY = library()
 GARDENS = ("kiln-yard", "balcony", "plot-27")
@@ -132,3 +140,33 @@ def test_any_garden(seed, tmp_path):
         network = Network(network.nodes, network.pipes, network.losses, wet, network.pumps,
                           network.regulators)
     assert_agrees(network, tmp_path, abs_flow=0.05)
+
+
+@pytest.mark.parametrize(("count", "litres", "method"), [(2, 210.0, "dripline"),
+                                                         (1, 60.0, "drippers"),
+                                                         (1, 120.0, "soaker")])
+def test_a_tank_that_falls_through_one_watering(count, litres, method, tmp_path):
+    """EPANET's extended period, half-minute steps: one watering 0.2 %, a season's day 1 %."""
+    garden = poured(LIBRARY, fall_m=1.0, method=method, pots=0, barrels=count, barrel_l=litres,
+                    beds=(BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),))
+    a = assess(garden, LIBRARY)
+    (zone,), bank = garden.zones, a.banks.banks[0]
+    low, top = outlet_z_m(garden.store), bank.full_z_m
+    minutes = setting_in(a, zone.id, 6).minutes
+    network = zone_network(garden, LIBRARY, zone, top)
+    path = tmp_path / "falls.inp"
+    path.write_text(as_inp(network, "falls"), encoding="ascii")
+    source = next(n.id for n in network.nodes if n.fixed_head_m is not None)
+    left = run_through(path, network, minutes, base_z_m=low,
+                       area_m2=bank.usable_l / 1000 / (top - low))
+    told = one_watering(a, garden.store, 6)
+    drawn = told.left_l[0] - np.interp(minutes, told.minutes, told.left_l)
+    assert drawn > 0.08 * bank.usable_l  # the level does fall
+    assert drawn == pytest.approx(-left[source], rel=2e-3)
+    # The season's own day, from a full bank, less what drained lines keep and give back.
+    day = np.zeros((1, 365, 4))
+    day[0, 0, 0] = minutes
+    flows = [a.flows[zone.id][level].flow_l_h for level in ("low", "half", "full")]
+    season = run_season(world(np.zeros((1, 365)) + 1e-9, np.zeros((1, 365)), day, total=1e9,
+                              size=bank.usable_l, flow=tuple(flows)), start_share=1.0)
+    assert season.given[0, 0, 0] == pytest.approx(-left[source], rel=0.01)

@@ -31,14 +31,29 @@ class Amount:
 
 @dataclass(frozen=True)
 class Phrase:
-    """A sentence with amounts in it, so that it reads in either system of units."""
+    """A sentence with amounts in it, so that it reads in either system of units.
+
+    ``{n:filter|filters}`` is a number with the word that suits it.
+    """
 
     template: str
     amounts: Mapping[str, Amount] = field(default_factory=dict)
 
     def show(self, system: System) -> str:
         """The sentence with each ``{name}`` written out."""
-        return self.template.format(**{k: a.show(system) for k, a in self.amounts.items()})
+        return self.template.format(**{k: _Shown(a.show(system)) for k, a in self.amounts.items()})
+
+
+class _Shown(str):
+    """An amount as it is shown; ``{n:filter|filters}`` puts the word that suits it behind."""
+
+    __slots__ = ()
+
+    def __format__(self, words: str) -> str:
+        if not words:
+            return str(self)
+        one, many = words.split("|")
+        return f"{self}\u00a0{one if self == '1' else many}"
 
 
 def say(template: str, **amounts: Amount) -> Phrase:

@@ -81,6 +81,7 @@ KINDS: dict[str, Kind] = {
     "count": Kind("a whole number", "", ("", "", 0), ("", "", 0), "3"),
 }
 
+PLURALS = ("days", "zones", "cups")
 _ALIASES = {
     "l": "L", "lt": "L", "ltr": "L", "litre": "L", "litres": "L", "liter": "L", "liters": "L",
     "lph": "L/h", "lpm": "L/minute", "l/h": "L/h", "l/hr": "L/h", "l/min": "L/minute",
@@ -176,6 +177,8 @@ def show(value: float, kind: str, system: System, decimals: int | None = None) -
     text = number(shown, _decimals(shown, here[2]) if decimals is None else decimals)
     if not here[1]:
         return text
+    if text == "1" and here[1] in PLURALS:
+        return f"{text}\u00a0{here[1][:-1]}"
     return f"{text}{here[1]}" if here[1] == "°" else f"{text}\u00a0{here[1]}"
 
 

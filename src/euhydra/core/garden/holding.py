@@ -27,7 +27,7 @@ class Store(Thing):
     stand_m: float = measure("stand height", "length", 0, 3, 0.3)
     outlet_m: float = measure("outlet above barrel base", "small", 0, 1, 0.08)
     hand_filled: bool = Field(False, title="filled by hand")
-    refill_at: float = measure("filled again with this much left", "share", 0.02, 0.95, 0.333)
+    refill_at: float = measure("filled again at", "share", 0.02, 0.95, 0.333)
     hose_m: float = measure("hose outlet (0: none)", "small", 0, 2, 0.0)
     overflow_down_m: float = measure("overflow under the rim", "small", 0, 0.5, 0.0)
     overflow_mm: float = measure("overflow bore", "bore", 10, 200, 50)

@@ -125,7 +125,7 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                                            full[p])
         for part in range(PARTS):
             opens = _ask(y, i, part, plots, minutes, runs, refilled, bank, zone, low, rise, more,
-                         always_on, there, size, asked)
+                         always_on, there, size, asked, want, got)
             if opens:
                 taps[y, i] += _share_out(plots, bank, asked, want)
                 wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_left, beyond,
@@ -161,21 +161,35 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
 @written_in
 def _ask(y: int, i: int, part: int, plots: int, minutes: Array, runs: Array, refilled: Array,
          bank: Ints, zone: Ints, low: Array, rise: Array, more: Array, always_on: Flags,
-         there: Array, size: Array, asked: Array) -> bool:
-    """What the timer's minutes would give each plot at the flow of its bank's level.
+         there: Array, size: Array, asked: Array, want: Array, half_way: Array) -> bool:
+    """What the timer's minutes would give each plot, its bank falling meanwhile.
 
-    Lines that drained after the last run fill first, and drain again onto the low plots.
+    At the flow of the level half way through, found by what the flow at first would draw (the
+    midpoint rule). Lines that drained after the last run fill first, and drain again onto the low
+    plots.
     """
     opens = False
+    for b in range(len(want)):
+        want[b] = 0.0
     for p in range(plots):
         asked[p] = 0.0
         if always_on[p] or minutes[y, i, part, zone[p]] <= 0:
             continue
-        flow = _flow(p, bank[p], low, rise, more, there, size)
+        opens = True
+        if bank[p] >= 0:
+            flow = _flow(p, bank[p], low, rise, more, there, size)
+            want[bank[p]] += flow * minutes[y, i, part, zone[p]] / 60
+    if not opens:
+        return False
+    for b in range(len(want)):
+        half_way[b] = there[b] - min(want[b], there[b]) / 2
+    for p in range(plots):
+        if always_on[p] or minutes[y, i, part, zone[p]] <= 0:
+            continue
+        flow = _flow(p, bank[p], low, rise, more, half_way, size)
         asked[p] = max(flow * minutes[y, i, part, zone[p]] / 60
                        + refilled[p] * runs[y, i, part, zone[p]], 0.0)
-        opens = True
-    return opens
+    return True
 
 
 @written_in

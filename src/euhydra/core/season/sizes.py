@@ -20,7 +20,8 @@ if TYPE_CHECKING:
     from euhydra.core.reckoning import Reckoning
 
 BARRELS_SHOWN, MOST_SHOWN = 6, 14
-ALWAYS = 0.9995  # of what is opened for, and no day goes short
+ALWAYS = 0.9995  # of what is opened for
+GROWS, TRIES = 1.1, 6
 
 
 @dataclass(frozen=True)
@@ -155,12 +156,24 @@ class Sizes:
         # A store that holds a year's draw gives all that comes.
         a_year = max(float(self.asked_l.sum(axis=1).max()), 1.0)
         for key, size in self.rule_sizes_l.items():
+            if key == "never-fails":
+                size = self._never_fails(size)
             share = self._with(self._in_all(min(size, a_year))).given
-            if key == "never-fails" and share < ALWAYS:
-                size, share = math.inf, self._with(self._in_all(a_year)).given
             found.append(storage.SizingRule(
                 key, size, self._barrels(size) if math.isfinite(size) else math.inf, share))
         return tuple(found)
+
+    def _never_fails(self, size_l: float) -> float:
+        """The least store, in tenths from the sequent peak's, with which the season never fails.
+
+        The sequent peak knows no levels: a larger store stands higher, and a timer draws more from
+        it. Infinite where none of them is enough.
+        """
+        for tries in range(TRIES if math.isfinite(size_l) else 0):
+            size = size_l * GROWS**tries
+            if self._with(self._in_all(size)).given >= ALWAYS:
+                return size
+        return math.inf
 
     def _in_all(self, size_l: float) -> list[float]:
         """Each bank's litres when all hold so much: the first store's bank holds what is left."""

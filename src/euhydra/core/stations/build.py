@@ -62,7 +62,7 @@ def _threads(r: Reckoning) -> list[Finding]:
         return []
     return [Finding(
         "build.threads", "note",
-        say("{n} joints do not fit as they are", n=Amount(sum(p.quantity for p in wanted),
+        say("Joints that do not fit as they are: {n}", n=Amount(sum(p.quantity for p in wanted),
                                                           "count")),
         Phrase("On the list: " + "; ".join(f"{p.quantity:g} × {p.name}" for p in wanted)
                + ". Hose thread and pipe thread look alike and leak when forced."))]
@@ -70,7 +70,7 @@ def _threads(r: Reckoning) -> list[Finding]:
 
 def _labels(r: Reckoning) -> Finding:
     return Finding(
-        "build.labels", "note", say("{n} labels: not drinking water",
+        "build.labels", "note", say("{n:label|labels}: not drinking water",
                                     n=Amount(len(r.garden.zones), "count")),
         Phrase("One at every valve and tap that rain water comes out of."), caution=True)
 
@@ -78,6 +78,6 @@ def _labels(r: Reckoning) -> Finding:
 def _cleaning(r: Reckoning) -> Finding:
     filters = len(r.garden.zones)
     return Finding(
-        "build.filters", "note", say("{n} filters to rinse", n=Amount(filters, "count")),
+        "build.filters", "note", say("{n:filter|filters} to rinse", n=Amount(filters, "count")),
         Phrase("A clogged filter takes the little head that a barrel has. Rinse it after the "
                "first week, then monthly; open the flush ends at the same time."))

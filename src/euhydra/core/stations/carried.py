@@ -17,6 +17,7 @@ from euhydra.core.weather.generator import MONTH_OF_DAY
 
 SOON_DAYS = 2.0  # one that is filled more often is told, from memory
 SPARE_DAYS = 0.5
+LATE_DAYS = 2.0  # a year: the first filling of dry mix and gutters may take more than a tank
 MOST_L = 20000.0
 
 
@@ -71,7 +72,7 @@ def _often(r: Reckoning, one: Filling) -> list[Finding]:
 def _late(r: Reckoning, one: Filling) -> list[Finding]:
     """What stands over the mark in the morning is not always a day's water."""
     days = _dry_days(r, one)
-    if days < 1:
+    if days < LATE_DAYS:
         return []
     return [Finding(
         "store.filled-late", "care",
@@ -95,7 +96,7 @@ def _sooner(r: Reckoning, one: Filling) -> Iterator[Remedy]:
         edit = SetValue(f"stores/{store.id}/refill_at", share)
         after = r.after(edit)
         then = next(f for f in fillings(after) if f.bank == one.bank)
-        if _dry_days(after, then) < 1:
+        if _dry_days(after, then) < LATE_DAYS:
             yield Remedy(f"sooner-{store.id}", say("Fill it with {x} left", x=Amount(
                 share, "share")), say("every {d} in " + MONTHS[then.month], d=Amount(
                     then.every_days, "days", 1)), edit)

@@ -45,6 +45,12 @@ def _roofs(r: Reckoning) -> str:
 
 
 def _verdict(r: Reckoning, caught: float, wanted: float) -> Phrase:
+    if not r.garden.roofs and not r.garden.taps and r.season.world.filled_at.any():
+        return say("No roof is caught from: {v} a year is carried by hand.",
+                   v=Amount(r.season.a_year(r.season.poured.sum(axis=0)), "yearly"))
+    if not r.garden.roofs and not r.garden.taps:
+        return say("Nothing is caught yet; the plots need {v} a year after rain.",
+                   v=Amount(wanted, "yearly"))
     if not caught and r.garden.taps:
         return say("No roof is caught from: the tap gives {tap} a year.",
                    tap=Amount(r.season.a_year(r.season.tap), "yearly"))
@@ -78,6 +84,16 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
              Amount(r.library.roof_materials[x.material].runoff, "ratio"),
              r.library.roof_materials[x.material].source),
         Term("first flush", Amount(x.first_flush_mm, "depth"), "each event")))
+    own = (*supplies.figures(r),
+           *(f for drain in r.garden.drains for f in drains.figures(r, drain)))
+    needs = Figure(
+        "wanted_year", "The plots need in a year, after rain", Amount(wanted, "yearly"),
+               Working("each plot's need after rain, day by day",
+            tuple(Term(r.garden.plot(plot).name, Amount(float(t.net_l.sum()) / r.years, "yearly"))
+                  for plot, t in r.thirsts.items()),
+            "root-zone balance by day, FAO-56 eq. 85, recalled", "published"))
+    if not r.garden.roofs:
+        return needs, *own
     driest = int(np.argmin(monthly_catch_l(r)))
     return (
         Figure("caught_year", "Reaches the stores in a year", Amount(loss["caught_l"], "yearly"),
@@ -92,11 +108,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                           if loss["winter_l"] > 0 else ()),
                         Term("led elsewhere", Amount(-loss["astray_l"], "yearly"))),
                        "rainwater manuals, recalled", "published")),
-        Figure("wanted_year", "The plots need in a year, after rain", Amount(wanted, "yearly"),
-               Working("each plot's need after rain, day by day",
-            tuple(Term(r.garden.plot(plot).name, Amount(float(t.net_l.sum()) / r.years, "yearly"))
-                  for plot, t in r.thirsts.items()),
-            "root-zone balance by day, FAO-56 eq. 85, recalled", "published")),
+        needs,
         Figure("roof_area", "Roof in plan", Amount(area, "area"),
                Working("length × width as seen from above, whatever the slope", roof_terms[::3],
                        "your entry", "your entry")),
@@ -104,13 +116,11 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                Amount(monthly_catch_l(r)[driest], "volume"),
                Working(f"mean of that month over {r.years} years", (),
                        "behaviour of the roof by day", "published")),
-        *_storm_figure(r, area),
-        *supplies.figures(r), *(f for drain in r.garden.drains for f in drains.figures(r, drain)),
-    )
+        *_storm_figure(r, area), *own)
 
 
 def _storm_figure(r: Reckoning, area: float) -> tuple[Figure, ...]:
-    if not r.garden.stores:
+    if not r.garden.stores or not r.garden.roofs:
         return ()
     return (
         Figure("storm_fill_25", "Heavy rain fills the empty barrels in",
@@ -167,7 +177,7 @@ def _thin_link(r: Reckoning) -> list[Finding]:
 
 
 def _too_little(r: Reckoning, caught: float, wanted: float) -> list[Finding]:
-    if caught >= wanted or not r.garden.stores:
+    if caught >= wanted or not r.garden.stores or not r.garden.roofs:
         return []
     return [Finding(
         "catch.too-little", "care", Phrase("Rain cannot feed this garden, whatever the store"),

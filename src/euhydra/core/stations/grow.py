@@ -233,7 +233,7 @@ def _non_potable(r: Reckoning) -> list[Finding]:
            if any(r.library.crops[x.crop].edible_raw in ("leaf", "root") for x in p.plantings)]
     if not raw:
         return [Finding("grow.non-potable", "note", Phrase("This is not drinking water"),
-                        say("Label all {n} plots' outlets. Nobody drinks from them.",
+                        say("Label the outlets of {n:plot|plots}. Nobody drinks from them.",
                             n=Amount(len(r.garden.plots), "count")), caution=True)]
     return [Finding(
         "grow.non-potable", "note",

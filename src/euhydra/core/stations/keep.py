@@ -26,7 +26,7 @@ def report(r: Reckoning) -> StationReport:
     elif soon:
         verdict = Phrase(f"{soon[0][1].title}: due {_when(soon[0][0])}.")
     else:
-        verdict = (say("{n} entries, and nothing they ask for.", n=Amount(len(entries), "count"))
+        verdict = (say("{n:entry|entries}, and nothing to act on.", n=Amount(len(entries), "count"))
                    if entries else Phrase(
                        "Nothing logged yet: " + ("dip the barrel first." if r.garden.stores else
                                                  "begin with what you feel or read off.")))

@@ -36,7 +36,7 @@ def outlet_count(r: Reckoning) -> int:
 def report(r: Reckoning) -> StationReport:
     """What Lay says."""
     total, outlets = sum(tube_lengths(r).values()), outlet_count(r)
-    verdict = (say("{m} of line in {z}, with {n} outlets.", m=Amount(total, "length", 0),
+    verdict = (say("{m} of line in {z}, with {n:outlet|outlets}.", m=Amount(total, "length", 0),
                    z=_zones(r), n=Amount(outlets, "count")) if outlets else
                say("{m} of line in {z}, seeping along its length.", m=Amount(total, "length", 0),
                    z=_zones(r)))
@@ -156,7 +156,7 @@ def _crossings(r: Reckoning) -> list[Finding]:
         return []
     return [Finding(
         "lay.crossings", "note",
-        say("Blank pipe goes under paths {n} times, {m} in all", n=Amount(times, "count"),
+        say("Blank pipe goes under paths {n:time|times}, {m} in all", n=Amount(times, "count"),
             m=Amount(metres, "length")),
         Phrase("Lay it in a sleeve a size larger, so that it can be drawn out again."))]
 

@@ -65,7 +65,7 @@ def findings(r: Reckoning) -> list[Finding]:
             found += [*_goal(spill), *_thin(spill), *_rain_garden(r, spill)]
     for wet in r.garden.wet_areas:
         found += [*_outfall(wet), _wet_plan(r, wet)]
-    return [*found, _overflow(r)]
+    return [*found, _overflow(r)] if r.season.world.inflow.any() else found
 
 
 def _overflow(r: Reckoning) -> Finding:

@@ -164,7 +164,7 @@ def _short_record(r: Reckoning) -> list[Finding]:
     edit = SetValue("site/reckon_with", "normals")
     return [Finding(
         "place.short-record", "care",
-        say("{n} measured years are few to judge by", n=Amount(r.years, "count"))
+        say("{n:measured year|measured years} are few to judge by", n=Amount(r.years, "count"))
         if r.years > 1 else Phrase("One measured year is little to judge by"),
         say("A dry year in ten may not be among them; {few} years or more tell more (from memory). "
             "The generator makes any number of years with the same monthly means.",

@@ -88,12 +88,12 @@ def _verdict(r: Reckoning, days: float) -> Phrase:
     plot, thirsty = next(iter(thirst.thirst_of(r)), ("", 0.0))
     name = quoted(r.garden.plot(plot).name) if plot else ""
     if days:
-        more = f", and {name} goes thirsty on " + "{t}." if thirsty >= 1 else "."
+        more = f", and there is thirst in {name} on " + "{t}." if thirsty >= 1 else "."
         return say("In a typical year the water falls short on {d}" + more,
                    d=Amount(days, "days"), t=Amount(thirsty, "days"))
     if not plot or thirsty < 1:
         return Phrase("In a typical year nothing goes thirsty, the timer set as it is.")
-    return say(f"In a typical year {name} goes thirsty on " + "{t}, the timer set as it is.",
+    return say(f"In a typical year there is thirst in {name} on " + "{t}, the timer set as it is.",
                t=Amount(thirsty, "days"))
 
 
@@ -104,12 +104,29 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
         Term("fewest", Amount(int(short.min()), "days")), Term("middle", Amount(days, "days", 0)),
         Term("most", Amount(int(short.max()), "days"))), "season by day, the timer as it is set",
         "published")
-    filled = [("wells", season.well), ("taps", season.tap), *(
-        [("by hand", season.by_hand)] if season.world.filled_at.any() else [])]
     figures = [
         Figure("short_days", "Days short, typical year", Amount(days, "days"), how),
         Figure("short_days_worst", f"Days short, worst of {n}", Amount(int(short.max()), "days"),
-               how),
+               how)]
+    if season.world.inflow.any():
+        figures += _rain_figures(r)
+    if r.garden.stores:
+        figures.append(_lasts(r))
+    if (first := season.first_short) is not None:
+        figures.append(Figure(
+            "first_short", "First falls short about", Amount(first, "date"), Working(
+                "middle of the first short days of those water years that have one",
+                (Term("years with one", Amount(int((short > 0).sum()), "count")),
+                 Term("years", Amount(n, "count"))), f"{n} years by day", "published")))
+    return tuple(figures)
+
+
+def _rain_figures(r: Reckoning) -> list[Figure]:
+    """What of the rain was used and what spilled, where any comes to the stores."""
+    season = r.season
+    filled = [("wells", season.well), ("taps", season.tap), *(
+        [("by hand", season.by_hand)] if season.world.filled_at.any() else [])]
+    return [
         Figure("used_year", "Rain used in a year", Amount(season.a_year(season.rain), "yearly"),
                Working("what timer and float valves got − " + " − ".join(
                    name for name, _ in filled), (
@@ -131,15 +148,6 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
                      if season.world.filled_at.any() else ()),
                    Term("used", Amount(-season.a_year(season.rain), "yearly"))),
                    "season by day", "published"))]
-    if r.garden.stores:
-        figures.append(_lasts(r))
-    if (first := season.first_short) is not None:
-        figures.append(Figure(
-            "first_short", "First falls short about", Amount(first, "date"), Working(
-                "middle of the first short days of those water years that have one",
-                (Term("years with one", Amount(int((short > 0).sum()), "count")),
-                 Term("years", Amount(n, "count"))), f"{n} years by day", "published")))
-    return tuple(figures)
 
 
 def _lasts(r: Reckoning) -> Figure:

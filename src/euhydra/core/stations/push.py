@@ -82,24 +82,36 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
             (Term("head", Amount(low.worst.head_m, "head")),
              Term("outlet needs", Amount(low.worst.least_head_m, "head"), "from memory")),
             "outlet table", "from memory")),
-        _half_blocked(r, zone),
-        Figure("valve_gets", "At the timer's valve, barrels full",
-               Amount(r.valve.gets_kpa, "pressure"), Working(
-            "water over the barrel's outlet, where the timer hangs, and a pump's push",
-            (Term("water over it, full", Amount(head_m(r.valve.gets_kpa), "head")),
-             Term("valve needs", Amount(r.valve.needs_kpa, "pressure"),
-                  r.library.timers[r.garden.timer].name)),
-            "weight of the water, ρ g h", "physics"))]
+        _half_blocked(r, zone)]
+    if r.timed_zones:
+        figures.append(_at_the_valve(r))
     figures += pump_figures(r)
     for each in r.garden.zones:
         figures += _zone_figures(r, each)
     return tuple(figures)
 
 
+def _at_the_valve(r: Reckoning) -> Figure:
+    tapped = r.garden.tap_of(r.valve.source) is not None
+    needs = Term("valve needs", Amount(r.valve.needs_kpa, "pressure"),
+                 r.library.timers[r.garden.timer].name)
+    gets = Amount(r.valve.gets_kpa, "pressure")
+    if tapped:
+        return Figure("valve_gets", "At the timer's valve, nothing flowing", gets, Working(
+            "the tap's pressure, shut", (Term("the tap, shut", gets), needs), "your entry",
+            "your entry"))
+    return Figure("valve_gets", "At the timer's valve, barrels full", gets, Working(
+        "water over the barrel's outlet, where the timer hangs, and a pump's push",
+        (Term("water over it, full", Amount(head_m(r.valve.gets_kpa), "head")), needs),
+        "weight of the water, ρ g h", "physics"))
+
+
 def _zone_figures(r: Reckoning, zone: Zone) -> list[Figure]:
     full, half, low = (r.flows[zone.id][k] for k in ("full", "half", "low"))
     return [Figure(
-        f"flow_{zone.id}", f"Flow, {zone.name}", Amount(half.flow_l_h, "flow"),
+        f"flow_{zone.id}",
+        f"Flow, {zone.name}" if zone.timed else f"Drawn in its hottest hour, {zone.name}",
+        Amount(half.flow_l_h, "flow"),
         Working("q = k·hˣ at each outlet, all added, with the barrels half full",
                 (Term("barrels full", Amount(full.flow_l_h, "flow")),
                  Term("last water", Amount(low.flow_l_h, "flow")),

@@ -74,7 +74,6 @@ def figures(r: Reckoning) -> list[Figure]:
         tuple(Term(name, Amount(litres, "volume")) for name, litres in book.items()
               if name not in ("carried", "emptied") or litres),
         "FAO-56 eq. 84 and 85 by day, recalled", "published")
-    rain = season.a_year(season.rain)
     found = [Figure("given_year", "Given to the plots in a year",
                     Amount(book["given"] / n, "yearly"), closes)]
     plot, days = next(iter(thirst_of(r)), ("", 0.0))
@@ -87,7 +86,14 @@ def figures(r: Reckoning) -> list[Figure]:
                 "middle of the years, timer as set; four fifths from memory", "from memory")))
     found += [
         Figure("past_roots", "Past the roots in a year",
-               Amount(float(season.wasted.sum()) / n, "yearly"), closes),
+               Amount(float(season.wasted.sum()) / n, "yearly"), closes)]
+    return found + _spared(r) if season.world.inflow.any() else found
+
+
+def _spared(r: Reckoning) -> list[Figure]:
+    """What rain spares: cans and tap water."""
+    rain = r.season.a_year(r.season.rain)
+    return [
         Figure("cans", "Cans not carried in a year", Amount(rain / CAN_L, "count"), Working(
             "rain given ÷ a can", (Term("rain given", Amount(rain, "yearly")),
                                    Term("a can", Amount(CAN_L, "volume"))),
@@ -98,7 +104,6 @@ def figures(r: Reckoning) -> list[Figure]:
                    Term("that much tap water costs", Amount(PRICE_M3, "money")),
                    Term("for", Amount(1000.0, "yearly"))),
                    "made-up price book", "from memory"))]
-    return found
 
 
 def _lacking(r: Reckoning) -> float:
@@ -114,7 +119,7 @@ def thirsty(r: Reckoning) -> list[Finding]:
     lacking = _lacking(r)
     return [Finding(
         "prove.thirsty", "care",
-        say(f"{quoted(r.garden.plot(plot).name)} is thirsty on " + "{d} of a typical year",
+        say(f"{quoted(r.garden.plot(plot).name)}: thirst on " + "{d} of a typical year",
             d=Amount(days, "days")),
         say("On those it gets less than {s} of what it would drink. " + (
             "The stores had not enough for {l} of what the timer opened for."

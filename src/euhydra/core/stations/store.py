@@ -68,10 +68,6 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
                   for i, bank in enumerate(r.banks.banks)),
             "water below the outlet never comes out; joined stores fill as their levels let them",
             "common practice")),
-        Figure("reliability", "Given by rain alone", Amount(season.rain_share, "share"), Working(
-            "rain used ÷ what timer and float valves open for",
-            (Term("rain used in a year", Amount(rain, "yearly")),
-             Term("opened for in a year", Amount(asked, "yearly"))), how, "published")),
         Figure("day_reliability", "Days of the season not short",
                Amount(season.days_met, "share"), Working(
             "1 − short days ÷ days on which something grows",
@@ -79,12 +75,9 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
              Term("something grows", Amount(grows, "days"))), how, "published")),
         Figure("longest_dry_run", f"Longest dry run in {r.years} years",
                Amount(season.longest_dry_run, "days"), Working(
-            "the longest stretch of short days, within a growing season", (), how, "published")),
-        Figure("overflow_share", "Spills over", Amount(season.over_share, "share"), Working(
-            "spilled ÷ what comes",
-            (Term("spilled in a year", Amount(season.a_year(season.over), "yearly")),
-             Term("comes in a year", Amount(season.a_year(season.world.inflow), "yearly"))), how,
-            "published"))]
+            "the longest stretch of short days, within a growing season", (), how, "published"))]
+    if season.world.inflow.any():
+        figures += _rain_figures(r, how)
     given = Working("opened for = rain + what fills in + lacking", (
         Term("opened for", Amount(asked, "yearly")), Term("rain", Amount(rain, "yearly")),
         Term("well", Amount(season.a_year(season.well), "yearly")),
@@ -104,6 +97,22 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     figures += carried.figures(r)
     return (*figures, *(f for store in r.garden.stores for f in _standing_figures(r, store)),
             *overflows.figures(r))
+
+
+def _rain_figures(r: Reckoning, how: str) -> list[Figure]:
+    """What rain gives and spills, where any comes to the stores."""
+    season = r.season
+    asked, rain = season.a_year(season.asked), season.a_year(season.rain)
+    return [
+        Figure("reliability", "Given by rain alone", Amount(season.rain_share, "share"), Working(
+            "rain used ÷ what timer and float valves open for",
+            (Term("rain used in a year", Amount(rain, "yearly")),
+             Term("opened for in a year", Amount(asked, "yearly"))), how, "published")),
+        Figure("overflow_share", "Spills over", Amount(season.over_share, "share"), Working(
+            "spilled ÷ what comes",
+            (Term("spilled in a year", Amount(season.a_year(season.over), "yearly")),
+             Term("comes in a year", Amount(season.a_year(season.world.inflow), "yearly"))), how,
+            "published"))]
 
 
 def _litres(r: Reckoning, bank: Bank) -> str:
@@ -249,7 +258,7 @@ def _winter(r: Reckoning) -> list[Finding]:
     """What is let go before the frost, and what it would bring to keep it."""
     litres = r.season.a_year(r.season.emptied)
     out = [b for b, days in zip(r.banks.banks, r.winters, strict=False) if days.any()]
-    if litres < 1 or not out:
+    if litres < 1 or not out or not r.season.world.inflow.any():
         return []
     return [Finding(
         "store.winter", "note", say("{v} a year are let out before the frost", v=Amount(

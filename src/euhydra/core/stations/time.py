@@ -45,19 +45,28 @@ def report(r: Reckoning) -> StationReport:
     """What Time says."""
     month = peak_month(r)
     hours = _hours_a_day(r, month)
-    verdict = (Phrase("Nothing here waits for a timer: float valves keep it wet.")
-               if not r.timed_zones else
-               say(f"In {MONTHS[month]}, " + "{z} run {h} a day between them.",
-                   z=Amount(len(r.timed_zones), "zones"), h=Amount(hours, "hours"))
-               if math.isfinite(hours) else
-               Phrase("Some plots get no water, so no run is long enough."))
-    return StationReport("time", "Time", verdict,
-                         say("{z}", z=Amount(len(r.timed_zones), "zones")), _figures(r, month),
+    return StationReport("time", "Time", _verdict(r, month, hours), _key(r), _figures(r, month),
                          worst_first([*_cannot_hold(r), *_window(r, month, hours),
                                       *_seldom(r, month), *_rounding(r, month),
                                       *_unlike(r), *_read(r), *_soaks(r, month),
                                       *_evening(r, month), *_pulses(r, month), *_falling_level(r),
-                                      *_always_on(r), _first_weeks(r, month)]))
+                                      *_always_on(r), *_first_weeks(r, month)]))
+
+
+def _verdict(r: Reckoning, month: int, hours: float) -> Phrase:
+    zones = Amount(len(r.timed_zones), "zones")
+    if not r.timed_zones:
+        return Phrase("Nothing here waits for a timer: float valves keep it wet.")
+    if not math.isfinite(hours):
+        return Phrase("Some plots get no water, so no run is long enough.")
+    between = "{z} run {h} a day between them." if len(r.timed_zones) > 1 else "{z} runs {h} a day."
+    return say(f"In {MONTHS[month]}, " + between, z=zones, h=Amount(hours, "hours"))
+
+
+def _key(r: Reckoning) -> Phrase:
+    if not r.timed_zones:
+        return Phrase("always on")
+    return say("{z}", z=Amount(len(r.timed_zones), "zones"))
 
 
 def _hours_a_day(r: Reckoning, month: int) -> float:
@@ -70,6 +79,8 @@ def _hours_a_day(r: Reckoning, month: int) -> float:
 
 
 def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
+    if not r.timed_zones:
+        return ()
     hours = _hours_a_day(r, month)
     figures = [Figure("zones", "Zones", Amount(len(r.timed_zones), "count"), Working(
         "plots that share their outlets, their thirst and a band of level open together",
@@ -383,10 +394,12 @@ def _always_on(r: Reckoning) -> list[Finding]:
             l=Amount(sum(r.thirsts[p].hottest_week_l for z in wet for p in z.plots), "daily")))]
 
 
-def _first_weeks(r: Reckoning, month: int) -> Finding:
+def _first_weeks(r: Reckoning, month: int) -> list[Finding]:
+    if not r.timed_zones:
+        return []
     need = sum(r.needs[z.id][month].wanted_l_day for z in r.timed_zones)
-    return Finding(
+    return [Finding(
         "time.first-weeks", "note", Phrase("The first two weeks after planting: daily"),
         say("New roots reach no deeper than the pot they came in. Give {l} or so a day in "
             f"{MONTHS[month]}, then go over to the rhythm here and feel the soil two days later.",
-            l=Amount(need, "volume")))
+            l=Amount(need, "volume")))]
