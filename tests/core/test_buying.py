@@ -1,5 +1,7 @@
 """What is there already, what a part costs, and what is left to buy."""
 
+import json
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -132,3 +134,19 @@ def test_a_garden_in_gallons_has_its_parts_in_gallons_and_what_is_noted_stays(li
     assert len(saws) > 1
     sacks = next(p for p in us.values() if p.key == "mix")
     assert sacks.name.replace("\u00a0", " ").endswith("sacks of 50 L (13 gal)")
+
+
+def test_what_was_noted_under_a_part_s_old_name_is_still_noted(library):
+    """Version 2 called lines of the list by their names, which have changed since."""
+    garden = poured(library)
+    tree = json.loads(to_json(garden)) | {"version": 2}
+    tree["garden"]["holdings"] = [
+        {"id": "tube-16-mm-polyethylene-pipe-half-inch", "have": 7.0, "price": 0.5},
+        {"id": "dripper-plain-2-l-h-emitter", "have": 3.0, "price": -1.0},
+        {"id": "barrel-barrel-210-l-with-lid-and-spigot", "have": 1.0, "price": -1.0}]
+    held = {p.id: p for p in assess(from_json(json.dumps(tree), library), library).parts}
+    assert (held["tube-poly-16"].have, held["tube-poly-16"].price) == (7.0, 0.5)
+    assert held["dripper-plain-2"].have == 3.0
+    assert held["barrel-barrel-210-l-with-lid-and-spigot"].have == 1.0
+    us = assess(garden.model_copy(update={"units": "us"}), library)
+    assert {p.id for p in us.parts} == set(held)

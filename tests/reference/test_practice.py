@@ -193,7 +193,7 @@ def test_ten_pots_nine_metres_from_the_tap_are_listed_as_their_trade_lists_them(
         assert must[key] == 1, key
     assert must["dripper"] == 10
     half_gallon = library.outlets["plain-2"]
-    assert half_gallon.name == "Plain 2 L/h emitter"  # 0.5 US gal/h is 1.9 L/h
+    assert half_gallon.name == "Plain 2 L/h (0.5 gph) emitter"  # 0.5 US gal/h is 1.9 L/h
     lengths = {x.tube: x.length_m for x in garden.lines if x.role != "header"}
     assert lengths["poly-16"] == pytest.approx(9.95, abs=0.01)  # 9 m, and up over the pots' rim
     assert lengths["quarter-inch"] <= library.tubes["quarter-inch"].longest_run_m

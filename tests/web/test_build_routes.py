@@ -110,7 +110,7 @@ def test_the_worker_stands_at_the_root_and_what_it_keeps_is_there(client):
 def test_more_pots_are_listed_added_and_undone(client, gardens):
     before = gardens.load("kiln-yard").garden.plot("pots-1").count
     told = client.get(f"{KILN}/build?view=more&asked=3:pots-1").text
-    assert "Plain 2 L/h emitter" in told
+    assert "Plain 2 L/h (0.5 gph) emitter" in told
     client.post(f"{KILN}/more", data={"count": "3", "beside": "pots-1"})
     assert gardens.load("kiln-yard").garden.plot("pots-1").count == before + 3
     assert gardens.load("kiln-yard").title == "3 more pots"

@@ -25,6 +25,7 @@ SACK_L, BAG_L, PEBBLES_M = 50.0, 10.0, 0.05  # common practice
 OUTLETS_A_SPARE, LEAST_SPARE = 20, 2  # from memory
 HOSE_VALVE = "Shut-off valve, hose thread"
 SLAB_M = 0.4
+SOLD_AS = {16: "16 mm (half-inch)", 20: "20 mm (three-quarter-inch)", 25: "25 mm (one-inch)"}
 VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
 
 
@@ -76,9 +77,9 @@ def cost_of(parts: Sequence[PartLine], need: str = "must") -> float:
     return sum(part.cost for part in parts if part.need == need)
 
 
-def part_id(key: str, name: str) -> str:
-    """What a line of the list goes by: as long as it is called the same it is the same."""
-    slug = re.sub(r"[^a-z0-9]+", "-", f"{key} {name}".lower()).strip("-")
+def part_id(key: str, variant: str = "") -> str:
+    """What a line of the list goes by, whatever it is called: its part, and which of its kind."""
+    slug = re.sub(r"[^a-z0-9]+", "-", f"{key} {variant}".lower()).strip("-")
     return stem(slug)
 
 
@@ -134,32 +135,34 @@ class _Count:
 
     def add(self, key: str, quantity: float = 1, detail: str = "", reason: str = "",
             price: float | None = None, roll_m: float = 0.0, *, size: float = 0.0,
-            kind: str = "", sold: str = "") -> None:
-        """``detail`` and ``price`` replace the part's general ones, so unlike ones stay apart.
+            kind: str = "", sold: str = "", variant: str = "") -> None:
+        """``detail`` and ``price`` replace the part's general ones; unlike ones stay apart.
 
-        A detail's "{}" is filled with its ``size``, of a kind, in the garden's units; what is
+        That is by their ``variant``, a key of a table, or by the detail where there is none. A
+        detail's "{}" is filled with its ``size``, of a kind, in the garden's units; what is
         ``sold`` by a size is called by that too. The line goes by the same id in either system.
         """
         part = self.library.parts[key]
-        name = (detail or part.name).replace("{}", show(size, kind, "metric") if kind else "")
-        name = name.replace(NNBSP, "")
-        so_far, why, *_ = self.entries.get((key, name), (0.0, "", 0.0, 0.0))
-        self.entries[key, name] = (so_far + quantity, reason or why,
-                                   part.price if price is None else price, roll_m)
+        name = detail.replace("{}", show(size, kind, "metric") if kind else "").replace(NNBSP, "")
+        which = key, variant or name
+        so_far, why, *_ = self.entries.get(which, (0.0, "", 0.0, 0.0))
+        self.entries[which] = (so_far + quantity, reason or why,
+                               part.price if price is None else price, roll_m)
+        self.shown[which] = name or part.name
         if kind:
             own = show(size, kind, self.system)
             both = f"{sold} ({own})" if sold and self.system == "us" else own
-            self.shown[key, name] = detail.replace("{}", both)
+            self.shown[which] = detail.replace("{}", both)
 
     def lines(self) -> list[PartLine]:
         out = []
-        for (key, name), (quantity, reason, price, roll_m) in self.entries.items():
+        for (key, which), (quantity, reason, price, roll_m) in self.entries.items():
             part = self.library.parts[key]
             if part.sold_by == "metre":
                 quantity = math.ceil(quantity * PIPE_SPARE)
-            shown = self.shown.get((key, name), name)
-            out.append(PartLine(part_id(key, name), key, shown, quantity, part.sold_by, part.need,
-                                reason or part.reason, price, roll_m=roll_m, swap=part.swap))
+            out.append(PartLine(part_id(key, which), key, self.shown[key, which], quantity,
+                                part.sold_by, part.need, reason or part.reason, price,
+                                roll_m=roll_m, swap=part.swap))
         return out
 
 
@@ -233,17 +236,17 @@ def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
     if zone is alike[0] and len(alike) > 1:
         count.add("splitter", len(alike) - 1)
     if zone.timed and timer.style == "hand":
-        count.add("valve", detail=HOSE_VALVE,
+        count.add("valve", detail=HOSE_VALVE, variant="hose-thread",
                   reason="Opened and shut by hand; a kitchen timer in the pocket helps.")
     elif zone.timed:
-        count.add("timer", detail=timer.name, price=timer.price)
+        count.add("timer", detail=timer.name, price=timer.price, variant=garden.timer)
         count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as "
                                     "it stood.")
     else:
-        count.add("valve", detail=HOSE_VALVE,
+        count.add("valve", detail=HOSE_VALVE, variant="hose-thread",
                   reason="Shuts the row off while it is mended; it stands open.")
     screen = count.library.fittings[zone.filter]
-    count.add("filter", detail=screen.name, price=screen.price)
+    count.add("filter", detail=screen.name, price=screen.price, variant=zone.filter)
     count.add("adapter")
     for part in own_head(garden, count.library, zone):
         if part.role == "thread":
@@ -253,7 +256,7 @@ def _head_parts(count: _Count, garden: Garden, zone: Zone) -> None:
 def _pump_parts(count: _Count, garden: Garden, lift: Lift) -> None:
     kind = count.library.pumps[lift.kind]
     zones = sum(zone.source == lift.draws_from for zone in garden.zones)
-    count.add("pump", detail=kind.name, price=kind.price)
+    count.add("pump", detail=kind.name, price=kind.price, variant=lift.kind)
     count.add("check-valve")
     if kind.family != "submersible":
         count.add("suction-hose", max(lift.suction_m, 0.5),
@@ -289,10 +292,11 @@ def _line_parts(count: _Count, garden: Garden) -> None:
         laid = count.library.tubes[line.tube]
         metres_of[line.tube] = metres_of.get(line.tube, 0.0) + line.length_m
         count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price,
-                  laid.roll_m)
+                  laid.roll_m, variant=line.tube)
         pegged += line.length_m
     for (wide, narrow), times in sorted(reducers(garden, count.library).items()):
-        count.add("reducer", times, f"Reducing coupler, {wide} to {narrow} mm")
+        count.add("reducer", times, f"Reducing coupler, {SOLD_AS[wide]} to {SOLD_AS[narrow]}",
+                  variant=f"{wide}-{narrow}")
     rolls = {key: math.ceil(math.ceil(metres * PIPE_SPARE) / count.library.tubes[key].roll_m)
              for key, metres in metres_of.items() if count.library.tubes[key].roll_m > 0}
     if joins := sum(n - 1 for n in rolls.values() if n > 1):
@@ -310,7 +314,8 @@ def _line_parts(count: _Count, garden: Garden) -> None:
         if tube.outlet and run.kind in built_in:
             continue
         kind = count.library.outlets[run.kind]
-        count.add("dripper", run.points * run.each, kind.name, price=kind.price)
+        count.add("dripper", run.points * run.each, kind.name, price=kind.price,
+                  variant=run.kind)
     loose_outlets = sum(run.points * run.each for run in garden.outlets
                 if not count.library.tubes[lines[run.line].tube].outlet)
     if loose_outlets:

@@ -32,6 +32,13 @@ def library() -> lib.Library:
     )
 
 
+@cache
+def part_ids_of_version_2() -> dict[str, str]:
+    """What lines of the parts list went by in gardens of version 2, by their names, and do now."""
+    text = (files(__name__) / "part_ids_2.csv").read_text(encoding="utf-8")
+    return {row["before"]: row["now"] for row in csv.DictReader(text.splitlines())}
+
+
 def garden_text(name: str) -> str:
     """The JSON of a garden that ships with the app, such as ``"kiln-yard"``."""
     return (files(__name__) / "gardens" / f"{name}.json").read_text(encoding="utf-8")

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from euhydra.data import part_ids_of_version_2
+
 Tree = dict[str, Any]
 MOST_STORES, MOST_JOINTS = 12, 20
 LEAST_TANK_L, TANK_TALL_M, TANK_OUTLET_M = 10.0, 0.4, 0.03
@@ -45,11 +47,16 @@ def _roof_from_1(roof: Tree) -> Tree:
 
 
 def _from_2(garden: Tree) -> Tree:
-    """Version 3 knows a tank of a self-watering row as a store like any other.
+    """Version 3 knows parts of the list by their keys, and a row's own tank as a store like any.
 
-    It stands beside its row, which draws from it alone, and is fed as the row was: through a float
-    valve from its store, or, where that is none, by hand.
+    The tank stands beside its self-watering row, which draws from it alone, and is fed as the row
+    was: through a float valve from its store, or, where that is none, by hand.
     """
+    if isinstance(garden.get("holdings"), list):
+        ids = part_ids_of_version_2()
+        garden = garden | {"holdings": [
+            h | {"id": ids.get(str(h.get("id")), h.get("id"))} if isinstance(h, dict) else h
+            for h in garden["holdings"]]}
     plots, stores = garden.get("plots"), garden.get("stores", [])
     if not isinstance(plots, list) or not all(isinstance(x, dict) for x in [*plots, *stores]):
         return garden

@@ -209,7 +209,7 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
              (("dripline",), "d-row", "dripline"), (("lateral",), "d-row", "pipe with drippers"),
              (("soaker",), "d-row d-row-soaker", "soaker hose"),
              (("drilled",), "d-row d-row-drilled", "drilled pipe"),
-             (("quarter-inch",), "d-row d-row-quarter", "6 mm tube")]
+             (("quarter-inch",), "d-row d-row-quarter", "quarter-inch tube")]
     y, x, parts = frame.height + 12, MARGIN, []
     taps = " d-row-tap" if not sheet.garden.stores else ""
     for kinds, class_, label in words:
