@@ -21,7 +21,7 @@ LIBRARY = library()
 # A metric figure without the other one behind it in brackets, or the example beside it.
 METRIC = re.compile(
     r"(?<![\w.,/])\d[\d.,\u202f]*[\s\u00a0]"
-    r"(?:mm|cm|m|L|L/h|L/day|kPa|°C|kg|m²|m³|mL|litres?|metres?)\b"
+    r"(?:mm|cm|m|L/h|L/day|L(?!/)|kPa|°C|kg|m²|m³|mL|litres?|metres?)\b"
     r"(?! \()(?!, [\d/ ]+ (?:in|ft|gal)| or [\d/. ]+ )")
 EVERYTHING = ("chain", "gutter", "float-pots", "tower", "tree", "lawn", "drain", "well", "tap",
               "pump", "wet-area", "rain-garden", "hand-tank")
