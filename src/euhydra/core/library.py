@@ -226,7 +226,10 @@ class Part(Row):
 
 @dataclass(frozen=True)
 class Library:
-    """All tables by key. Built by ``euhydra.data.library()``; tests may build their own."""
+    """All tables by key. Built by ``euhydra.data.library()``; tests may build their own.
+
+    ``renamed_parts`` says how lines of the parts list that an earlier version knew are known now.
+    """
 
     climates: Mapping[str, Climate]
     roof_materials: Mapping[str, RoofMaterial]
@@ -240,6 +243,7 @@ class Library:
     timers: Mapping[str, Timer]
     pumps: Mapping[str, PumpKind]
     parts: Mapping[str, Part]
+    renamed_parts: Mapping[str, str]
 
     def with_rows(self, rows: Iterable[tuple[str, Row]]) -> Library:
         """The tables with rows added, as (table, row), where they have none of that key."""

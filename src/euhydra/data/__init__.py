@@ -29,14 +29,8 @@ def library() -> lib.Library:
         timers=_toml("timers.toml", lib.Timer),
         pumps=_csv("pumps.csv", lib.PumpKind),
         parts=_csv("parts.csv", lib.Part),
+        renamed_parts=_renamed("part_ids_2.csv"),
     )
-
-
-@cache
-def part_ids_of_version_2() -> dict[str, str]:
-    """What lines of the parts list went by in gardens of version 2, by their names, and do now."""
-    text = (files(__name__) / "part_ids_2.csv").read_text(encoding="utf-8")
-    return {row["before"]: row["now"] for row in csv.DictReader(text.splitlines())}
 
 
 def garden_text(name: str) -> str:
@@ -53,6 +47,11 @@ def _csv(name: str, row: type[RowT]) -> dict[str, RowT]:
             key: float(text) if hints[key] is float else text for key, text in line.items()}
         table[line["key"]] = row(**values)
     return table
+
+
+def _renamed(name: str) -> dict[str, str]:
+    text = (files(__name__) / name).read_text(encoding="utf-8")
+    return {row["before"]: row["now"] for row in csv.DictReader(text.splitlines())}
 
 
 def _frozen(value: Any) -> Any:

@@ -44,7 +44,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
 
 
 EMPTY = {"to": "elsewhere", "fed_by": "the first source", "opens_with": "what is like it",
-         "tops_up": "the lines themselves"}
+         "tops_up": "the lines themselves", "gutter_of": "none: its own"}
 
 
 @dataclass(frozen=True)

@@ -93,7 +93,7 @@ def from_json(text: str, library: Library) -> Garden:
                       "version, garden and weather do.")
     try:
         garden = Garden.model_validate_json(
-            json.dumps(upgraded(tree.get("garden"), version, VERSION)))
+            json.dumps(upgraded(tree.get("garden"), version, VERSION, library)))
     except ValidationError as error:
         raise BadFile(f"The garden does not hold together. {plain_error(error)}.") from None
     require_known(garden, library)

@@ -5,25 +5,25 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from euhydra.data import part_ids_of_version_2
+from euhydra.core.library import Library
 
 Tree = dict[str, Any]
 MOST_STORES, MOST_JOINTS = 12, 20
 LEAST_TANK_L, TANK_TALL_M, TANK_OUTLET_M = 10.0, 0.4, 0.03
 
 
-def upgraded(garden: Any, version: int, wanted: int) -> Any:
+def upgraded(garden: Any, version: int, wanted: int, library: Library) -> Any:
     """The garden's tree as version ``wanted`` would have written it.
 
     A tree that is not what its version wrote is passed on as it is, for the models to refuse.
     """
     for step in range(version, wanted):
         if isinstance(garden, dict):
-            garden = STEPS[step](garden)
+            garden = STEPS[step](garden, library)
     return garden
 
 
-def _from_1(garden: Tree) -> Tree:
+def _from_1(garden: Tree, library: Library) -> Tree:
     """Version 2 gives each roof its downspouts; a roof of version 1 led a share to one store.
 
     A zone draws from a source, which may be a tap, where it drew from a store.
@@ -46,14 +46,14 @@ def _roof_from_1(roof: Tree) -> Tree:
     return roof | {"downspouts": [spout]}
 
 
-def _from_2(garden: Tree) -> Tree:
+def _from_2(garden: Tree, library: Library) -> Tree:
     """Version 3 knows parts of the list by their keys, and a row's own tank as a store like any.
 
     The tank stands beside its self-watering row, which draws from it alone, and is fed as the row
     was: through a float valve from its store, or, where that is none, by hand.
     """
     if isinstance(garden.get("holdings"), list):
-        ids = part_ids_of_version_2()
+        ids = library.renamed_parts
         garden = garden | {"holdings": [
             h | {"id": ids.get(str(h.get("id")), h.get("id"))} if isinstance(h, dict) else h
             for h in garden["holdings"]]}
@@ -93,4 +93,4 @@ def _number(value: Any) -> float:
     return value if isinstance(value, (int, float)) and not isinstance(value, bool) else 0.0
 
 
-STEPS: dict[int, Callable[[Tree], Tree]] = {1: _from_1, 2: _from_2}
+STEPS: dict[int, Callable[[Tree, Library], Tree]] = {1: _from_1, 2: _from_2}

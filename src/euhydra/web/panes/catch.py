@@ -26,10 +26,13 @@ def roofs(sheet: Sheet) -> list[Pane]:
         for key in keys)) for roof in sheet.garden.roofs for spout in roof.downspouts)
     add = (("roof", "Add a roof"), *((f"roofs/{r.id}/downspouts", f"Add a downspout to {r.name}")
                                      for r in sheet.garden.roofs))
+    shared = tuple((roof.name, (sheet.fields.at(f"roofs/{roof.id}/gutter_of", roof.name),))
+                   for roof in sheet.garden.roofs) if len(sheet.garden.roofs) > 1 else ()
     return [Pane(add=add), Pane(drawing=catch.roofs(sheet)),
             *([Pane(chart=charts.sizing_curve(sheet), live=True)] if sheet.garden.stores else []),
             Pane(grid=grid, heads=("Downspout", "Leads to", "Share", "Along the gutter", "Bore",
                                    "Hose to the store", "Restrictor")),
+            *([Pane(grid=shared, heads=("Roof", "Shares the gutter of"))] if shared else []),
             Pane(twin=True, table=_months(sheet))]
 
 
