@@ -54,7 +54,7 @@ $(VENV)/.app: pyproject.toml requirements.lock
 	@$(PYTHON) -m venv $(VENV) 2>/dev/null || (scripts/need.sh python3-venv && $(PYTHON) -m venv $(VENV))
 	$(PIP) --require-hashes -r requirements.lock
 	$(PIP) --no-deps -e .
-	$(BIN)/python -c "from euhydra.core.season import warm; warm()"  # compiled once, kept on the disk
+	$(BIN)/python -c "from euhydra.core.warming import warm; warm()"  # compiled once, kept on the disk
 	@touch $@
 
 $(VENV)/.test: $(VENV)/.app requirements-test.lock

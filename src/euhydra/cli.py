@@ -20,7 +20,7 @@ from urllib.parse import urlsplit
 from euhydra import report
 from euhydra.core.assess import assess
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
-from euhydra.core.season import warm
+from euhydra.core.warming import warm
 from euhydra.data import garden_text, library
 from euhydra.store import backup, going, trouble
 from euhydra.store.access import Access, TooShort

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from euhydra.core import holiday
 from euhydra.core.assess import assess
-from euhydra.core.fillings import fillings
+from euhydra.core.carrying import fillings
 from euhydra.core.floats import refill_min
 from euhydra.core.garden.edits import Add, Remove, SetValue
 from euhydra.core.garden.file import from_json, to_json

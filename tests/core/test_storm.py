@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from euhydra.core import gutters, storage, storm
 from euhydra.core.assess import assess
+from euhydra.core.filling import MOST_STEPS, filling
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Downspout
 from euhydra.data import library as load_library
@@ -92,7 +93,7 @@ def test_wide_links_fill_a_bank_as_one_and_thin_ones_do_not(library):
     garden = poured(library, barrels=4)
     wide = edited(garden, library, ("stores/barrels/link_mm", 100.0))
     thin = edited(garden, library, ("stores/barrels/link_mm", 8.0))
-    together, apart = (storm.filling(g, library, bank_of(g), 50) for g in (wide, thin))
+    together, apart = (filling(g, library, bank_of(g), 50) for g in (wide, thin))
     whole = 4 * 210 * 0.8 / 0.88 / (50 * 15 * 0.95) * 60
     assert together.minutes_to_spill == pytest.approx(whole, rel=0.03)
     assert min(together.shares) > 0.97
@@ -104,7 +105,7 @@ def test_wide_links_fill_a_bank_as_one_and_thin_ones_do_not(library):
 
 def test_no_rain_never_spills(library):
     garden = poured(library)
-    fill = storm.filling(garden, library, bank_of(garden), 0.0)
+    fill = filling(garden, library, bank_of(garden), 0.0)
     assert fill.minutes_to_spill == math.inf
     assert fill.spills == ""
 
@@ -118,7 +119,7 @@ LIBRARY = load_library()
 def test_no_vessel_is_over_full_and_no_water_is_made(count, link_mm, rate, shape):
     garden = edited(poured(LIBRARY), LIBRARY, ("stores/barrels/count", count),
                     ("stores/barrels/link_mm", link_mm), ("stores/barrels/shape", shape))
-    fill = storm.filling(garden, LIBRARY, bank_of(garden), rate)
+    fill = filling(garden, LIBRARY, bank_of(garden), rate)
     assert all(-1e-9 <= share <= 1 + 1e-9 for share in fill.shares)
     if math.isfinite(fill.minutes_to_spill):
         store = garden.store
@@ -127,7 +128,7 @@ def test_no_vessel_is_over_full_and_no_water_is_made(count, link_mm, rate, shape
         came = storm.inflow_l_h(garden, LIBRARY, store, rate) * fill.minutes_to_spill / 60
         assert held <= began + came + 1e-6
         # What is missing ran over in the last step only.
-        assert held >= began + came * (1 - 2.5 / storm.MOST_STEPS) - 30
+        assert held >= began + came * (1 - 2.5 / MOST_STEPS) - 30
 
 
 def test_two_downspouts_part_the_roof_s_water(library):

@@ -8,8 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from euhydra.core import storage, storm, units
+from euhydra.core import storage, units
 from euhydra.core.catch import roof_yields
+from euhydra.core.filling import filling
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Roof, Store
 from euhydra.core.library import RoofMaterial
@@ -53,7 +54,7 @@ def test_a_barrel_under_a_carport_fills_in_about_ten_minutes(library):
                     barrels=1, barrel_l=55 * GAL_L)
     garden = SetValue("stores/barrels/outlet_m", 0.0).apply(garden, library)
     for rate in (40, 50):
-        filled = storm.filling(garden, library, storage.banks_of(garden).banks[0], rate)
+        filled = filling(garden, library, storage.banks_of(garden).banks[0], rate)
         assert 7 < filled.minutes_to_spill < 12
 
 

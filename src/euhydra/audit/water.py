@@ -8,7 +8,7 @@ from euhydra import report
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
 from euhydra.core import holiday
 from euhydra.core.assess import STATIONS
-from euhydra.core.fillings import fillings
+from euhydra.core.carrying import fillings
 from euhydra.core.stations import season as book
 from euhydra.core.units import to_inside
 from euhydra.core.variants import measured

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from euhydra.core import push
 from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.storage import outlet_z_m
 
 if TYPE_CHECKING:
     from euhydra.core.water_years import WaterYears
@@ -37,14 +39,20 @@ def held(r: WaterYears) -> tuple[object, ...]:
 
 
 def zone_pipes(garden: Garden, zone: Zone) -> tuple[object, ...]:
-    """All that one zone's flow comes from."""
+    """All that one zone's flow comes from: its pipes, and the water that stands before them.
+
+    Of a store that is the levels at its outlet, however many barrels hold it.
+    """
     lines = [line for line in garden.lines if line.zone == zone.id]
     ids, nodes = {line.id for line in lines}, {n for x in lines for n in (x.start, x.end)}
-    return (zone, garden.timer, garden.stores, garden.taps, garden.joints, garden.lifts,
-            {garden.source_of(plot) for plot in garden.plots}, lines,
+    store = next((s for s in garden.stores if s.id == zone.source), None)
+    return (zone, garden.timer, garden.tap_of(zone.source), garden.lift_on(zone.source),
+            garden.site.altitude_m, push.zone_levels(garden, zone),
+            outlet_z_m(store) if store else 0.0, lines,
             [n for n in garden.nodes if n.id in nodes],
             [f for f in garden.fittings if f.line in ids],
-            [o for o in garden.outlets if o.line in ids])
+            [o for o in garden.outlets if o.line in ids],
+            [garden.plot(p) for p in zone.plots])
 
 
 BASIS: dict[str, Callable[[WaterYears], tuple[object, ...]]] = {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from functools import cached_property
 
 from euhydra.core import push
 from euhydra.core.garden.model import Garden, Zone
@@ -25,6 +26,11 @@ class Levels(Mapping[str, push.ZoneFlow]):
             same = next((f for name, f in self._solved.items() if self._water[name] == water), None)
             self._solved[level] = same or push.solve_zone(*self._of, water, self._drinks)
         return self._solved[level]
+
+    @cached_property
+    def dirty(self) -> push.ZoneFlow:
+        """The zone with its last water and half its filter's mesh shut, or as much as is now."""
+        return push.with_dirt(*self._of, self._drinks)
 
     def __iter__(self) -> Iterator[str]:
         return iter(self._water)

@@ -81,6 +81,18 @@ class ZoneFlow:
         return distribution_uniformity([o.flow_l_h / o.each for o in self.outlets])
 
     @cached_property
+    def into(self) -> dict[str, tuple[float, Join, str]]:
+        """The link that brings each node most of its water, with its flow and its other end."""
+        found: dict[str, tuple[float, Join, str]] = {}
+        for join in self.network.joins:
+            q = self.solution.flow_l_h[join.id]
+            ways = [(join.end, join.start, q)] + ([(join.start, join.end, -q)] if q < 0 else [])
+            for end, other, comes in ways:
+                if end not in found or comes > found[end][0]:
+                    found[end] = comes, join, other
+        return found
+
+    @cached_property
     def standing_m(self) -> float:
         """Height of the water over the worst outlet, nothing flowing."""
         return self.water_z_m - self.worst.z_m
@@ -218,14 +230,7 @@ def way_to(flow: ZoneFlow, node: str) -> list[Join]:
 
     In a loop it is the way that brings most of the water.
     """
-    into: dict[str, tuple[float, Join, str]] = {}
-    for join in flow.network.joins:
-        q = flow.solution.flow_l_h[join.id]
-        ways = [(join.end, join.start, q)] + ([(join.start, join.end, -q)] if q < 0 else [])
-        for end, other, comes in ways:
-            if end not in into or comes > into[end][0]:
-                into[end] = comes, join, other
-    course: list[Join] = []
+    into, course = flow.into, []
     seen = {n.id for n in flow.network.nodes if n.fixed_head_m is not None}
     while node in into and node not in seen:
         seen.add(node)

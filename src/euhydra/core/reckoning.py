@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +16,9 @@ from euhydra.core.season.build import just_what_it_drinks, world_of
 from euhydra.core.season.sizes import Sizes
 from euhydra.core.water_years import WaterYears
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.filling import Filling
 
 LONG_PLOT_YEARS = 4000  # plots × years: about half a second
 LARGE_LINES = 400  # laying so many anew, for one remedy, takes a quarter of a second
@@ -72,12 +76,14 @@ class Reckoning(WaterYears):
         return max(self.banks.banks, key=lambda bank: sum(
             storm.area_into(self.garden, self.library, store) for store in bank.stores))
 
-    def storm_at(self, rain_mm_h: float, bank: storage.Bank | None = None) -> storm.Filling:
+    def storm_at(self, rain_mm_h: float, bank: storage.Bank | None = None) -> Filling:
         """How a bank fills from empty in steady rain; the fullest fed when none is named."""
         bank = bank or self.fullest_fed
         key = (bank.id, rain_mm_h)
         if key not in self._storms:
-            self._storms[key] = storm.filling(self.garden, self.library, bank, rain_mm_h)
+            from euhydra.core.filling import filling  # what compiles it is slow to load
+
+            self._storms[key] = filling(self.garden, self.library, bank, rain_mm_h)
         return self._storms[key]
 
     def fill_minutes(self, zone: Zone) -> float:

@@ -114,7 +114,7 @@ def _energy(r: Reckoning, lift: Lift, zones: list[Zone]) -> Energy:
 def _fails(r: Reckoning, lift: Lift | None, zones: list[Zone]) -> list[Phrase]:
     if lift is None:
         halves = [r.flows[z.id]["half"] for z in zones]
-        dirty = [push.with_dirt(r.garden, r.library, z, r.drinks).worst for z in zones]
+        dirty = [r.flows[z.id].dirty.worst for z in zones]
         spare = min((o.head_m - o.least_head_m for o in dirty), default=0.0)
         found = [say("the filter: half blocked it leaves {h} to spare" if spare >= 0 else
                      "the filter: half blocked it leaves the worst outlet {h} short",

@@ -11,11 +11,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from euhydra.core.catch import runoff_share
-from euhydra.core.garden.model import Downspout, Garden, Joint, Roof, Store
+from euhydra.core.garden.model import Downspout, Garden, Roof, Store
 from euhydra.core.gutters import conductor_l_h, gutter_l_h, parted, sharing
 from euhydra.core.library import Library
-from euhydra.core.storage import Bank, Banks, base_z_m, full_z_m
-from euhydra.core.storage.vessel import GRAVITY, dip_at, volume_at
+from euhydra.core.storage import Banks, full_z_m
+from euhydra.core.storage.vessel import GRAVITY
 
 DIVERTER_HEAD_M = 0.10  # water stands so far over the diverter's hole, from memory
 OVERFLOW_HEAD_M = 0.05  # from an overflow's sill to the rim where none is typed, from memory
@@ -24,10 +24,6 @@ STRIPS = 64  # of an opening: within 0.1 %
 LINK_LOSS = 1.5  # entry and exit, on the velocity head, handbook
 LINK_FRICTION = 0.03  # Darcy factor of a short hose, from memory
 LINK_M = 0.6  # a link between barrels that stand side by side
-STEP_S = 5.0
-LONGEST_H = 6.0
-MOST_STEPS = 240
-LINK_PASSES = 4  # of the links in each step, so that wide ones can level a row
 LINK_HEAD_M = 0.10  # a link that needs more than this between neighbours falls behind, from memory
 
 
@@ -161,160 +157,6 @@ def inflow_l_h(garden: Garden, library: Library, store: Store, rain_mm_h: float)
                     down = sum(float(part.down[roof.id, spout.id]) for part in parts)
                     total += min(down, into_l_h(spout))
     return total
-
-
-@dataclass(frozen=True)
-class Filling:
-    """How a bank fills from empty in steady rain.
-
-    ``shares`` is how full each vessel is when the first of them spills, ``settled`` how full it
-    would be had the levels met; minutes are infinite when nothing spills within six hours.
-    """
-
-    minutes_to_spill: float
-    names: tuple[str, ...]
-    shares: tuple[float, ...]
-    settled: tuple[float, ...]
-    spills: str
-    minutes_to_level: float
-
-    @property
-    def behind(self) -> float:
-        """The least share of what it should hold that any vessel has: 1 where all keep level."""
-        return min((share / full for share, full in zip(self.shares, self.settled, strict=True)
-                    if full > 0), default=1.0)
-
-
-def filling(garden: Garden, library: Library, bank: Bank, rain_mm_h: float) -> Filling:
-    """Fill every vessel of a bank from its outlet level, through links that can be too thin.
-
-    Like barrels of one store stand in a row, each linked to the next; steps of five seconds, or
-    longer ones where the bank takes long to fill.
-    """
-    row = _Row(garden, library, bank, rain_mm_h)
-    seconds = row.step_s()
-    for step in range(MOST_STEPS):
-        row.step(seconds)
-        if row.spilling is not None:
-            minutes = (step + 1) * seconds / 60
-            shares = row.shares
-            return Filling(minutes, row.names, shares, row.settled, row.names[row.spilling],
-                           row.minutes_to_level())
-    return Filling(math.inf, row.names, row.shares, row.settled, "", 0.0)
-
-
-class _Row:
-    """Single vessels with links between them, filling."""
-
-    def __init__(self, garden: Garden, library: Library, bank: Bank, rain_mm_h: float) -> None:
-        self.vessels = [store for store in bank.stores for _ in range(store.count)]
-        self.names = tuple(f"{s.name} {i + 1}" if s.count > 1 else s.name
-                           for s in bank.stores for i in range(s.count))
-        first = {s.id: self.vessels.index(s) for s in bank.stores}
-        last = {s.id: first[s.id] + s.count - 1 for s in bank.stores}
-        self.links = [(i, i + 1, _Link(s.link_mm, LINK_M, base_z_m(s) + s.outlet_m,
-                                       base_z_m(s) + s.outlet_m))
-                      for s in bank.stores for i in range(first[s.id], last[s.id])]
-        self.links += [(last[j.a], first[j.b], _joint_link(j, garden)) for j in garden.joints
-                       if j.kind in ("link", "siphon") and j.a in first and j.b in first]
-        self.come = np.zeros(len(self.vessels))
-        for store in bank.stores:
-            self.come[first[store.id]] += inflow_l_h(garden, library, store, rain_mm_h)
-        self.litres = np.array([float(volume_at(v, v.outlet_m)) for v in self.vessels])
-        self.full = np.array([float(volume_at(v, full_z_m(v) - base_z_m(v)))
-                              for v in self.vessels])
-        self.bases = [base_z_m(v) for v in self.vessels]
-        # Litres that a metre between two of them stands for: no pass carries more than half.
-        self.meet = {(a, b): 1 / sum(self.vessels[i].height_m / self.vessels[i].volume_l
-                                     for i in (a, b)) for a, b, _ in self.links}
-        self.settled = tuple(
-            min(1.0, float(volume_at(v, max(bank.full_z_m - base_z_m(v), v.outlet_m))) / full)
-            for v, full in zip(self.vessels, self.full.tolist(), strict=True))
-        self.spilling: int | None = None
-
-    def step_s(self) -> float:
-        """Seconds a step so that a fill takes a few hundred of them, and six hours are reached."""
-        coming = float(self.come.sum())
-        room = float((self.full - self.litres).sum())
-        fill_s = min(room / coming, LONGEST_H) * 3600 if coming > 0 else LONGEST_H * 3600
-        return max(STEP_S, 1.1 * fill_s / MOST_STEPS)
-
-    @property
-    def shares(self) -> tuple[float, ...]:
-        """How full each vessel is."""
-        return tuple(float(x) for x in self.litres / self.full)
-
-    def levels(self) -> list[float]:
-        """Level of the water in each vessel."""
-        return [self._level_of(i, x) for i, x in enumerate(self.litres.tolist())]
-
-    def step(self, seconds: float, *, rain: bool = True) -> None:
-        """Let rain come and links run for so long."""
-        for _ in range(LINK_PASSES if self.links else 1):
-            if rain:
-                self.litres = self.litres + self.come * seconds / 3600 / (
-                    LINK_PASSES if self.links else 1)
-            self._level(seconds / LINK_PASSES)
-        over = np.flatnonzero(self.litres > self.full + 1e-9)
-        if over.size and self.spilling is None:
-            self.spilling = int(over[0])
-        self.litres = np.minimum(self.litres, self.full)
-
-    def _level(self, seconds: float) -> None:
-        """Let every link run for so long, one after another from the first."""
-        litres = self.litres.tolist()
-        levels = self.levels()
-        for a, b, link in self.links:
-            flow = link.flow_l_h(levels[a], levels[b]) * seconds / 3600
-            most = 0.5 * abs(levels[a] - levels[b]) * self.meet[a, b]
-            flow = max(-most, min(most, flow))
-            flow = max(min(flow, litres[a]), -litres[b])
-            litres[a] -= flow
-            litres[b] += flow
-            for i in (a, b):
-                levels[i] = self._level_of(i, litres[i])
-        self.litres = np.array(litres)
-
-    def _level_of(self, i: int, litres: float) -> float:
-        vessel = self.vessels[i]
-        dip = (dip_at(vessel, litres) if vessel.shape == "lying"
-               else vessel.height_m * litres / vessel.volume_l)
-        return self.bases[i] + dip
-
-    def minutes_to_level(self) -> float:
-        """Minutes from now, the rain over, until joined levels stand within a centimetre."""
-        if not self.links:
-            return 0.0
-        for step in range(2 * MOST_STEPS):
-            levels = self.levels()
-            if all(abs(link.head_m(levels[a], levels[b])) < 0.01 for a, b, link in self.links):
-                return step * STEP_S / 60
-            self.step(STEP_S, rain=False)
-        return math.inf
-
-
-@dataclass(frozen=True)
-class _Link:
-    bore_mm: float
-    length_m: float
-    end_a_z_m: float
-    end_b_z_m: float
-
-    def head_m(self, level_a: float, level_b: float) -> float:
-        """Head that drives water from a to b: neither side draws from under its own end."""
-        if level_a >= level_b:
-            return max(level_a - max(level_b, self.end_a_z_m), 0.0)
-        return -max(level_b - max(level_a, self.end_b_z_m), 0.0)
-
-    def flow_l_h(self, level_a: float, level_b: float) -> float:
-        """Flow from a to b."""
-        head = self.head_m(level_a, level_b)
-        return link_l_h(self.bore_mm, self.length_m, head) if head else 0.0
-
-
-def _joint_link(joint: Joint, garden: Garden) -> _Link:
-    ends = [base_z_m(garden.store_of(s)) + joint.end_m for s in (joint.a, joint.b)]
-    return _Link(joint.bore_mm, joint.length_m, *ends)
 
 
 def _limit(part: str, name: str, capacity_l_h: float, litres_at_1_mm_h: float) -> Limit:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import datetime as dt
 from functools import cached_property
-from typing import Self
+from typing import TYPE_CHECKING, Self
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import catch, frost, greywater, push, storage, storm, thirst, timing, wicking
+from euhydra.core import catch, frost, greywater, push, storage, thirst, timing, wicking
 from euhydra.core.backups import feeding
 from euhydra.core.basis import BASIS, sky, zone_pipes
 from euhydra.core.flows import Levels
@@ -23,6 +23,9 @@ from euhydra.core.weather import water_year
 from euhydra.core.weather.eto import day_length
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
+
+if TYPE_CHECKING:
+    from euhydra.core.filling import Filling
 
 
 class WaterYears:
@@ -43,7 +46,7 @@ class WaterYears:
         self.log: tuple[Entry, ...] = like.log if like is not None else ()
         self.today: dt.date | None = like.today if like is not None else None
         self._after: dict[Edit, Self] = {}
-        self._storms: dict[tuple[str, float], storm.Filling] = {}
+        self._storms: dict[tuple[str, float], Filling] = {}
         self._thirsts: dict[str, thirst.PlotThirst] = {}
         self._yields: dict[str, catch.RoofYield] = {}
         self._flows: dict[str, Levels] = {}

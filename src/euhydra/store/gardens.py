@@ -14,6 +14,7 @@ from euhydra.store import rows, states
 from euhydra.store.database import Database
 
 MOST_TITLES = 100
+LATELY = 4  # gardens whose text is not read again
 
 
 class NoSuchGarden(LookupError):
@@ -96,6 +97,7 @@ class Gardens:
     def __init__(self, database: Database, library: Library) -> None:
         self.database = database
         self.library = library
+        self._lately: dict[tuple[str, str], Garden] = {}
 
     def listed(self) -> list[Listed]:
         """All gardens that stand, the last changed first."""
@@ -240,7 +242,7 @@ class Gardens:
         library, why = rows.library_of(db, garden_id, self.library), ""
         while True:
             try:
-                garden = from_json(states.read(db, row["id"]), library)
+                garden = self._parsed(garden_id, states.read(db, row["id"]), library)
                 break
             except (BadFile, states.Damaged) as error:
                 why = why or str(error)
@@ -254,6 +256,19 @@ class Gardens:
         return Kept(garden, library, row["id"], head["id"], head["title"], undo, head["redo"],
                     head["made_at"], head["made_by"], held)
 
+    def _parsed(self, garden_id: str, text: str, library: Library) -> Garden:
+        """The garden that a text holds; one that was read lately is not read again."""
+        garden = self._lately.get((garden_id, text))
+        if garden is None:
+            garden = from_json(text, library)
+            self._keep_parsed(garden_id, text, garden)
+        return garden
+
+    def _keep_parsed(self, garden_id: str, text: str, garden: Garden) -> None:
+        self._lately[garden_id, text] = garden
+        for old in list(self._lately)[:-LATELY]:
+            self._lately.pop(old, None)
+
     @staticmethod
     def _row(db: sqlite3.Connection, change: int) -> sqlite3.Row:
         row: sqlite3.Row = db.execute(
@@ -266,6 +281,7 @@ class Gardens:
     def _change(self, db: sqlite3.Connection, garden: Garden, since: Kept | None,
                 title: str, library: Library, by: str = "") -> int:
         text = kept_text(garden, library, since.garden if since else None)
+        self._keep_parsed(garden.id, text, garden)
         before = since.change if since else None
         cursor = db.execute(
             "INSERT INTO change (garden_id, before_id, made_at, title, name, made_by)"

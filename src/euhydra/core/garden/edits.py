@@ -25,6 +25,13 @@ class EditRefused(ValueError):
     """The edit would make a garden that cannot be; the message says why."""
 
 
+# What no line is laid by: a change of it leaves them as they lie.
+BESIDE_THE_LINES = ("name", "window_h", "opens", "every_days", "longer", "rain_hold_mm")
+BESIDE_THEM_TOO = tuple(f"site/{key}" for key in (
+    "place", "latitude_deg", "altitude_m", "seed", "years", "last_frost", "first_frost",
+    "local_rules", "reckon_with"))
+
+
 @dataclass(frozen=True)
 class SetValue:
     """Put a value (already in the unit inside) at a path. See ``garden.measures``.
@@ -51,6 +58,8 @@ class SetValue:
         if (self.path == "site/latitude_deg" and garden.site.climate.archetype
                 and across(garden.site.latitude_deg, self.value)):
             tree = turned_tree(tree)
+        if parts[0] in BESIDE_THE_LINES or self.path in BESIDE_THEM_TOO:
+            return _checked_whole(tree)
         return relaid(checked(tree), library, garden)
 
 
@@ -303,6 +312,11 @@ def checked(tree: dict[str, Any]) -> Garden:
         tree[laid] = ()
     known = {plot["id"] for plot in tree["plots"]}
     tree["zones"] = [zone for zone in tree["zones"] if set(zone["plots"]) <= known]
+    return _checked_whole(tree)
+
+
+def _checked_whole(tree: dict[str, Any]) -> Garden:
+    """The garden of a tree, its lines as they lie. Raises :class:`EditRefused` in plain words."""
     try:
         return Garden.model_validate(tree)
     except ValidationError as error:

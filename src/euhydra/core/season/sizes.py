@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
+import os
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -82,7 +84,9 @@ class Sizes:
     @cached_property
     def curve(self) -> tuple[Sized, ...]:
         """What the season gives for every number in ``counts``."""
-        return tuple(self._with(self._sizes(int(count))) for count in self.counts)
+        sizes = [self._sizes(int(count)) for count in self.counts]
+        with ThreadPoolExecutor(os.cpu_count()) as pool:  # the loops let go of the interpreter
+            return tuple(pool.map(self._with, sizes))
 
     def with_barrels(self, count: int) -> Sized:
         """What the season gives with so many barrels in the first store."""

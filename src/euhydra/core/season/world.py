@@ -131,6 +131,11 @@ class Season:
         return np.asarray(self.given - self.world.grey + self.lacking)
 
     @cached_property
+    def asked_by_plot(self) -> Array:
+        """The same of all days together, (P,)."""
+        return np.asarray(self.asked.sum(axis=(1, 2)))
+
+    @cached_property
     def rain(self) -> Array:
         """Litres of rain that the stores gave, (Y, 365)."""
         given = (self.given - self.world.grey).sum(axis=0) - self.filled_in

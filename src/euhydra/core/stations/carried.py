@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from functools import partial
 
 from euhydra.core.advice import Finding, Later, Remedy
+from euhydra.core.carrying import Carrying, fillings
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.fillings import Filling, fillings
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.season.world import SAME
@@ -57,7 +57,7 @@ def findings(r: Reckoning) -> list[Finding]:
     return [finding for one in fillings(r) for finding in (*_often(r, one), *_late(r, one))]
 
 
-def _often(r: Reckoning, one: Filling) -> list[Finding]:
+def _often(r: Reckoning, one: Carrying) -> list[Finding]:
     if one.every_days >= SOON_DAYS:
         return []
     return [Finding(
@@ -69,7 +69,7 @@ def _often(r: Reckoning, one: Filling) -> list[Finding]:
         Later(partial(_larger, r, one)))]
 
 
-def _late(r: Reckoning, one: Filling) -> list[Finding]:
+def _late(r: Reckoning, one: Carrying) -> list[Finding]:
     """What stands over the mark in the morning is not always a day's water."""
     days = _dry_days(r, one)
     if days < LATE_DAYS:
@@ -83,11 +83,11 @@ def _late(r: Reckoning, one: Filling) -> list[Finding]:
         Later(partial(_sooner, r, one)))]
 
 
-def _dry_days(r: Reckoning, one: Filling) -> float:
+def _dry_days(r: Reckoning, one: Carrying) -> float:
     return float((r.season.beyond[one.bank] > SAME).sum()) / r.years
 
 
-def _sooner(r: Reckoning, one: Filling) -> Iterator[Remedy]:
+def _sooner(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
     """A mark so high that it is reached a day before the store is out."""
     store = next(s for s in r.banks.banks[one.bank].stores if s.hand_filled)
     for share in (0.5, 0.7, 0.9):
@@ -103,7 +103,7 @@ def _sooner(r: Reckoning, one: Filling) -> Iterator[Remedy]:
             return
 
 
-def _larger(r: Reckoning, one: Filling) -> Iterator[Remedy]:
+def _larger(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
     """The same vessel so much larger that it lasts, as tall as it is now."""
     bank = r.banks.banks[one.bank]
     store = next(s for s in bank.stores if s.hand_filled)

@@ -131,7 +131,7 @@ def _zone_figures(r: Reckoning, zone: Zone) -> list[Figure]:
 def _half_blocked(r: Reckoning, zone: Zone) -> Figure:
     """The worst outlet's head once the zone's filter is half blocked."""
     low = r.flows[zone.id]["low"]
-    dirty = push.with_dirt(r.garden, r.library, zone, r.drinks)
+    dirty = r.flows[zone.id].dirty
     return Figure("half_blocked", "The same, filter half blocked",
                   Amount(dirty.worst.head_m, "head"), Working(
                       "a filter with half its mesh shut loses four times the head at a flow",
@@ -199,7 +199,7 @@ def _valve(r: Reckoning) -> list[Finding]:
         Phrase("A pilot valve lifts on line pressure. A motor turns a ball valve, which opens at "
                "none."),
         (Remedy("ball-valve", Phrase("Use a ball-valve timer"),
-                say("opens at {p}", p=Amount(r.after(edit).valve.needs_kpa, "pressure", 0)),
+                say("opens at {p}", p=Amount(r.library.timers[ball].opens_kpa, "pressure", 0)),
                 edit),))]
 
 
@@ -351,7 +351,7 @@ def _dirt(r: Reckoning) -> list[Finding]:
     for zone in r.garden.zones:
         if zone.filter_blocked > 0 or r.flows[zone.id]["low"].short_m > 0:
             continue
-        dirty = push.with_dirt(r.garden, r.library, zone, r.drinks)
+        dirty = r.flows[zone.id].dirty
         if dirty.short_m > TOLD_M:
             edit = SetValue(f"zones/{zone.id}/filter", "filter-large")
             return [Finding(

@@ -242,7 +242,7 @@ def _pulses(r: Reckoning, month: int) -> list[Finding]:
 def year_shares(r: Reckoning, zone: Zone) -> dict[str, float]:
     """What is opened for each plot of a zone in all years, over what it wants of its zone."""
     season, works = r.season, timing.efficiency(r.flows[zone.id]["half"])
-    asked = dict(zip(season.world.plots, season.asked.sum(axis=(1, 2)).tolist(), strict=True))
+    asked = dict(zip(season.world.plots, season.asked_by_plot.tolist(), strict=True))
     wanted = {plot: float(r.thirsts[plot].net_l.sum()) / works for plot in zone.plots}
     return {plot: asked[plot] / litres for plot, litres in wanted.items()
             if litres > timing.LEAST_NEED_L_DAY}

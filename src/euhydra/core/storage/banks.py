@@ -8,12 +8,12 @@ the lines draw from, does not come out.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from euhydra.core.garden.joining import onward, shared
-from euhydra.core.garden.model import Garden, Store
+from euhydra.core.garden.model import Garden, Joint, Store
 from euhydra.core.storage.vessel import (
     base_z_m,
     full_z_m,
@@ -127,12 +127,17 @@ class Banks:
 
 def banks_of(garden: Garden) -> Banks:
     """The garden's stores as banks, with where each overflows and what feeds what."""
-    first = shared([store.id for store in garden.stores], garden.joints)
-    over, fed = (onward(first, garden.joints, kind) for kind in ("overflow", "float"))
+    return _banks(garden.stores, garden.joints, frozenset(drawn_from(garden)))
+
+
+@lru_cache(maxsize=64)
+def _banks(stores: tuple[Store, ...], joints: tuple[Joint, ...], drawn: frozenset[str]) -> Banks:
+    first = shared([store.id for store in stores], joints)
+    over, fed = (onward(first, joints, kind) for kind in ("overflow", "float"))
     order = _downstream(list(dict.fromkeys(first.values())), over)
     at = {bank: i for i, bank in enumerate(order)}
     return Banks(
-        banks=tuple(_bank(garden, [s for s in garden.stores if first[s.id] == bank])
+        banks=tuple(_bank([s for s in stores if first[s.id] == bank], joints, drawn)
                     for bank in order),
         of_store={store: at[bank] for store, bank in first.items()},
         over_to=tuple(at[over[bank][0]] if bank in over else -1 for bank in order),
@@ -144,17 +149,17 @@ def drawn_from(garden: Garden) -> set[str]:
     return {garden.source_of(plot) for plot in garden.plots} & {s.id for s in garden.stores}
 
 
-def _bank(garden: Garden, stores: list[Store]) -> Bank:
+def _bank(stores: list[Store], joints: tuple[Joint, ...], drawn: frozenset[str]) -> Bank:
     ids = {store.id for store in stores}
     ends = []
     for store in stores:
-        own = [joint.end_m for joint in garden.joints if joint.kind in ("link", "siphon")
+        own = [joint.end_m for joint in joints if joint.kind in ("link", "siphon")
                and store.id in (joint.a, joint.b) and {joint.a, joint.b} <= ids]
         ends.append(min(own, default=0.0))
-    drawn = [store for store in stores if store.id in drawn_from(garden)]
-    lowest = min(outlet_z_m(store) for store in drawn or stores)
+    used = [store for store in stores if store.id in drawn]
+    lowest = min(outlet_z_m(store) for store in used or stores)
     # A store that lines draw from gives all above its own outlet, whatever its joints leave.
-    ends = [min(end, store.outlet_m) if store in drawn else end
+    ends = [min(end, store.outlet_m) if store in used else end
             for store, end in zip(stores, ends, strict=True)]
     return Bank(tuple(stores), tuple(ends), lowest)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
 from markupsafe import Markup
 
@@ -11,6 +12,9 @@ from euhydra.core.garden.model import Drain
 from euhydra.core.stations.catch import STORM_RATES_MM_H
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
+
+if TYPE_CHECKING:
+    from euhydra.core.filling import Filling
 
 LEFT, RIGHT, MOST_MM_H = 300.0, 800.0, 150.0
 PART_WORDS = {"gutter": "gutter", "downspout": "downspout", "diverter": "diverter",
@@ -74,7 +78,7 @@ def _fills(sheet: Sheet, y: float) -> Markup:
     return svg.el("g", *parts)
 
 
-def _shares(f: storm.Filling, x: float, y: float) -> list[Markup]:
+def _shares(f: Filling, x: float, y: float) -> list[Markup]:
     """A small row of barrels, each as full as it is when the first one spills."""
     return [mark for i, share in enumerate(f.shares[:10]) for mark in (
         svg.rect(x + i * 19, y, 14, 26, "d-barrel"),

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True)
-class Filling:
+class Carrying:
     """A bank that is filled by hand: ``every_days`` in ``month`` (0 to 11), when that is oftenest.
 
     ``each_l`` is carried at a time, ``times`` and ``litres`` in a mean year. A bank that is never
@@ -31,18 +31,18 @@ class Filling:
     litres: float
 
 
-def fillings(r: Reckoning) -> tuple[Filling, ...]:
+def fillings(r: Reckoning) -> tuple[Carrying, ...]:
     """How every bank fares that is filled by hand, over all years, the timer as it is set."""
     return tuple(_filling(r, i) for i, at in enumerate(r.season.world.filled_at) if at > 0)
 
 
-def _filling(r: Reckoning, bank: int) -> Filling:
+def _filling(r: Reckoning, bank: int) -> Carrying:
     poured, years = r.season.poured[bank], r.years
     filled = poured > SAME
     by_month = np.array([filled[:, m == MONTH_OF_DAY].sum() for m in range(12)])
     month = int(np.argmax(by_month / MONTH_LENGTHS))
     times = int(filled.sum())
     every = MONTH_LENGTHS[month] * years / by_month[month] if times else np.inf
-    return Filling(bank, r.banks.banks[bank].name, month, float(every),
+    return Carrying(bank, r.banks.banks[bank].name, month, float(every),
                    float(poured.sum()) / times if times else 0.0, times / years,
                    float(poured.sum()) / years)

@@ -1,0 +1,19 @@
+"""Have every compiled loop ready before anyone waits for it."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from euhydra.core import season
+
+
+def warm() -> None:
+    """Compile the loops, or read them from the disk: a season's, and a storm's."""
+    from euhydra.core import filling
+
+    season.warm()
+    none, links = np.zeros(1), np.zeros(0)
+    row = filling.Row(np.zeros((1, filling.DIPS)), none, none, none, none, links.astype(np.int64),
+                      links.astype(np.int64), links, links, links, links)
+    filling.fill(row, none.copy(), 1.0)
+    filling.settle(row, none.copy())
