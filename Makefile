@@ -4,10 +4,11 @@ VENV := .venv
 BIN := $(VENV)/bin
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 PIP_AUDIT := 2.10.1
+COSMIC_RAY := 8.7.0
 LOCK := $(VENV)/tools/bin/uv pip compile pyproject.toml -c constraints.txt --generate-hashes --quiet \
 	--python-version 3.11 --universal --no-annotate --custom-compile-command "make lock"
 
-.PHONY: letters demo test fuzz torture lock audit-deps screenshots css css-check bench loc lint browser-installed
+.PHONY: letters demo test fuzz torture mutate lock audit-deps screenshots css css-check bench loc lint browser-installed
 
 demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
@@ -29,6 +30,11 @@ screenshots: $(VENV)/.test letters browser-installed
 # What is promised of the file and of every address, at length: about three hours.
 torture: $(VENV)/.test
 	$(BIN)/python -W ignore tests/torture/torture.py $(PART) $(SHARE)
+
+# Small changes of the heart, one at a time: do its tests notice? About two hours for 500 of them.
+mutate: $(VENV)/.test $(VENV)/.tools
+	$(VENV)/tools/bin/pip install --quiet --disable-pip-version-check cosmic-ray==$(COSMIC_RAY)
+	$(BIN)/python scripts/mutate.py $(PARTS)
 
 bench: $(VENV)/.test
 	$(BIN)/python tests/benchmarks/bench.py

@@ -117,7 +117,15 @@ def tank_year(sheet: Sheet) -> Spec:
             "low": shown(bands["low"]), "middle": shown(bands["middle"]),
             "high": shown(bands["high"]), "typical": shown(season.in_year(level_l(a), year)),
             "short": np.flatnonzero(np.roll(season.in_year(marked, year), -first)).tolist(),
+            "winter": _spans(np.roll(a.winters.all(axis=0), -first)),
             "tap": bool(sheet.garden.taps), "years": a.years}
+
+
+def _spans(days: NDArray[np.bool_]) -> list[list[int]]:
+    """First and last of each stretch of the days marked."""
+    edges = np.diff(np.concatenate([[0], days.astype(int), [0]]))
+    return [[int(a), int(b) - 1] for a, b in zip(
+        np.flatnonzero(edges == 1), np.flatnonzero(edges == -1), strict=True)]
 
 
 def two_tanks(sheet: Sheet, other: Reckoning) -> Spec:

@@ -67,7 +67,7 @@ def report(r: Reckoning) -> StationReport:
     wanted = float(r.need_l.sum()) / r.years
     verdict = _verdict(r, caught, wanted)
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
-        caught or r.season.a_year(r.season.tap), "yearly")),
+        caught or r.season.a_year(r.season.tap + r.season.poured.sum(axis=0)), "yearly")),
                          _figures(r, wanted), worst_first([
                              *_over_edge(r), *_flush(r), *_winter(r),
                              *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),

@@ -112,6 +112,8 @@ function tank(s) {
       x: monthsFrom(s.first_month),
       y: { ...NUMBERS, label: s.unit, domain: [0, s.full * 1.02], grid: true },
       marks: [
+        Plot.rect(s.winter, { x1: (w) => w[0], x2: (w) => w[1], y1: 0, y2: s.full, fill: "var(--rule)", fillOpacity: 0.45 }),
+        Plot.text(s.winter.filter((w) => w[1] - w[0] > 45), { x: (w) => (w[0] + w[1]) / 2, y: s.full / 2, text: () => "in for\nthe frost", fill: "var(--ink)" }),
         Plot.areaY(days, { x: (d) => d, y1: (d) => s.low[d], y2: (d) => s.high[d], fill: "var(--rain-pale)" }),
         Plot.lineY(days, { x: (d) => d, y: (d) => s.middle[d], stroke: "var(--rain)", strokeWidth: 2.6 }),
         Plot.lineY(days, { x: (d) => d, y: (d) => s.typical[d], stroke: "var(--ink)", strokeWidth: 1 }),
