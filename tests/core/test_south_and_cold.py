@@ -12,6 +12,7 @@ from euhydra.core.frost import timer_days
 from euhydra.core.garden.edits import Add, SetArchetype, SetValue, TurnSeasons
 from euhydra.core.garden.halves import turned, turned_day
 from euhydra.core.garden.measures import measure_at, parse_for
+from euhydra.core.log.tank import caught_l_mm
 from euhydra.core.units import BadEntry
 from euhydra.core.weather.eto import (
     day_length,
@@ -146,3 +147,12 @@ def test_a_row_on_float_valves_gets_nothing_while_its_store_is_out(library):
     at = a.season.world.plots.index(row)
     assert a.season.given[at][:, ~timer_days(garden.site)].sum() == 0
     assert a.season.given[at].sum() > 0
+
+
+def test_a_logged_millimetre_brings_what_it_does_while_the_barrels_are_out(library):
+    """Not diluted by the winter, when the diverters are shut."""
+    garden = poured(library)
+    a = assess(garden, library)
+    warm = assess(SetValue("stores/barrels/indoors", True).apply(garden, library), library)
+    assert caught_l_mm(a, garden.store) == pytest.approx(caught_l_mm(warm, garden.store), rel=0.05)
+    assert 0.85 * 15 * 0.95 < caught_l_mm(a, garden.store) < 15 * 0.95

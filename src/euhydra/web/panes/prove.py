@@ -160,8 +160,8 @@ def first_to_fail(sheet: Sheet, told: holiday.Away) -> str:
     worst = told.first_to_fail
     if worst is None:
         return "Every plot holds in every year." if told.plots else "Nothing grows then."
-    return (f"{sheet.assessment.season.world.name_of(worst.plot)} fails first, on day "
-            f"{worst.fails_on}, in {100 * (1 - worst.holds):.0f} % of the years.")
+    return (f"First to fail: {sheet.assessment.season.world.name_of(worst.plot)}, on day "
+            f"{worst.fails_on}, in {100 * (1 - worst.holds):.0f}\u00a0% of the years.")
 
 
 def _help(sheet: Sheet, remedy: Remedy) -> dict[str, str]:
