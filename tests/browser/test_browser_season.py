@@ -32,7 +32,7 @@ def test_days_away_are_brushed_and_moved_by_keys(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/prove?view=away&day=07-10")
     strip = page.locator("[data-away][data-started]")
-    expect(page.get_by_text("fails first, on day")).to_be_visible()
+    expect(page.get_by_text("First to fail:")).to_be_visible()
     x, y = middle_of(strip)
     page.mouse.move(x, y)
     page.mouse.down()
@@ -59,7 +59,7 @@ def test_what_helps_is_taken_and_its_plot_fares_better(site, watched):
     with page.expect_navigation():
         page.get_by_role("button", name="A ball-valve timer, which opens").click()
     expect(page.get_by_role("button", name="A ball-valve timer, which opens")).to_have_count(0)
-    expect(page.get_by_text("fails first, on day")).to_be_visible()
+    expect(page.get_by_text("First to fail:")).to_be_visible()
     with page.expect_navigation():
         page.get_by_role("link", name="Thirst by plot").click()
     expect(page.get_by_role("img", name="Thirst of each plot through a typical year")

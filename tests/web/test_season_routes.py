@@ -26,7 +26,7 @@ def thirsty_days_away(page):
 
 def test_what_helps_is_one_press_and_fewer_days_are_thirsty(client, gardens):
     page = client.get(f"{KILN}/prove?view=away&day=07-10").text
-    assert "fails first, on day" in page
+    assert "First to fail:" in page
     form = re.search(r'name="path" value="(timer)"><input type="hidden" name="typed" '
                      r'value="(dial-ball)"', page)
     client.post(f"{KILN}/edit", data={"path": form[1], "typed": form[2], "station": "prove"})

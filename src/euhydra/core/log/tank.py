@@ -104,7 +104,7 @@ def taken_l_day(r: Reckoning, sources: Collection[str], month: int) -> float:
 
 
 def caught_l_mm(r: Reckoning, store: Store) -> float:
-    """Litres that reach a store's bank for each mm of rain while it is in use, mean of the years."""
+    """Litres that reach a store's bank for each mm of rain while it is in use, mean of years."""
     bank = r.banks.of_store[store.id]
     rain = float(r.weather.rain_mm[:, ~r.winters[bank]].sum())
     return float(r.bank_inflow_l[bank].sum()) / max(rain, 1e-9)
