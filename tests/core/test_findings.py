@@ -165,6 +165,15 @@ def effects_come_true(garden, offered, library):
         elif remedy.key in ("ball-valve", "lock-lids-barrels", "fit-screens-barrels",
                             "on-paving-barrels"):
             assert finding.rule not in rules
+        elif "h" in remedy.effect.amounts and finding.rule == "push.starved":
+            worst = min((after.flows[z.id]["low"].worst for z in after.garden.zones),
+                        key=lambda o: o.head_m - o.least_head_m)
+            assert remedy.effect.amounts["h"].value >= worst.head_m - 1e-6
+        else:  # it does something about what was found, or it is no remedy
+            same = [f for f in after.station(key).findings if f.rule == finding.rule]
+            told = finding.title.show("metric"), finding.why.show("metric")
+            assert all((f.title.show("metric"), f.why.show("metric")) != told for f in same), (
+                finding.rule, remedy.key)
 
 
 def test_the_stand_offered_is_the_lowest_that_cures(library):
