@@ -11,7 +11,7 @@ from euhydra.core.assess import assess
 from euhydra.core.garden.edits import SetValue
 from euhydra.core.season.programme import PARTS, runs, start_hours
 from euhydra.core.season.run import run_days, run_season
-from euhydra.core.season.world import THIRSTY, World
+from euhydra.core.season.world import THIRSTY, World, longest_run
 from euhydra.core.timing import WEEK, Setting
 from worlds import world
 
@@ -297,3 +297,11 @@ def test_a_southern_season_is_not_cut_at_new_year():
     assert season.longest_dry_run == 90 + 365 - 304
     assert season.first_short == 304
     assert season.short_days.tolist() == [151, 151, 151]
+
+
+def test_the_longest_run_and_where_it_begins():
+    marked = np.array([1, 1, 0, 1, 1, 1, 0, 1, 1, 1], dtype=bool)
+    assert longest_run(marked) == (3, 3)
+    assert longest_run(~marked)[1] == 1
+    assert longest_run(np.zeros(4, dtype=bool))[1] == 0
+    assert longest_run(np.ones(4, dtype=bool)) == (0, 4)

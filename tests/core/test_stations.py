@@ -10,7 +10,7 @@ from euhydra.core import units
 from euhydra.core.assess import STATIONS, assess
 from euhydra.core.first_pour import BedAnswer
 from euhydra.core.frost import timer_days
-from euhydra.core.garden.edits import Remove, SetValue
+from euhydra.core.garden.edits import Add, Remove, SetValue
 from euhydra.core.hydraulics.friction import head_loss, kv_resistance
 from euhydra.core.pumping import needed_m
 from euhydra.core.push import solve_zone, water_levels
@@ -237,3 +237,11 @@ def test_a_larger_rule_gives_more(kiln):
     peak = next(rule for rule in rules if rule.key == "never-fails")
     # All is put together as one store, which two are not, and they are emptied every winter.
     assert peak.size_l == math.inf or peak.reliability > ALWAYS
+
+
+def test_every_figure_opens_to_what_it_is_made_of(library, kiln):
+    pots = Add("hand-tank").apply(Add("float-pots").apply(poured(library), library), library)
+    for a in (kiln, assess(poured(library, tap=True), library), assess(pots, library)):
+        for key in STATIONS:
+            for told in a.station(key).figures:
+                assert told.working.terms, (key, told.key)

@@ -186,6 +186,11 @@ class Season:
     @cached_property
     def longest_dry_run(self) -> int:
         """The longest stretch of short days in all years."""
+        return self.dry_run[1]
+
+    @cached_property
+    def dry_run(self) -> tuple[int, int]:
+        """That stretch, the first of its length: its first day of all that ran, and its days."""
         return longest_run(self.by_year(self.short).ravel())
 
     @property
@@ -238,7 +243,9 @@ class Season:
                 "emptied": float(self.emptied.sum()), "end": float(self.end.sum())}
 
 
-def longest_run(days: NDArray[np.bool_]) -> int:
-    """The most days in a row of those marked."""
+def longest_run(days: NDArray[np.bool_]) -> tuple[int, int]:
+    """Where the most days in a row of those marked begin, and how many they are."""
     at = np.arange(1, len(days) + 1)
-    return int((at - np.maximum.accumulate(np.where(days, 0, at))).max(initial=0))
+    runs = at - np.maximum.accumulate(np.where(days, 0, at))
+    last = int(np.argmax(runs))
+    return last + 1 - int(runs[last]), int(runs[last])

@@ -16,6 +16,7 @@ from euhydra.core.garden.model import Downspout, Roof
 from euhydra.core.gutters import sharing
 from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import drains, supplies
+from euhydra.core.stations.place import MONTHS
 from euhydra.core.units import show_month_day
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
@@ -114,7 +115,9 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
                        "your entry", "your entry")),
         Figure("driest_month", "Caught in the driest month",
                Amount(monthly_catch_l(r)[driest], "volume"),
-               Working(f"mean of that month over {r.years} years", (),
+               Working(f"the least of the twelve, mean over {r.years} years", tuple(
+                   Term(MONTHS[m], Amount(litres, "volume"))
+                   for m, litres in enumerate(monthly_catch_l(r))),
                        "behaviour of the roof by day", "published")),
         *_storm_figure(r, area), *own)
 

@@ -107,7 +107,10 @@ def _figures(r: Reckoning, peak: int) -> tuple[Figure, ...]:
                       Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))
                              / r.weather.years, "yearly"),
                       Working("what refills the root zones on watering days, mean of "
-                              f"{r.years} years", (), balance, "published"))]
+                              f"{r.years} years, all plots added", tuple(
+                          Term(r.garden.plot(t.plot).name, Amount(
+                              float(t.net_l.sum()) / r.years, "yearly"))
+                          for t in r.thirsts.values()), balance, "published"))]
     return (*figures, *(_plot_figure(r, plot, peak, eto) for plot in r.garden.plots))
 
 

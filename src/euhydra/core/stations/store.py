@@ -45,7 +45,10 @@ def _without(r: Reckoning) -> StationReport:
     """A garden on the tap alone."""
     tap = r.season.a_year(r.season.tap)
     figure = Figure("tap_year", "From the tap in a year", Amount(tap, "yearly"), Working(
-        "the timer's minutes × each plot's flow, day by day", (),
+        "the timer's minutes × each plot's flow, day by day, all plots added", tuple(
+            Term(r.season.world.name_of(plot), Amount(float(litres) / r.years, "yearly"))
+            for plot, litres in zip(r.season.world.plots, (
+                r.season.given - r.season.world.grey).sum(axis=(1, 2)), strict=True)),
         "season by day, the timer as it is set", "published"))
     note = Finding("store.none", "note", Phrase("Nothing is stored here"),
                    say("The tap feeds the lines itself, {v} a year. A barrel under a downspout "
@@ -75,7 +78,12 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
              Term("something grows", Amount(grows, "days"))), how, "published")),
         Figure("longest_dry_run", f"Longest dry run in {r.years} years",
                Amount(season.longest_dry_run, "days"), Working(
-            "the longest stretch of short days, within a growing season", (), how, "published"))]
+            "the longest stretch of short days, within a growing season",
+            (Term("from", Amount((season.dry_run[0] + season.world.begins) % 365, "date")),
+             Term("to", Amount((sum(season.dry_run) - 1 + season.world.begins) % 365, "date")),
+             Term("in water year", Amount(season.dry_run[0] // 365 + 1, "count")))
+            if season.longest_dry_run else (Term("short", Amount(0, "days")),),
+            how, "published"))]
     if season.world.inflow.any():
         figures += _rain_figures(r, how)
     given = Working("opened for = rain + what fills in + lacking", (
