@@ -164,6 +164,20 @@ def test_first_pour_answers_beside_the_field_and_loses_nothing(client, gardens, 
     assert len(gardens.listed()) == 3
 
 
+def test_first_pour_turns_a_climate_for_the_other_half_of_the_world_and_says_so(client, gardens):
+    north, south = (client.post("/first-pour/preview", data={
+        "archetype": "continental", "latitude_deg": at}).json() for at in ("40", "-40"))
+    turned = "Turned by six months"
+    place = next(key for key, told in south["previews"].items() if turned in told["say"])
+    assert turned not in north["previews"][place]["say"]
+    assert [south["months"][f"rain_mm_{m}"] for m in range(12)] == [
+        north["months"][f"rain_mm_{(m + 6) % 12}"] for m in range(12)]
+    client.post("/first-pour", data={"archetype": "continental", "latitude_deg": "-40",
+                                     "name": "South"})
+    site = gardens.load("south").garden.site
+    assert (site.last_frost, site.first_frost) == ("10-25", "04-15")
+
+
 def test_first_pour_takes_any_unit_and_twelve_months_of_ones_own(client, gardens):
     months = {f"{table}_{m}": value for table, value in (
         ("rain_mm", "2 in"), ("wet_days", "6"), ("tmin_c", "41 F"), ("tmax_c", "20")) for m in

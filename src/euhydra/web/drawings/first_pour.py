@@ -58,9 +58,11 @@ def _place(a: Assessment) -> Answer:
     parts += [svg.text(18 + m * step + step / 2 - 3, H - 6, "JFMAMJJASOND"[m], "d-mute", "middle")
               for m in range(12)]
     parts.append(svg.text(18, 14, "bars: rain, line: what the air takes", "d-mute"))
+    turned = any(f.rule == "place.turned" for f in a.station("place").findings)
     return Answer(_drawn("Rain and thirst by month", *parts),
                   f"{_figure(a, 'place', 'rain_year')} of rain a year; the dry months lack "
-                  f"{_figure(a, 'place', 'dry_gap')}.")
+                  f"{_figure(a, 'place', 'dry_gap')}." + (
+                      " Turned by six months for your half of the world." if turned else ""))
 
 
 def _roof(a: Assessment) -> Answer:
