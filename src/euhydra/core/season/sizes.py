@@ -88,6 +88,10 @@ class Sizes:
         with ThreadPoolExecutor(os.cpu_count()) as pool:  # the loops let go of the interpreter
             return tuple(pool.map(self._with, sizes))
 
+    def at(self, i: int) -> Sized:
+        """What the season gives for one of ``counts``, whether or not the others are run."""
+        return self.with_barrels(int(self.counts[i]))
+
     def with_barrels(self, count: int) -> Sized:
         """What the season gives with so many barrels in the first store."""
         return self._with(self._sizes(count))

@@ -178,11 +178,11 @@ def _would_help(r: Reckoning) -> Iterator[Remedy]:
     for i in dict.fromkeys((own + 1, max(best, own + 1))):
         count = int(sizes.counts[i]) if i < len(sizes.counts) else MOST_BARRELS + 1
         if (count <= MOST_BARRELS
-                and sizes.curve[i].given - sizes.curve[own].given >= WORTH_ANOTHER):
+                and sizes.at(i).given - sizes.at(own).given >= WORTH_ANOTHER):
             more = "One more" if count == store.count + 1 else f"{count - store.count} more"
             yield Remedy(f"barrels-{count}", say(more + like + ": {n} in all",
                                                  n=Amount(count, "count")),
-                         say("{share}", share=Amount(sizes.curve[i].given, "share")),
+                         say("{share}", share=Amount(sizes.at(i).given, "share")),
                          SetValue(f"stores/{store.id}/count", count))
     if not r.garden.taps:
         yield Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
@@ -191,8 +191,9 @@ def _would_help(r: Reckoning) -> Iterator[Remedy]:
 
 def last_that_pays(r: Reckoning) -> int:
     """Where in ``counts`` the last barrel stands that still gains its share; from the first up."""
-    gains, best = r.sizes.curve, 0
-    while best + 1 < len(gains) and gains[best + 1].given - gains[best].given >= WORTH_ANOTHER:
+    sizes, best = r.sizes, 0
+    while (best + 1 < len(sizes.counts)
+           and sizes.at(best + 1).given - sizes.at(best).given >= WORTH_ANOTHER):
         best += 1
     return best
 
