@@ -140,3 +140,20 @@ def test_a_row_with_a_tank_of_its_own_opens_with_that_tank_as_a_store(library):
     low = assess(opened, library).flows[f"zone-{row['id']}"]["low"]
     assert low.water_z_m - low.outlets[0].z_m == pytest.approx(0.2 + 0.05, abs=1e-6)
     assert from_json(to_json(opened), library) == opened
+
+
+def test_a_tank_filled_by_hand_that_only_feeds_another_is_told_too(library):
+    """No plot draws from it: what it gives goes on through a float valve."""
+    garden = poured(library)
+    garden = Add("hand-tank").apply(garden, library)
+    garden = Add("joint").apply(garden, library)
+    feed = garden.joints[0].model_copy(update={"kind": "float", "a": "store-1", "b": "barrels"})
+    garden = garden.model_copy(update={"joints": (feed,)})
+    for path, value in (("stores/barrels/volume_l", 20.0), ("roofs/roof/downspouts/d1/to", "")):
+        garden = SetValue(path, value).apply(garden, library)
+    a = assess(garden, library)
+    (told,) = fillings(a)
+    assert told.litres > 0
+    rules = {f.rule: f for f in a.station("store").findings}
+    assert rules["store.filled-often"].remedies
+    assert a.season.by_hand.sum() == pytest.approx(a.season.poured.sum(), rel=0.05)

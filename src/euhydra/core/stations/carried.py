@@ -108,7 +108,9 @@ def _larger(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
     bank = r.banks.banks[one.bank]
     store = next(s for s in bank.stores if s.hand_filled)
     asked = r.season.asked[r.season.world.bank == one.bank]
-    a_day = float(asked[..., one.month == MONTH_OF_DAY].sum(axis=0).mean())
+    # What other stores take from it through a float valve is asked of them, and shows in its fills.
+    a_day = max(float(asked[..., one.month == MONTH_OF_DAY].sum(axis=0).mean()),
+                one.each_l / one.every_days)
     lasts = (bank.usable_l - bank.filled_at_l) / a_day
     more = math.ceil(store.volume_l * (SOON_DAYS + SPARE_DAYS) / lasts / 10) * 10.0
     if more > MOST_L:

@@ -185,7 +185,8 @@ def _too_little(r: Reckoning, caught: float, wanted: float) -> list[Finding]:
     return [Finding(
         "catch.too-little", "care", Phrase("Rain cannot feed this garden, whatever the store"),
         say("The roofs bring {caught} a year and the garden drinks {wanted}. Collect from more "
-            "roof, water less ground, or count on the tap.",
+            "roof, " + ("keep the stores free of frost, " if yearly_losses(r)["winter_l"] > 1 else
+                        "") + "water less ground, or count on the tap.",
             caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))]
 
 
