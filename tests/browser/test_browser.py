@@ -323,9 +323,13 @@ def test_who_leaves_a_refused_entry_sees_why_first(site, watched):
     page = watched.page
     watched.refusals_expected = True
     page.goto(f"{site}/g/kiln-yard/catch")
-    page.route("**/edit**", lambda route: (time.sleep(0.6), route.continue_()))
+    on_its_way = []  # held until who typed it leaves, however long that takes
+    page.route("**/edit**", lambda route: on_its_way.append(route))
     page.locator("#f-roofs-workshop-gutter_mm").fill("wide")
     page.locator("#f-roofs-workshop-gutter_mm").press("Enter")
-    page.locator(".run a", has_text="Store").click()
+    while not on_its_way:
+        page.wait_for_timeout(20)
+    page.locator(".run a", has_text="Store").click(no_wait_after=True)
+    on_its_way[0].continue_()
     expect(page.get_by_text("“wide”").first).to_be_visible()
     expect(page).to_have_url(re.compile("/catch"))
