@@ -11,7 +11,7 @@ from euhydra.audit import audit
 from euhydra.cli import main
 from euhydra.core.assess import Assessment, assess
 from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.garden.edits import Add, Remove, SetValue
 from euhydra.core.garden.file import from_json, to_json
 from euhydra.core.season.world import Season
 from euhydra.data import garden_text
@@ -170,3 +170,16 @@ def test_a_file_written_again_is_audited_alike(tmp_path):
     garden = from_json(garden_text("kiln-yard"), LIBRARY)
     again = from_json(to_json(garden), LIBRARY)
     assert audit(assess(again, LIBRARY)).compared == audit(assess(garden, LIBRARY)).compared
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_pots_on_a_tank_filled_by_hand_and_nothing_else_say_one_thing(units):
+    """Nothing is timed, no rain is caught: what stations leave out cannot be compared."""
+    garden = poured(LIBRARY, units=units)
+    for edit in (Add("float-pots"), Add("hand-tank"), SetValue("plots/float-pots-3/fed_by",
+                                                               "store-1"),
+                 *(Remove(f"plots/{p.id}") for p in garden.plots), Remove("stores/barrels"),
+                 Remove("roofs/roof")):
+        garden = edit.apply(garden, LIBRARY)
+    assert not any(zone.timed for zone in garden.zones)
+    assert told(garden) == []

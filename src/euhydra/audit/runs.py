@@ -26,11 +26,11 @@ def zones(said: Said) -> Iterator[Statement]:
     a = said.a
     yield exactly("zones on the timer", "the garden", len(a.timed_zones))
     yield from said.figure("zones on the timer", "time", "zones")
-    verdict = a.station("time").verdict
-    if "z" in verdict.amounts:
-        yield of_amount("zones on the timer", "Time, verdict", verdict.amounts["z"], said.system)
-    yield of_amount("zones on the timer", "Time, on the Run",
-                    a.station("time").key_figure.amounts["z"], said.system)
+    told = a.station("time")
+    for phrase, where in ((told.verdict, "verdict"), (told.key_figure, "on the Run")):
+        if "z" in phrase.amounts:
+            yield of_amount("zones on the timer", f"Time, {where}", phrase.amounts["z"],
+                            said.system)
     for card in cards(a):
         yield exactly("zones on the timer", f"card of month {card.first + 1}", len(card.zones))
     yield exactly("zones in all", "the garden", len(a.garden.zones))
