@@ -13,7 +13,7 @@ from euhydra.core.assess import assess
 from euhydra.core.carrying import fillings
 from euhydra.core.floats import refill_min
 from euhydra.core.garden.edits import Add, Remove, SetValue
-from euhydra.core.garden.file import from_json, to_json
+from euhydra.core.garden.file import BadFile, from_json, to_json
 from euhydra.core.season.run import run_season
 from euhydra.core.season.world import SAME
 from gardens import poured
@@ -157,3 +157,18 @@ def test_a_tank_filled_by_hand_that_only_feeds_another_is_told_too(library):
     rules = {f.rule: f for f in a.station("store").findings}
     assert rules["store.filled-often"].remedies
     assert a.season.by_hand.sum() == pytest.approx(a.season.poured.sum(), rel=0.05)
+
+
+@pytest.mark.parametrize("broken", [{"stores": 5}, {"joints": 5}, {"plots": 5},
+                                    {"stores": [5]}, {"stores": [{"id": [1]}]}, {"joints": ["x"]}, {"holdings": [5]}])
+def test_a_file_of_version_2_that_is_none_is_refused_in_words(library, broken):
+    tree = json.loads(to_json(Add("float-pots").apply(poured(library), library))) | {"version": 2}
+    tree["garden"]["plots"][-1]["tank_l"] = 47.0
+    tree["garden"] |= broken
+    with pytest.raises(BadFile):
+        from_json(json.dumps(tree), library)
+
+
+def test_a_store_that_no_rain_and_nobody_fills_is_still_called_too_small(library):
+    dry = SetValue("roofs/roof/downspouts/d1/to", "").apply(poured(library), library)
+    assert "store.too-small" in {f.rule for f in assess(dry, library).station("store").findings}

@@ -57,11 +57,11 @@ def _from_2(garden: Tree, library: Library) -> Tree:
         garden = garden | {"holdings": [
             h | {"id": ids.get(str(h.get("id")), h.get("id"))} if isinstance(h, dict) else h
             for h in garden["holdings"]]}
-    plots, stores = garden.get("plots"), garden.get("stores", [])
-    if not isinstance(plots, list) or not all(isinstance(x, dict) for x in [*plots, *stores]):
+    plots, stores, joints = (garden.get(key, []) for key in ("plots", "stores", "joints"))
+    if not all(isinstance(things, list) and all(isinstance(x, dict) for x in things)
+               for things in (plots, stores, joints)):
         return garden
-    garden = garden | {"plots": [], "stores": list(stores),
-                       "joints": list(garden.get("joints", []))}
+    garden = garden | {"plots": [], "stores": list(stores), "joints": list(joints)}
     first = next((s.get("id") for s in stores), "")
     for plot in plots:
         plot = dict(plot)
@@ -75,7 +75,8 @@ def _from_2(garden: Tree, library: Library) -> Tree:
 
 
 def _own_tank(garden: Tree, plot: Tree, litres: float, up_m: float, source: str) -> None:
-    tank = f"tank-{len(garden['stores']) + 1}"
+    taken = [s.get("id") for s in garden["stores"]]
+    tank = next(t for n in range(1, MOST_STORES + 2) if (t := f"tank-{n}") not in taken)
     fed = (any(s.get("id") == source for s in garden["stores"])
            and len(garden["joints"]) < MOST_JOINTS)
     garden["stores"].append({

@@ -151,7 +151,8 @@ def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
 def _reliability(r: Reckoning) -> list[Finding]:
     season = r.season
     share, lacking = season.rain_share, season.a_year(season.lacking)
-    if share >= 0.95 or not season.world.inflow.any():
+    by_hand = season.world.filled_at.any() and not season.world.inflow.any()
+    if share >= 0.95 or by_hand:
         return []
     days = Amount(season.longest_dry_run, "days")
     covered = lacking < 1

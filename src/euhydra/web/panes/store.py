@@ -101,7 +101,7 @@ def sizing(sheet: Sheet) -> list[Pane]:
     a, sizes = sheet.assessment, sheet.assessment.sizes
     if not sheet.garden.stores:
         return bank(sheet)
-    if not a.season.world.inflow.any():
+    if a.season.world.filled_at.any() and not a.season.world.inflow.any():
         return _filled_by_hand(sheet)
     rows = tuple((
         f"{n}{' (yours)' if i == sizes.own else ''}", sheet.show(size.usable_l, "volume"),
