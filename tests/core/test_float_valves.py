@@ -160,7 +160,8 @@ def test_a_tank_filled_by_hand_that_only_feeds_another_is_told_too(library):
 
 
 @pytest.mark.parametrize("broken", [{"stores": 5}, {"joints": 5}, {"plots": 5},
-                                    {"stores": [5]}, {"stores": [{"id": [1]}]}, {"joints": ["x"]}, {"holdings": [5]}])
+                                    {"stores": [5]}, {"stores": [{"id": [1]}]},
+                                    {"joints": ["x"]}, {"holdings": [5]}])
 def test_a_file_of_version_2_that_is_none_is_refused_in_words(library, broken):
     tree = json.loads(to_json(Add("float-pots").apply(poured(library), library))) | {"version": 2}
     tree["garden"]["plots"][-1]["tank_l"] = 47.0
