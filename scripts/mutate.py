@@ -1,64 +1,68 @@
 """``make mutate``: change the heart in small ways, one at a time, and see whether its tests notice.
 
-Mutants come from Cosmic Ray, a seeded sample of them, as many of each part; each runs the tests of
-its part in a copy of the tree. Those that live are listed; ends with 1 where too few died. What
-lives for a known reason stands in ``tests/mutants.toml``.
+Mutants come from Cosmic Ray, a seeded sample of them, as many of each part. Each meets the tests
+whose files run the line it changes, the quickest first, in a copy of the tree. Those that live are
+listed; ends with 1 where too few died. What lives for a known reason stands in
+``tests/mutants.toml``.
 """
 
 from __future__ import annotations
 
 import argparse
 import ast
+import json
 import os
 import random
+import re
 import shutil
 import sqlite3
 import subprocess
 import sys
 import tempfile
 import tomllib
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from itertools import chain
 from pathlib import Path
+from typing import Any
+from xml.etree import ElementTree
 
 ROOT = Path(__file__).parents[1]
 CORE = "src/euhydra/core"
-SAMPLE, SEED, LEAST_KILLED, TIMEOUT_S = 500, 14, 0.85, 120
-# Parts of the heart, and the tests that are to notice a change in them.
-PARTS: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {
-    "thirst": (("thirst.py", "soil.py", "roots.py"),
-               ("core/test_grow.py", "core/test_water.py", "core/test_season.py",
-                "reference/test_root_zone.py", "reference/test_crops.py")),
-    "season": (("season/kernel.py", "season/run.py", "season/world.py", "season/sizes.py",
-                "season/programme.py", "season/build.py"),
-               ("core/test_season.py", "core/test_float_valves.py", "core/test_south_and_cold.py",
-                "core/test_refilling.py", "core/test_stations.py", "reference/test_barrel.py",
-                "core/test_banks.py")),
-    "timing": (("timing.py",), ("core/test_timing.py", "core/test_refilling.py",
-                                "core/test_turns.py", "core/test_spells.py")),
-    "storage": (("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "catch.py",
-                 "gutters.py"),
-                ("core/test_banks.py", "core/test_water.py", "core/test_gutters.py",
-                 "core/test_storm.py", "reference/test_catch_store.py", "core/test_overflow.py")),
-    "hydraulics": (("hydraulics/build.py", "hydraulics/drilled.py", "hydraulics/friction.py",
-                    "hydraulics/laws.py", "hydraulics/outlets.py", "hydraulics/pumps.py",
-                    "hydraulics/solver.py", "hydraulics/uniformity.py", "hydraulics/valves.py"),
-                   ("core/test_network.py", "core/test_odd_networks.py", "core/test_push.py",
-                    "reference/test_hydraulics.py", "reference/test_epanet.py")),
+SAMPLE, SEED, LEAST_KILLED = 500, 14, 0.85
+PARTS: dict[str, tuple[str, ...]] = {
+    "thirst": ("thirst.py", "soil.py", "roots.py"),
+    "season": ("season/kernel.py", "season/run.py", "season/world.py", "season/sizes.py",
+               "season/programme.py", "season/build.py"),
+    "timing": ("timing.py",),
+    "storage": ("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "catch.py",
+                "gutters.py"),
+    "hydraulics": ("hydraulics/build.py", "hydraulics/drilled.py", "hydraulics/friction.py",
+                   "hydraulics/laws.py", "hydraulics/outlets.py", "hydraulics/pumps.py",
+                   "hydraulics/solver.py", "hydraulics/uniformity.py", "hydraulics/valves.py"),
 }
-# A name behind a type, and a decorator that only keeps what was worked out, change no answer.
+# Lines of compiled loops run unseen: they are run by what runs the lines of these.
+COMPILED = {"season/kernel.py": "season/run.py", "roots.py": "thirst.py"}
+# A decorator that only keeps or compiles changes no answer.
 LEFT_OUT = ("core/RemoveDecorator",)
-BESIDE = "not compiled_once"
+MAKE = """
+import json, sys
+from cosmic_ray.mutating import mutate_code
+from cosmic_ray.plugins import get_operator
+print(json.dumps([mutate_code(open(path, encoding="utf-8").read(), get_operator(name)(**args), n)
+                  for path, name, args, n in json.load(sys.stdin)]))
+"""
 
 
 @dataclass(frozen=True)
 class Mutant:
     """One change: where it stands and what it is."""
 
-    job: str
     part: str
     path: str
     operator: str
+    args: str
     row: int
     column: int
     occurrence: int
@@ -67,8 +71,12 @@ class Mutant:
     def name(self) -> str:
         """What it goes by in ``tests/mutants.toml``: the line it changes, not its number."""
         line = (ROOT / self.path).read_text(encoding="utf-8").splitlines()[self.row - 1].strip()
-        where, what = self.path.removeprefix(f"{CORE}/"), self.operator.removeprefix("core/")
-        return f"{where}: {what}: {line}"
+        return f"{self.module}: {self.operator.removeprefix('core/')}: {line}"
+
+    @property
+    def module(self) -> str:
+        """The file it changes, within core."""
+        return self.path.removeprefix(f"{CORE}/")
 
 
 def main() -> int:
@@ -79,27 +87,65 @@ def main() -> int:
     ask.add_argument("--seed", type=int, default=SEED)
     ask.add_argument("--workers", type=int, default=os.cpu_count() or 1)
     asked = ask.parse_args()
-    tool = Path(sys.executable).parent.parent / "tools" / "bin" / "cosmic-ray"
+    tool = Path(sys.executable).parent.parent / "tools" / "bin" / "python"
     known = tomllib.loads((ROOT / "tests" / "mutants.toml").read_text(encoding="utf-8"))
     with tempfile.TemporaryDirectory() as folder:
         parts, dice = asked.parts or list(PARTS), random.Random(asked.seed)
         every = {part: _mutants(tool, Path(folder), part) for part in parts}
         share = asked.sample // len(parts)
         chosen = [m for found in every.values() for m in dice.sample(found, min(share, len(found)))]
-        shares = [chosen[i::asked.workers] for i in range(asked.workers)]
+        copies = [_copy(Path(folder) / f"worker-{n}") for n in range(asked.workers)]
         with ThreadPoolExecutor(asked.workers) as pool:
-            lived = [m for found in pool.map(
-                lambda n: _run(tool, Path(folder) / f"worker-{n}", shares[n]),
-                range(asked.workers)) for m in found]
-    unlisted = [m for m in lived if m.name not in known]
-    for mutant in sorted(lived, key=lambda m: m.name):
+            seen = _seen(copies, pool)
+            for copy in copies:
+                (copy / "times.json").write_text(json.dumps(_times(copies)), encoding="utf-8")
+            jobs = _jobs(tool, chosen, seen)
+            lived = list(pool.map(_run, *zip(*[
+                (copy, jobs[i::len(copies)], chosen[i::len(copies)])
+                for i, copy in enumerate(copies)], strict=True)))
+    living = list(chain.from_iterable(lived))
+    unlisted = [m for m in living if m.name not in known]
+    for mutant in sorted(living, key=lambda m: m.name):
         print(("known  " if mutant.name in known else "LIVES  ") + f"{mutant.name} "
               f"[{mutant.row}:{mutant.column}, {mutant.occurrence}]")
-    killed = 1 - len(lived) / max(len(chosen), 1)
+    killed = 1 - len(living) / max(len(chosen), 1)
     print(f"{len(chosen)} mutants of {sum(map(len, every.values()))}: {killed:.1%} killed, "
-          f"{len(lived)} live, "
-          f"{len(unlisted)} of them not listed.")
+          f"{len(living)} live, {len(unlisted)} of them not listed.")
     return 0 if killed >= LEAST_KILLED else 1
+
+
+def _mutants(tool: Path, folder: Path, part: str) -> list[Mutant]:
+    """Every mutant of a part that changes what runs."""
+    paths = ", ".join(f'"{CORE}/{m}"' for m in PARTS[part])
+    config, session = folder / f"{part}.toml", folder / f"{part}.sqlite"
+    config.write_text(f"[cosmic-ray]\nmodule-path = [{paths}]\ntimeout = 1\n"
+                      "excluded-modules = []\ntest-command = \"true\"\n\n"
+                      "[cosmic-ray.distributor]\nname = \"local\"\n", encoding="utf-8")
+    subprocess.run([str(tool.with_name("cosmic-ray")), "init", str(config), str(session)],
+                   cwd=ROOT, check=True)
+    with sqlite3.connect(session) as kept:
+        rows = kept.execute(
+            "SELECT module_path, operator_name, coalesce(operator_args, '{}'), start_pos_row, "
+            "start_pos_col, occurrence FROM mutation_specs").fetchall()
+    idle = {path: _idle(ROOT / path) for path in {row[0] for row in rows}}
+    found = [Mutant(part, *row) for row in rows if row[1] not in LEFT_OUT]
+    return sorted((m for m in found if not any(
+        a <= (m.row, m.column) < b for a, b in idle[m.path])),
+        key=lambda m: (m.path, m.row, m.column, m.operator, m.occurrence))
+
+
+def _idle(path: Path) -> list[tuple[tuple[int, int], tuple[int, int]]]:
+    """Where nothing runs: types behind names, and blocks that only a type checker reads."""
+    found: list[Any] = []
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, (ast.AnnAssign, ast.arg)) and node.annotation:
+            found.append(node.annotation)
+        if isinstance(node, ast.FunctionDef) and node.returns:
+            found.append(node.returns)
+        if isinstance(node, ast.If) and isinstance(node.test, ast.Name) and (
+                node.test.id == "TYPE_CHECKING"):
+            found.append(node)
+    return [((n.lineno, n.col_offset), (n.end_lineno, n.end_col_offset)) for n in found]
 
 
 def _copy(folder: Path) -> Path:
@@ -113,67 +159,89 @@ def _copy(folder: Path) -> Path:
     return folder
 
 
-def _config(folder: Path, part: str) -> Path:
-    modules, tests = PARTS[part]
-    command = (f"{sys.executable} -m pytest -x -q -W ignore -p no:cacheprovider "
-               f"-k '{BESIDE}' " + " ".join(f"tests/{t}" for t in tests))
-    path = folder / f"{part}.toml"
-    paths = ", ".join(f'"{CORE}/{m}"' for m in modules)
-    path.write_text(f"[cosmic-ray]\nmodule-path = [{paths}]\ntimeout = {TIMEOUT_S}\n"
-                    f"excluded-modules = []\ntest-command = \"{command}\"\n\n"
-                    "[cosmic-ray.distributor]\nname = \"local\"\n", encoding="utf-8")
-    return path
+def _seen(copies: list[Path], pool: ThreadPoolExecutor) -> dict[str, dict[str, set[int]]]:
+    """By test file: the lines of core that it runs within functions, by module."""
+    tests = sorted(str(f.relative_to(ROOT)) for folder in ("core", "reference")
+                   for f in (ROOT / "tests" / folder).glob("test_*.py"))
+    shares = [tests[i::len(copies)] for i in range(len(copies))]
+    return {test: found for share in pool.map(
+        lambda copy, tests: {t: _lines_of(copy, t) for t in tests}, copies, shares)
+        for test, found in share.items()}
 
 
-def _mutants(tool: Path, folder: Path, part: str) -> list[Mutant]:
-    config, session = _config(folder, part), folder / f"{part}.sqlite"
-    subprocess.run([str(tool), "init", str(config), str(session)], cwd=ROOT, check=True)
-    with sqlite3.connect(session) as kept:
-        rows = kept.execute("SELECT job_id, module_path, operator_name, start_pos_row, "
-                            "start_pos_col, occurrence FROM mutation_specs").fetchall()
-    idle = {path: _idle(ROOT / path) for path in {row[1] for row in rows}}
-    found = [Mutant(job, part, path, name, row, column, n)
-             for job, path, name, row, column, n in rows if name not in LEFT_OUT]
-    return sorted((m for m in found if not any(
-        a <= (m.row, m.column) < b for a, b in idle[m.path])),
-        key=lambda m: (m.path, m.row, m.column, m.operator, m.occurrence))
+def _lines_of(copy: Path, test: str) -> dict[str, set[int]]:
+    data = copy / "lines.coverage"
+    done = subprocess.run(
+        [sys.executable, "-m", "coverage", "run", f"--data-file={data}", f"--source={CORE}", "-m",
+         "pytest", "-W", "ignore", "-p", "no:cacheprovider",
+         f"--junitxml={copy / 'times' / Path(test).stem}.xml", test],
+        cwd=copy, env=_home(copy), capture_output=True, text=True)
+    if done.returncode:
+        raise SystemExit(f"{test} fails before anything is changed:\n{done.stdout[-2000:]}")
+    told = subprocess.run([sys.executable, "-m", "coverage", "json", f"--data-file={data}", "-o",
+                           "-", "-q"], cwd=copy, check=True, capture_output=True, text=True).stdout
+    return {name.removeprefix(f"{CORE}/"): set(chain.from_iterable(
+        part["executed_lines"] for key, part in file["functions"].items() if key))
+        for name, file in json.loads(told)["files"].items()}
 
 
-def _idle(path: Path) -> list[tuple[tuple[int, int], tuple[int, int]]]:
-    """Where nothing runs: types behind names, and blocks that only a type checker reads."""
-    found: list[ast.AST] = []
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-        if isinstance(node, (ast.AnnAssign, ast.arg)) and node.annotation:
-            found.append(node.annotation)
-        if isinstance(node, ast.FunctionDef) and node.returns:
-            found.append(node.returns)
-        if isinstance(node, ast.If) and isinstance(node.test, ast.Name) and (
-                node.test.id == "TYPE_CHECKING"):
-            found.append(node)
-    return [((n.lineno, n.col_offset), (n.end_lineno, n.end_col_offset)) for n in found]  # type: ignore[attr-defined]
+def _times(copies: list[Path]) -> dict[str, float]:
+    """What each test took, s."""
+    cases = [case for copy in copies for report in copy.glob("times/*.xml")
+             for case in ElementTree.parse(report).getroot().iter("testcase")]
+    return {f"{case.attrib['classname'].replace('.', '/')}.py::{case.attrib['name']}":
+            float(case.attrib["time"]) for case in cases}
 
 
-def _run(tool: Path, folder: Path, mutants: list[Mutant]) -> list[Mutant]:
-    """Those that live of some, each tried in a copy of its own."""
-    _copy(folder)
-    environment = os.environ | {"PYTHONPATH": str(folder / "src"), "NUMBA_DISABLE_JIT": "1",
-                                "HYPOTHESIS_DATABASE_FILE": str(folder / "examples")}
-    lived = []
-    for part in PARTS:
-        mine = {m.job: m for m in mutants if m.part == part}
-        if not mine:
-            continue
-        session = folder / f"{part}.sqlite"
-        shutil.copy2(folder.parent / f"{part}.sqlite", session)
-        with sqlite3.connect(session) as kept:
-            marks = ", ".join("?" * len(mine))
-            for table in ("mutation_specs", "work_items"):
-                kept.execute(f"DELETE FROM {table} WHERE job_id NOT IN ({marks})", list(mine))
-        subprocess.run([str(tool), "exec", str(folder.parent / f"{part}.toml"), str(session)],
-                       cwd=folder, env=environment, check=True)
-        with sqlite3.connect(session) as kept:
-            lived += [mine[job] for (job,) in kept.execute(
-                "SELECT job_id FROM work_results WHERE test_outcome = 'SURVIVED'")]
+def _home(copy: Path) -> dict[str, str]:
+    return os.environ | {"PYTHONPATH": str(copy / "src"),
+                         "HYPOTHESIS_DATABASE_FILE": str(copy / "examples")}
+
+
+def _jobs(tool: Path, chosen: list[Mutant], seen: dict[str, dict[str, set[int]]]
+          ) -> list[dict[str, Any]]:
+    """For each mutant its file, what then stands there, and the test files that it meets."""
+    asked = [(str(ROOT / m.path), m.operator, json.loads(m.args) or {}, m.occurrence)
+             for m in chosen]
+    codes = json.loads(subprocess.run([str(tool), "-c", MAKE], input=json.dumps(asked), check=True,
+                                      capture_output=True, text=True).stdout)
+    return [{"path": m.path, "code": code, "loops": m.module in COMPILED,
+             "tests": list(_tests_of(m, seen))} for m, code in zip(chosen, codes, strict=True)]
+
+
+def _tests_of(mutant: Mutant, seen: dict[str, dict[str, set[int]]]) -> Iterator[str]:
+    """The test files that run a mutant's line; what stands outside functions every file runs."""
+    by = COMPILED.get(mutant.module, "")
+    rows = _statement(mutant)
+    for test, lines in seen.items():
+        mine = lines.get(mutant.module, set())
+        if mine & rows if rows and not by else mine or lines.get(by):
+            yield test
+
+
+def _statement(mutant: Mutant) -> set[int]:
+    """The lines of the statement that a mutant changes, within a function; else none."""
+    tree = ast.parse((ROOT / mutant.path).read_text(encoding="utf-8"))
+    functions = [n for n in ast.walk(tree) if isinstance(n, ast.FunctionDef)]
+    inner = [n for f in functions for n in ast.walk(f) if isinstance(n, ast.stmt) and n is not f
+             and n.lineno <= mutant.row <= (n.end_lineno or n.lineno)]
+    least = min(inner, key=lambda n: (n.end_lineno or n.lineno) - n.lineno, default=None)
+    return set(range(least.lineno, (least.end_lineno or least.lineno) + 1)) if least else set()
+
+
+def _run(copy: Path, jobs: list[dict[str, Any]], mutants: list[Mutant]) -> list[Mutant]:
+    """Those that live of some, each tried in turn in a copy of the tree."""
+    (copy / "jobs.json").write_text(json.dumps(jobs), encoding="utf-8")
+    with subprocess.Popen([sys.executable, str(ROOT / "scripts" / "meet_mutants.py"), "jobs.json"],
+                          cwd=copy, env=_home(copy), stdout=subprocess.PIPE, text=True) as running:
+        lived = []
+        for said, mutant in zip(running.stdout or (), mutants, strict=False):
+            fate, took = re.fullmatch(r"(\S+) ([\d.]+)\n", said).groups()  # type: ignore[union-attr]
+            print(f"{fate:8} {float(took):6.1f} s  {mutant.name}", file=sys.stderr, flush=True)
+            if fate == "lives":
+                lived.append(mutant)
+    if running.returncode:
+        raise SystemExit("The tests fail before anything is changed.")
     return lived
 
 

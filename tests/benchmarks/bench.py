@@ -166,7 +166,7 @@ def main() -> None:
     large = field_of(2000)
     ours, theirs = best(lambda: solve(large)), epanet_in_process(large)
     print(f"2,000 outlets: {ours:.1f} ms, EPANET {theirs:.1f} ms, ratio {ours / theirs:.2f} "
-          "(bound 2)")
+          "(bound 1)")
     garden = field_of(150)
     print(f"150 outlets on one line: {best(lambda: solve(garden)):.1f} ms (bound 20)")
     kiln = from_json(garden_text("kiln-yard"), tables)

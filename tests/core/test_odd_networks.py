@@ -6,7 +6,9 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.sparse import csc_array
 
+from euhydra.core.hydraulics.elimination import Elimination
 from euhydra.core.hydraulics.network import (
     Emitter,
     Loss,
@@ -202,3 +204,19 @@ def test_two_like_halves_get_the_same(tmp_path):
     both = solve(Network((tank, *one[0], *two[0]), (*one[1], *two[1]), (), (*one[2], *two[2])))
     assert both.flow_l_h["e1"] == pytest.approx(alone.flow_l_h["e1"], rel=1e-6)
     assert both.flow_l_h["e2"] == pytest.approx(alone.flow_l_h["e1"], rel=1e-6)
+
+
+@given(st.integers(2, 25), st.integers(0, 30), st.randoms(use_true_random=False))
+def test_what_fills_in_is_solved_as_a_dense_matrix_is(junctions, loops, dice):
+    matrix = np.diag([10 ** dice.uniform(-6, 2) if i < 2 else 0.0 for i in range(junctions)])
+    ways = [(i, dice.randrange(i)) for i in range(1, junctions)] + [
+        tuple(dice.sample(range(junctions), 2)) for _ in range(loops)]
+    for a, b in ways:
+        passes = 10 ** dice.uniform(-3, 3)
+        matrix[[a, b], [a, b]] += passes
+        matrix[[a, b], [b, a]] -= passes
+    kept, right = csc_array(matrix), np.array([dice.uniform(-9, 9) for _ in range(junctions)])
+    found = Elimination(kept.indptr, kept.indices).solve(kept.data, right)
+    assert matrix @ found == pytest.approx(right, abs=1e-6 * (1 + np.abs(found).max()))
+    with pytest.raises(RuntimeError):
+        Elimination(np.array([0, 1, 2]), np.array([0, 1])).solve(np.array([1.0, 0.0]), right[:2])

@@ -8,8 +8,9 @@ from euhydra.core import season
 
 
 def warm() -> None:
-    """Compile the loops, or read them from the disk: a season's, and a storm's."""
+    """Compile the loops, or read them from the disk: a season's, a storm's and a network's."""
     from euhydra.core import filling
+    from euhydra.core.hydraulics.elimination import Elimination
 
     season.warm()
     none, links = np.zeros(1), np.zeros(0)
@@ -17,3 +18,4 @@ def warm() -> None:
                       links.astype(np.int64), links, links, links, links)
     filling.fill(row, none.copy(), 1.0)
     filling.settle(row, none.copy())
+    Elimination(np.array([0, 1]), np.array([0])).solve(np.ones(1), none)

@@ -36,7 +36,7 @@ def driving_head(flow_l_h: Array, k: Array, x: Array, opens_m: Array) -> tuple[A
     inside = np.maximum(np.where(compensating, np.minimum(share, 1.0), share), STRAIGHT)
     straight = share < STRAIGHT
     head = scale * inside**power
-    slope = np.where(straight, head / STRAIGHT, scale * power * inside ** (power - 1)) / k
+    slope = head * np.where(straight, 1 / STRAIGHT, power / inside) / k
     head = np.where(straight, head * share / STRAIGHT, head)
     past = compensating & (share > 1)
     head = np.where(past, scale + (share - 1) * k * STEEP, head)

@@ -21,6 +21,7 @@ from scipy.sparse import coo_array, csc_array
 from scipy.sparse.csgraph import breadth_first_order
 from scipy.sparse.linalg import splu
 
+from euhydra.core.hydraulics.elimination import Elimination
 from euhydra.core.hydraulics.friction import kv_resistance
 from euhydra.core.hydraulics.laws import EmitterLaw, LossLaw, PipeLaw, PumpLaw
 from euhydra.core.hydraulics.network import Loss, Network, Solution
@@ -174,6 +175,7 @@ class _System:
                                  np.searchsorted(keys, np.arange(n + 1) * n).astype(np.int32)),
                                 shape=(n, n))
         self.matrix.has_sorted_indices = True
+        self.elimination = Elimination(self.matrix.indptr, self.matrix.indices)
         self.from_row, self.to_row = (np.where(self.idle, 0, ends.row + 1)
                                       for ends in (self.start, self.end))
 
@@ -245,13 +247,16 @@ class _System:
             return np.zeros(0)
         g = 1 / slope
         known = flow + g * (self.driven - loss)
-        self.matrix.data = np.bincount(self.entry_at, self.entry_sign * g[self.entry_link],
-                                       len(self.matrix.data))
-        right = (np.bincount(self.to_row, known, n + 1)
-                 - np.bincount(self.from_row, known, n + 1))[1:]
+        data = np.asarray(np.bincount(
+            self.entry_at, self.entry_sign * g[self.entry_link], len(self.matrix.data)), float)
+        right = np.asarray(np.bincount(self.to_row, known, n + 1)
+                           - np.bincount(self.from_row, known, n + 1), float)[1:]
+        if not self.holding.size:
+            return self.elimination.solve(data, right)
+        # A balance that takes the water of a node behind it: no longer symmetric.
+        self.matrix.data = data
         return np.asarray(splu(self.matrix, permc_spec="NATURAL", diag_pivot_thresh=0.0, relax=1,
-                               panel_size=1, options={"SymmetricMode": not self.holding.size}
-                               ).solve(right))
+                               panel_size=1).solve(right))
 
     def _drop(self, heads: Array) -> Array:
         """Fall of head along each link."""
@@ -311,7 +316,7 @@ class _System:
         residual = float(amiss[worst]) if amiss.size else 0.0
         forward = np.concatenate([places.one_way, np.ones(len(places.emitter), dtype=bool)])
         flow = np.where(forward, np.maximum(flow, 0.0), flow)
-        ids = [*(j.id for j in net.joins), *(e.id for e in net.emitters)]
+        ids = [j.id for j in net.joins] + [e.id for e in net.emitters]
         return Solution(
             dict(zip(places.ids, self._every_head(heads).tolist(), strict=True)),
             dict(zip(ids, flow.tolist(), strict=True)), residual,
@@ -320,4 +325,4 @@ class _System:
                 np.abs(flow).max(initial=0.0))),
             frozenset(r.id for r, i in zip(net.regulators, range(
                 self.first_regulator, len(net.joins)), strict=True) if i in self.holding),
-            frozenset(np.array(places.ids, dtype=object)[places.dry].tolist()))
+            frozenset(places.ids[i] for i in np.flatnonzero(places.dry)))
