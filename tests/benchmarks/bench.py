@@ -143,7 +143,8 @@ def edits_over_http() -> dict[str, float]:
         add_demo(kept)
         big = kept.add(sixty_beds(library()).model_copy(update={"id": "sixty"}), "Sixty beds").id
         origin = "http://localhost"
-        client = TestClient(create_app(kept), base_url=origin, headers={"Origin": origin})
+        client = TestClient(create_app(kept), base_url=origin, headers={
+            "Origin": origin, "X-Fragment": "1"})  # as the page's own script asks
 
         def spent(garden: str, station: str, path: str, typed: Callable[[int], str]) -> float:
             turns = iter(range(1, 50))

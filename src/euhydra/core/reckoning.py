@@ -154,6 +154,11 @@ class Reckoning(WaterYears):
         opens = self.valve.opens
         return Sizes(self, self.season if opens else self.given_what_it_drinks, as_set=opens)
 
+    @property
+    def curve_waits(self) -> bool:
+        """Whether the sizing curve is still to be run: a season for each size."""
+        return "sizes" not in self.__dict__ or self.sizes.waits
+
     @cached_property
     def lasts(self) -> Lasts:
         """How long full stores last from the start of the thirstiest month on."""

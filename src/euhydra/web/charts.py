@@ -64,14 +64,17 @@ RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",
 
 def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
+    as_set = sheet.assessment.valve.opens
+    title = "What each barrel buys" if as_set else (
+        "What each barrel would buy, if every plot were given just what it drinks")
+    if sheet.quick and sheet.assessment.curve_waits:
+        return {"kind": "sizing", "title": title, "waits": True}
     sizes = sheet.assessment.sizes
     most = len(sizes.counts)
     rules = [{"at": min(max(rule.barrels, 0.75), most + 0.25), "left": rule.barrels > most - 1,
               "name": ("← " if rule.barrels < 0.75 else "") + RULE_WORDS[rule.key]
               + (" →" if rule.barrels > most + 0.25 else "")} for rule in sizes.rules
              if math.isfinite(rule.barrels)]
-    title = "What each barrel buys" if sizes.as_set else (
-        "What each barrel would buy, if every plot were given just what it drinks")
     return {"kind": "sizing", "title": title, "own": int(sizes.counts[sizes.own]), "rules": rules,
             "points": [{"barrels": int(n), "given": size.given, "days": size.days_met,
                         "spilled": size.spilled}

@@ -139,7 +139,8 @@ def elsewhere_refused(headers: Headers, path: str, query: str = "") -> PlainText
         return None
     shown = (headers.get("sec-fetch-mode"), headers.get("sec-fetch-dest")) == (
         "navigate", "document")
-    if shown and "/export/" not in path and not path.endswith("/work") and "now=" not in query:
+    costly = "/export/" in path or path.endswith(("/work", "/later")) or "now=" in query
+    if shown and not costly:
         return None
     return _said(403, "Another site asked for this. Open Euhydra itself and ask for it there.")
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -108,12 +109,16 @@ def run_of(assessment: Assessment, system: System) -> list[Stop]:
 def station_page(request: Request, standing: Standing, station: str, look: Look, *,
                  before: Assessment | None = None, rejected: Rejected | None = None,
                  status: int = 200, asks_undo: Made | bool = False) -> HTMLResponse:
-    """A station as a whole page, or its inside alone when the page's own script asks."""
+    """A station as a whole page, or its inside alone when the page's own script asks.
+
+    The inside comes without what takes longer than an answer may; the script asks for that next.
+    """
     assessment, before, trying = tried(standing, station, look, before)
+    fragment = bool(request.headers.get("x-fragment"))
     garden = assessment.garden
     system: System = garden.units
-    sheet = sheet_of(request, standing, station, look, assessment,
-                     before if trying else None, rejected)
+    sheet = sheet_of(request, standing, station, look, assessment, before if trying else None,
+                     rejected, quick=fragment and not (look.now or look.trying))
     views, view = VIEWS[station], view_of(station, look)
     room: LongWork = request.app.state.long_work
     both = [a for a in (assessment, sheet.other) if a]
@@ -133,19 +138,47 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         "run": run_of(assessment, system), "views": views, "view": view,
         "panes": drawn, "working": working(sheet, station, look, later) if later else None,
         "report": report, "verdict": report.verdict.show(system),
-        "stops": [f for f in report.findings if f.level != "note"],
-        "notes": [f for f in report.findings if f.level == "note"],
+        "stops": [(name, f) for name, f in named(report) if f.level != "note"],
+        "notes": [(name, f) for name, f in named(report) if f.level == "note"],
         "figures": [_figure(f, system, was) for f in report.figures],
         "measures": listed, "trying": trying,
-        "rejected": rejected,
+        "rejected": rejected, "quick": sheet.quick,
         "rejected_here": bool(rejected) and any(
             f.error for group in listed for f in group.fields),
         "run_was": _run_changes(before, assessment, system),
         "here": look.query(), "show": lambda phrase: phrase.show(system), "asks_undo": asks_undo}
-    name = "_page.html" if request.headers.get("x-fragment") else "station.html"
+    name = "_page.html" if fragment else "station.html"
     answer = templates.TemplateResponse(request, name, context, status_code=status)
     marked(request, answer)
     return answer
+
+
+def named(report: StationReport) -> list[tuple[str, Finding]]:
+    """Each finding by its rule and which of that rule's it is: so its remedies are asked for."""
+    seen: Counter[str] = Counter()
+    found = []
+    for finding in report.findings:
+        seen[finding.rule] += 1
+        found.append((f"{finding.rule}-{seen[finding.rule]}", finding))
+    return found
+
+
+def left_out(request: Request, standing: Standing, station: str, look: Look,
+             parts: frozenset[str]) -> dict[str, Any]:
+    """What a quick page left out, by part: remedies as HTML, a chart's numbers."""
+    a = standing.assessment
+    system = a.garden.units
+    found: dict[str, Any] = {}
+    if not a.waits(station):
+        remedies = templates.get_template("_remedies.html")
+        found = {name: remedies.render(f=f, garden=a.garden, station=station, here=look.query(),
+                                       show=lambda phrase: phrase.show(system))
+                 for name, f in named(a.station(station)) if name in parts}
+    if any(part.startswith("chart-") for part in parts):
+        panes = view_of(station, look).panes(sheet_of(request, standing, station, look, a))
+        found |= {f"chart-{n}": pane.chart for n, pane in enumerate(panes, start=1)
+                  if pane.chart and f"chart-{n}" in parts}
+    return found
 
 
 def beside(shelf: Shelf, garden_id: str, look: Look
@@ -165,7 +198,7 @@ def beside(shelf: Shelf, garden_id: str, look: Look
 
 def sheet_of(request: Request, standing: Standing, station: str, look: Look,
              assessment: Assessment, before: Assessment | None = None,
-             rejected: Rejected | None = None) -> Sheet:
+             rejected: Rejected | None = None, *, quick: bool = False) -> Sheet:
     """What a station's drawings are given."""
     state, garden = request.app.state, assessment.garden
     reading = (reading_of(state.shelf, standing, look.read) if look.view == "file" else None)
@@ -176,7 +209,7 @@ def sheet_of(request: Request, standing: Standing, station: str, look: Look,
                  state.benches.of(standing) if look.view == "watch" else None, look.rained,
                  state.shelf.ticks.of(garden.id) if look.view == "steps" else frozenset(),
                  look.asked, state.at,
-                 state.shelf.photos.of(garden.id) if station == "keep" else frozenset())
+                 state.shelf.photos.of(garden.id) if station == "keep" else frozenset(), quick)
 
 
 def view_of(station: str, look: Look) -> View:

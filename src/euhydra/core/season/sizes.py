@@ -88,6 +88,11 @@ class Sizes:
         with ThreadPoolExecutor(os.cpu_count()) as pool:  # the loops let go of the interpreter
             return tuple(pool.map(self._with, sizes))
 
+    @property
+    def waits(self) -> bool:
+        """Whether the curve is still to be run."""
+        return "curve" not in self.__dict__
+
     def at(self, i: int) -> Sized:
         """What the season gives for one of ``counts``, whether or not the others are run."""
         return self.with_barrels(int(self.counts[i]))

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from functools import cache
 
 from markupsafe import Markup
 
 from euhydra.core import geometry, placing, units
+from euhydra.core.garden.file import from_json
 from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
@@ -20,6 +22,7 @@ from euhydra.core.garden.model import (
 from euhydra.core.garden.things import drawn
 from euhydra.core.geometry import XY
 from euhydra.core.placing import Placed
+from euhydra.data import garden_text, library
 from euhydra.web import svg
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
@@ -229,16 +232,19 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
     return svg.el("g", *parts)
 
 
-def glyph(kind: str, sheet: Sheet) -> Markup:
+@cache
+def glyph(kind: str) -> Markup:
     """A small drawing of a kind of thing, by the same hand as on the plan."""
-    table, thing = drawn(sheet.garden, kind, 0.0, 0.0, *GLYPH_M.get(kind, (1.6, 0.9)))
-    alone = sheet.garden.model_copy(update={table: (thing,)})
-    placed = next(t for t in placing.placed(alone) if t.path.endswith(f"/{thing.id}"))
+    tables = library()
+    garden = from_json(garden_text("balcony"), tables)
+    table, thing = drawn(garden, kind, 0.0, 0.0, *GLYPH_M.get(kind, (1.6, 0.9)))
+    placed, = (t for t in placing.placed(garden.model_copy(update={table: (thing,)}))
+               if t.path == f"{table}/{thing.id}")
     west, south, east, north = placed.bounds
     scale = min(34 / max(east - west, 0.3), 18 / max(north - south, 0.3))
     frame = Frame(west - (40 / scale - (east - west)) / 2 + MARGIN / scale,
                   north + (22 / scale - (north - south)) / 2 - MARGIN / scale, scale, 0)
-    marks = things.drawn(frame, sheet.assessment.library, placed)
+    marks = things.drawn(frame, tables, placed)
     return Markup('<svg width="40" height="22" viewBox="0 0 40 22" aria-hidden="true">{}</svg>'
                   ).format(Markup("").join(marks))
 

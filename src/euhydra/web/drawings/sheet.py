@@ -16,7 +16,10 @@ from euhydra.web.fields import Fields
 
 @dataclass(frozen=True)
 class Sheet:
-    """The reckoning, how it stood before a remedy is tried, the fields, the view asked for."""
+    """The reckoning, how it stood before a remedy is tried, the fields, the view asked for.
+
+    ``quick`` where what takes long may be left out, to be asked for later.
+    """
 
     assessment: Assessment
     fields: Fields
@@ -40,6 +43,7 @@ class Sheet:
     asked: str = ""
     at: str = "http://localhost"
     photos: frozenset[str] = frozenset()
+    quick: bool = False
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -1,10 +1,11 @@
-"""Long work that a page waits for: remedies tried, a large garden drawn."""
+"""What a page waits for: remedies tried, a curve, a large garden drawn."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import PlainTextResponse, Response, StreamingResponse
 from starlette.exceptions import HTTPException
 
@@ -14,6 +15,17 @@ from euhydra.web.longwork import TOO_MANY, LongWork
 from euhydra.web.routes.stations import look_of, shelf_of
 
 router = APIRouter(prefix="/g/{garden_id}")
+
+
+@router.get("/{station}/later")
+def later(request: Request, garden_id: str, station: str,
+          parts: str = Query(max_length=4000)) -> dict[str, Any]:
+    """What a page that was to be there at once left out, and the change that it is true of."""
+    if station not in STATIONS:
+        raise HTTPException(404)
+    standing = shelf_of(request).take(garden_id)
+    return {"head": standing.kept.head, "parts": pages.left_out(
+        request, standing, station, look_of(request), frozenset(parts.split(",")))}
 
 
 @router.get("/{station}/work")

@@ -12,6 +12,7 @@ export function drawCharts(root) {
 }
 
 export function drawChart(figure, spec) {
+  if (spec.waits) return;
   const place = figure.querySelector(".plot");
   place.replaceChildren(KINDS[spec.kind](spec));
   for (const svg of place.querySelectorAll("svg")) svg.setAttribute("aria-hidden", "true");

@@ -7,6 +7,7 @@ import { startFields } from "./fields.js";
 import { startGoto } from "./goto.js";
 import { startKeep } from "./keep.js";
 import { startLeaving } from "./leaving.js";
+import { startLater } from "./later.js";
 import { onRefresh } from "./page.js";
 import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
@@ -28,6 +29,7 @@ function refresh() {
   startZones();
   startBench();
   startWork();
+  startLater();
   startSteps();
   startKeep();
   const here = document.querySelector(".run [aria-current]");

@@ -68,6 +68,7 @@ async function swap(address, request, focus) {
       .querySelector("[role=alert]")?.textContent ?? "That was not kept.");
   }
   const open = opened(page);
+  const stood = parts(page);
   const typing = halfTyped(page);
   const focused = document.activeElement?.id;
   const scroll = page.querySelector(".run")?.scrollLeft;
@@ -78,6 +79,7 @@ async function swap(address, request, focus) {
     const again = page.querySelector(key);
     if (again) again.open = true;
   }
+  for (const [name, part] of parts(page, "[data-waits]")) part.append(...stood.get(name)?.childNodes ?? []);
   writeAddress(request.method === "GET" ? address : window.location.href);
   refresh();
   if (scroll !== undefined) page.querySelector(".run").scrollLeft = scroll;
@@ -104,6 +106,10 @@ function putBack({ id, value, selectionStart, selectionEnd }) {
   if (selectionStart !== null) input.setSelectionRange(selectionStart, selectionEnd);
   return input;
 }
+
+// The parts that may come later, by name. What stood in one stays until what is new has come.
+const parts = (page, which = "") => new Map(
+  [...page.querySelectorAll(`[data-part]${which}`)].map((part) => [part.dataset.part, part]));
 
 function opened(page) {
   return [...page.querySelectorAll("details[open]")].map((d) => (

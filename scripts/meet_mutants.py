@@ -1,0 +1,110 @@
+"""Put one mutant after another in the place of its module, and see whether the tests notice.
+
+What is slow to load is loaded once; each mutant is met in a process forked from there, the tests
+that were quickest so far first. Tells a line for each: killed or lives, and the seconds it took.
+"""
+
+from __future__ import annotations
+
+import importlib
+import json
+import os
+import signal
+import sys
+import time
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+SLOW_TO_LOAD = ("numba", "numpy", "scipy.sparse.linalg", "scipy.optimize", "scipy.interpolate",
+                "shapely", "pydantic", "hypothesis", "pandas", "wntr", "pyet", "pyfao56", "pyswmm",
+                "fluids", "pint", "PIL", "jsonschema")
+ENOUGH_S = 60.0  # no test is begun after so long
+STUCK_S = 600.0  # a loop without end
+TIMES, AS_WRITTEN = Path("times.json"), Path("times-as-written.json")
+
+
+class Quickest:
+    """The tests in order of what they took before; whether one failed."""
+
+    def __init__(self, took: dict[str, float]) -> None:
+        self.took, self.failed, self.began = took, False, time.monotonic()
+
+    def pytest_collection_modifyitems(self, items: list[pytest.Item]) -> None:
+        """The quickest first."""
+        items[:] = sorted((i for i in items if "compiled_once" not in i.nodeid),
+                          key=lambda i: self.took.get(i.nodeid, 1.0))
+
+    def pytest_runtest_logreport(self, report: pytest.TestReport) -> None:
+        """Take down what it took."""
+        self.failed = self.failed or report.failed
+        if report.when == "call":
+            self.took[report.nodeid] = report.duration
+
+    def pytest_runtest_setup(self, item: pytest.Item) -> None:
+        """Leave out what would begin too late."""
+        if time.monotonic() - self.began > ENOUGH_S:
+            pytest.skip("enough")
+
+
+def main() -> int:
+    """Meet them all; 1 where the tests fail with nothing changed."""
+    for name in SLOW_TO_LOAD:
+        importlib.import_module(name)
+    jobs: list[dict[str, Any]] = json.loads(Path(sys.argv[1]).read_text(encoding="utf-8"))
+    every = sorted({t for job in jobs for t in job["tests"]})
+    for loops in {False, *(job["loops"] for job in jobs)}:
+        if _noticed(every, loops=loops):
+            return 1
+    for job in jobs:
+        began, path = time.monotonic(), Path(job["path"])
+        kept = path.read_bytes()
+        path.write_text(job["code"], encoding="utf-8")
+        for old in path.parent.glob(f"__pycache__/{path.stem}.*.pyc"):
+            old.unlink()
+        noticed = bool(job["tests"]) and _noticed(job["tests"], loops=job["loops"])
+        path.write_bytes(kept)
+        print("killed" if noticed else "lives", f"{time.monotonic() - began:.1f}", flush=True)
+    return 0
+
+
+def _noticed(tests: list[str], *, loops: bool) -> bool:
+    """Whether a test fails, or never ends. ``loops`` that are changed run as they are written."""
+    child = os.fork()
+    if not child:
+        os.setsid()
+        os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
+        os.dup2(1, 2)
+        sys.dont_write_bytecode = True
+        os._exit(_in_child(tests, loops=loops))
+    until = time.monotonic() + STUCK_S
+    while time.monotonic() < until:
+        ended, status = os.waitpid(child, os.WNOHANG)
+        if ended:
+            return os.waitstatus_to_exitcode(status) != 0
+        time.sleep(0.05)
+    with suppress(ProcessLookupError):
+        os.killpg(child, signal.SIGKILL)
+    os.waitpid(child, 0)
+    return True
+
+
+def _in_child(tests: list[str], *, loops: bool) -> int:
+    import numba
+
+    numba.config.DISABLE_JIT = loops
+    took = [json.loads(f.read_text(encoding="utf-8")) for f in (TIMES, AS_WRITTEN) if f.exists()]
+    plugin = Quickest(took[0] | took[-1] if loops else took[0])
+    ended = pytest.main(["-x", "-q", "-W", "ignore", "-p", "no:cacheprovider", *tests],
+                        plugins=[plugin])
+    if not plugin.failed and ended in (pytest.ExitCode.OK, pytest.ExitCode.NO_TESTS_COLLECTED):
+        if loops:
+            AS_WRITTEN.write_text(json.dumps(plugin.took), encoding="utf-8")
+        return 0
+    return 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())
