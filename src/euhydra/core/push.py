@@ -57,7 +57,19 @@ class ZoneFlow:
 
     def plot_flow_l_h(self, plot_id: str) -> float:
         """What one plot gets."""
-        return sum(o.flow_l_h for o in self.outlets if o.plot == plot_id)
+        return self._by_plot.get(plot_id, 0.0)
+
+    @cached_property
+    def _by_plot(self) -> dict[str, float]:
+        found: dict[str, float] = {}
+        for outlet in self.outlets:
+            found[outlet.plot] = found.get(outlet.plot, 0.0) + outlet.flow_l_h
+        return found
+
+    @cached_property
+    def springs(self) -> frozenset[str]:
+        """The nodes that water comes from."""
+        return frozenset(n.id for n in self.network.nodes if n.fixed_head_m is not None)
 
     @cached_property
     def worst(self) -> OutletFlow:
@@ -231,7 +243,7 @@ def way_to(flow: ZoneFlow, node: str) -> list[Join]:
     In a loop it is the way that brings most of the water.
     """
     into, course = flow.into, []
-    seen = {n.id for n in flow.network.nodes if n.fixed_head_m is not None}
+    seen = set(flow.springs)
     while node in into and node not in seen:
         seen.add(node)
         _, join, node = into[node]

@@ -30,9 +30,8 @@ class Reckoning(WaterYears):
     @cached_property
     def wetted(self) -> dict[str, wetted.Wetted]:
         """The ground that the lines wet, by plot id; of plots in the ground alone."""
-        found = {plot.id: wetted.wetted(plot, self.garden, self.library)
-                 for plot in self.garden.plots}
-        return {plot: ground for plot, ground in found.items() if ground is not None}
+        return {plot: self._wetted.get(plot) or wetted.wetted(by, self.library)
+                for plot, by in wetted.watered(self.garden).items()}
 
     def flow_with(self, zone: Zone, share: float) -> push.ZoneFlow:
         """One zone solved with a share of its source's usable water left."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -10,7 +10,7 @@ import numpy as np
 from euhydra.core import geometry, ground, push
 from euhydra.core.garden.model import Garden, Line, Zone
 from euhydra.core.hydraulics.network import Loss, Pipe, Pump, Regulator
-from euhydra.core.push import ZoneFlow
+from euhydra.core.push import OutletFlow, ZoneFlow
 from euhydra.core.reckoning import Reckoning
 
 STEP_M = 0.5  # the ground is looked at so often along a pipe
@@ -58,15 +58,27 @@ class Section:
 
 
 def long_section(r: Reckoning, zone: Zone, flow: ZoneFlow, plot: str = "") -> Section:
-    """The way to a plot's worst outlet; to the zone's worst when no plot of it is named."""
+    """The way to a plot's worst outlet, to the zone's worst when no plot of it is named; and where
+    the zone's plots stand along their own ways.
+    """
+    worst = _worst(flow, plot)
+    return replace(way_section(r, zone, flow, plot),
+                   plots=tuple(_stands(r, zone, flow, worst.plot)))
+
+
+def _worst(flow: ZoneFlow, plot: str) -> OutletFlow:
     mine = [o for o in flow.outlets if o.plot == plot] or list(flow.outlets)
-    worst = min(mine, key=lambda o: o.head_m - o.least_head_m)
+    return min(mine, key=lambda o: o.head_m - o.least_head_m)
+
+
+def way_section(r: Reckoning, zone: Zone, flow: ZoneFlow, plot: str = "") -> Section:
+    """The way alone, with no plot beside it."""
+    worst = _worst(flow, plot)
     stations = _stations(flow, f"{worst.emitter}-at")
     lines = _lines_on(r.garden, flow, f"{worst.emitter}-at")
     course = _ground(r.garden, zone, lines, worst.plot)
     return Section(worst.emitter, tuple(stations), tuple(course),
-                   tuple(_pipe(course, stations, lines, r.garden)),
-                   tuple(_stands(r, zone, flow, worst.plot)))
+                   tuple(_pipe(course, stations, lines, r.garden)), ())
 
 
 def _stations(flow: ZoneFlow, node: str) -> list[Station]:

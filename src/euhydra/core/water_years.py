@@ -23,6 +23,7 @@ from euhydra.core.weather import water_year
 from euhydra.core.weather.eto import day_length
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate
 from euhydra.core.weather.record import Record
+from euhydra.core.wetted import Wetted, watered
 
 if TYPE_CHECKING:
     from euhydra.core.filling import Filling
@@ -48,6 +49,7 @@ class WaterYears:
         self._after: dict[Edit, Self] = {}
         self._storms: dict[tuple[str, float], Filling] = {}
         self._thirsts: dict[str, thirst.PlotThirst] = {}
+        self._wetted: dict[str, Wetted] = {}
         self._yields: dict[str, catch.RoofYield] = {}
         self._flows: dict[str, Levels] = {}
         self._shares: dict[tuple[str, float], push.ZoneFlow] = {}
@@ -74,11 +76,16 @@ class WaterYears:
             plots = {plot.id: plot for plot in like.garden.plots}
             self._thirsts = {plot.id: like.thirsts[plot.id] for plot in self.garden.plots
                              if "thirsts" in like.__dict__ and plots.get(plot.id) == plot}
+        if like.garden.crops == self.garden.crops and "wetted" in like.__dict__:
+            wet: dict[str, Wetted] = like.__dict__["wetted"]
+            before = watered(like.garden)
+            self._wetted = {plot: wet[plot] for plot, by in watered(self.garden).items()
+                            if plot in wet and before.get(plot) == by}
         if sky(like) == sky(self) and "roof_yields" in like.__dict__:
-            before = set(sharing(like.garden.roofs))
+            shared = set(sharing(like.garden.roofs))
             self._yields = {
                 roof.id: like.roof_yields[roof.id] for roofs in sharing(self.garden.roofs)
-                if roofs in before for roof in roofs}
+                if roofs in shared for roof in roofs}
         if "flows" in like.__dict__:
             same = {zone.id: zone_pipes(like.garden, zone) for zone in like.garden.zones}
             self._flows = {zone.id: like.flows[zone.id] for zone in self.garden.zones

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import cast
 
@@ -39,6 +40,9 @@ class Wetted:
     plants: int
 
 
+Watered = tuple[Bed | Tree, tuple[tuple[Line, tuple[Outlet, ...]], ...]]
+
+
 def spread_m(plot: AnyPlot, library: Library, tube: str = "") -> float:
     """How wide a line or a dripper wets the ground at root depth.
 
@@ -51,16 +55,21 @@ def spread_m(plot: AnyPlot, library: Library, tube: str = "") -> float:
     return wide * min(1.0, root / FULL_SPREAD_M)
 
 
-def wetted(plot: AnyPlot, garden: Garden, library: Library) -> Wetted | None:
-    """The wetted ground of a bed or of trees; None for what grows in mix of its own."""
-    if not isinstance(plot, (Bed, Tree)):
-        return None
-    runs: dict[str, list[Outlet]] = {}
+def watered(garden: Garden) -> dict[str, Watered]:
+    """Beds and trees by plot id, each with all that wets its ground: lines and their outlets."""
+    lines = {line.id: line for line in garden.lines}
+    runs: dict[str, dict[str, list[Outlet]]] = {}
     for run in garden.outlets:
-        if run.plot == plot.id:
-            runs.setdefault(run.line, []).append(run)
-    strips = [_strip(plot, line, runs[line.id], library)
-              for line in garden.lines if line.id in runs]
+        runs.setdefault(run.plot, {}).setdefault(run.line, []).append(run)
+    return {plot.id: (plot, tuple((lines[key], tuple(mine))
+                                  for key, mine in runs.get(plot.id, {}).items()))
+            for plot in garden.plots if isinstance(plot, (Bed, Tree))}
+
+
+def wetted(by: Watered, library: Library) -> Wetted:
+    """The wetted ground of a bed or of trees."""
+    plot, lines = by
+    strips = [_strip(plot, line, runs, library) for line, runs in lines]
     shape = geometry.outline(plot)
     ground, twice = (cast(Polygon, part.intersection(shape)) for part in _once_and_twice(strips))
     dry = tuple(_dry_plants(plot, ground, library))
@@ -79,7 +88,7 @@ def _once_and_twice(strips: list[Polygon]) -> tuple[BaseGeometry, BaseGeometry]:
     return once, twice
 
 
-def _strip(plot: AnyPlot, line: Line, runs: list[Outlet], library: Library) -> Polygon:
+def _strip(plot: AnyPlot, line: Line, runs: Iterable[Outlet], library: Library) -> Polygon:
     """The ground wetted along one line: a strip where its outlets are built in, else discs."""
     half = spread_m(plot, library, line.tube) / 2
     course = geometry.points_xy(line.course)

@@ -38,9 +38,9 @@ def to_json(garden: Garden, record: Record | None = None) -> str:
 
     A daily weather record rides along when it is given, a year of a column to a line.
     """
-    tree = {"format": FORMAT, "version": VERSION, "garden": garden.model_dump(mode="json")}
-    text = json.dumps(tree, indent=2, ensure_ascii=False, allow_nan=False)
-    return text.removesuffix("\n}") + (_weather_json(record) if record else "") + "\n}\n"
+    inside = garden.model_dump_json(indent=2).replace("\n", "\n  ")  # none stands within a string
+    head = f'{{\n  "format": {json.dumps(FORMAT)},\n  "version": {VERSION},\n  "garden": '
+    return head + inside + (_weather_json(record) if record else "") + "\n}\n"
 
 
 def _weather_json(record: Record) -> str:

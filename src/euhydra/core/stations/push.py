@@ -14,7 +14,7 @@ from euhydra.core.hydraulics.network import Pipe
 from euhydra.core.hydraulics.uniformity import uniformity_class
 from euhydra.core.laying.rows import joined_as, rows_of
 from euhydra.core.reckoning import Reckoning
-from euhydra.core.section import long_section, over_line_m
+from euhydra.core.section import over_line_m, way_section
 from euhydra.core.stations.cures import LARGER, cures, head_remedy
 from euhydra.core.stations.lifts import pump_figures, pump_findings
 from euhydra.core.units import head_m
@@ -273,7 +273,7 @@ def _air(r: Reckoning) -> list[Finding]:
     for zone in r.garden.zones:
         low = r.flows[zone.id]["low"]
         for plot in (p for p in zone.plots if low.plot_flow_l_h(p) > RUNS_L_H):
-            over = over_line_m(long_section(r, zone, low, plot))
+            over = over_line_m(way_section(r, zone, low, plot))
             if over > AIR_M:
                 return [Finding(
                     "push.air-lock", "care",

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import math
-from functools import cache
 
 from markupsafe import Markup
 
 from euhydra.core import geometry, placing, units
-from euhydra.core.garden.file import from_json
 from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
     Building,
+    Garden,
     Pots,
     Roof,
     Tower,
@@ -21,8 +20,8 @@ from euhydra.core.garden.model import (
 )
 from euhydra.core.garden.things import drawn
 from euhydra.core.geometry import XY
+from euhydra.core.library import Library
 from euhydra.core.placing import Placed
-from euhydra.data import garden_text, library
 from euhydra.web import svg
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
@@ -232,11 +231,14 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
     return svg.el("g", *parts)
 
 
-@cache
-def glyph(kind: str) -> Markup:
-    """A small drawing of a kind of thing, by the same hand as on the plan."""
-    tables = library()
-    garden = from_json(garden_text("balcony"), tables)
+def glyph(kind: str, sheet: Sheet) -> Markup:
+    """A small drawing of a kind of thing, by the same hand as on the plan; drawn once."""
+    if kind not in GLYPHS:
+        GLYPHS[kind] = _small(kind, sheet.garden, sheet.assessment.library)
+    return GLYPHS[kind]
+
+
+def _small(kind: str, garden: Garden, tables: Library) -> Markup:
     table, thing = drawn(garden, kind, 0.0, 0.0, *GLYPH_M.get(kind, (1.6, 0.9)))
     placed, = (t for t in placing.placed(garden.model_copy(update={table: (thing,)}))
                if t.path == f"{table}/{thing.id}")
@@ -249,6 +251,7 @@ def glyph(kind: str) -> Markup:
                   ).format(Markup("").join(marks))
 
 
+GLYPHS: dict[str, Markup] = {}
 GLYPH_M = {"path": (1.8, 0.5), "wall": (1.8, 0.2), "tree": (1.0, 1.0), "shrub": (0.8, 0.8),
            "pots": (1.1, 0.3), "bags": (1.3, 0.4), "tower": (0.9, 0.3), "gutter": (1.5, 0.3),
            "chain": (1.5, 0.3), "float-pots": (1.5, 0.3), "border": (2.0, 0.6),

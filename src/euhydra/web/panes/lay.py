@@ -101,7 +101,7 @@ def plan(sheet: Sheet) -> list[Pane]:
     here = picked(sheet)
     data = {"picked": here, "sides": SIDES, "snaps": SNAPS[sheet.system],
             "fittings": [(kind, FITTING_WORDS[kind]) for kind in HAND_FITTINGS],
-            "draws": [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind))
+            "draws": [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet))
                       for kind in DRAWN],
             "wet": sheet.shows("wet"), "figures": dict(plan_figures(sheet))}
     return [Pane(form="_plan.html", data=data), Pane(drawing=draw_plan.lay(sheet), zoom=True),
