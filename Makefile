@@ -5,10 +5,11 @@ BIN := $(VENV)/bin
 PIP := $(BIN)/pip install --quiet --disable-pip-version-check
 PIP_AUDIT := 2.10.1
 COSMIC_RAY := 8.7.0
+AQUACROP := 3.1.0
 LOCK := $(VENV)/tools/bin/uv pip compile pyproject.toml -c constraints.txt --generate-hashes --quiet \
 	--python-version 3.11 --universal --no-annotate --custom-compile-command "make lock"
 
-.PHONY: letters demo test fuzz torture mutate lock audit-deps screenshots css css-check bench loc lint browser-installed
+.PHONY: letters demo test fuzz torture mutate occasional lock audit-deps screenshots css css-check bench loc lint browser-installed
 
 demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
@@ -35,6 +36,12 @@ torture: $(VENV)/.test
 mutate: $(VENV)/.test $(VENV)/.tools
 	$(VENV)/tools/bin/pip install --quiet --disable-pip-version-check cosmic-ray==$(COSMIC_RAY)
 	$(BIN)/python scripts/mutate.py $(PARTS)
+
+# Another kind of model of the same tomato, in an environment of its own: not in the suite.
+occasional: $(VENV)/.test
+	$(PYTHON) -m venv $(VENV)/occasional
+	$(VENV)/occasional/bin/pip install --quiet --disable-pip-version-check aquacrop==$(AQUACROP)
+	$(BIN)/python -W ignore tests/occasional/against_aquacrop.py $(VENV)/occasional/bin/python
 
 bench: $(VENV)/.test
 	$(BIN)/python tests/benchmarks/bench.py
