@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import argparse
 import ast
+import hashlib
 import json
 import os
 import random
@@ -38,20 +39,21 @@ PARTS: dict[str, tuple[str, ...]] = {
     "timing": ("timing.py",),
     "storage": ("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "catch.py",
                 "gutters.py"),
-    "hydraulics": ("hydraulics/build.py", "hydraulics/drilled.py", "hydraulics/friction.py",
-                   "hydraulics/laws.py", "hydraulics/outlets.py", "hydraulics/pumps.py",
+    "hydraulics": ("hydraulics/build.py", "hydraulics/drilled.py", "hydraulics/elimination.py",
+                   "hydraulics/friction.py", "hydraulics/laws.py", "hydraulics/outlets.py", "hydraulics/pumps.py",
                    "hydraulics/solver.py", "hydraulics/uniformity.py", "hydraulics/valves.py"),
 }
 # Lines of compiled loops run unseen: they are run by what runs the lines of these.
-COMPILED = {"season/kernel.py": "season/run.py", "roots.py": "thirst.py"}
+COMPILED = {"season/kernel.py": "season/run.py", "roots.py": "thirst.py",
+            "hydraulics/elimination.py": "hydraulics/solver.py"}
 # A decorator that only keeps or compiles changes no answer.
 LEFT_OUT = ("core/RemoveDecorator",)
 MAKE = """
 import json, sys
 from cosmic_ray.mutating import mutate_code
 from cosmic_ray.plugins import get_operator
-print(json.dumps([mutate_code(open(path, encoding="utf-8").read(), get_operator(name)(**args), n)
-                  for path, name, args, n in json.load(sys.stdin)]))
+print(json.dumps([mutate_code(open(path, encoding="utf-8").read(), get_operator(name)(), n)
+                  for path, name, n in json.load(sys.stdin)]))
 """
 
 
@@ -62,7 +64,6 @@ class Mutant:
     part: str
     path: str
     operator: str
-    args: str
     row: int
     column: int
     occurrence: int
@@ -96,10 +97,13 @@ def main() -> int:
         chosen = [m for found in every.values() for m in dice.sample(found, min(share, len(found)))]
         copies = [_copy(Path(folder) / f"worker-{n}") for n in range(asked.workers)]
         with ThreadPoolExecutor(asked.workers) as pool:
-            seen = _seen(copies, pool)
+            codes = _codes(tool, chosen)
+            lines, times = _seen(copies, pool)
             for copy in copies:
-                (copy / "times.json").write_text(json.dumps(_times(copies)), encoding="utf-8")
-            jobs = _jobs(tool, chosen, seen)
+                (copy / "times.json").write_text(json.dumps(times), encoding="utf-8")
+            jobs = [{"path": m.path, "code": code, "loops": m.module in COMPILED,
+                     "tests": list(_tests_of(m, lines))}
+                    for m, code in zip(chosen, codes, strict=True)]
             lived = list(pool.map(_run, *zip(*[
                 (copy, jobs[i::len(copies)], chosen[i::len(copies)])
                 for i, copy in enumerate(copies)], strict=True)))
@@ -125,8 +129,7 @@ def _mutants(tool: Path, folder: Path, part: str) -> list[Mutant]:
                    cwd=ROOT, check=True)
     with sqlite3.connect(session) as kept:
         rows = kept.execute(
-            "SELECT module_path, operator_name, coalesce(operator_args, '{}'), start_pos_row, "
-            "start_pos_col, occurrence FROM mutation_specs").fetchall()
+            "SELECT module_path, operator_name, start_pos_row, start_pos_col, occurrence FROM mutation_specs").fetchall()
     idle = {path: _idle(ROOT / path) for path in {row[0] for row in rows}}
     found = [Mutant(part, *row) for row in rows if row[1] not in LEFT_OUT]
     return sorted((m for m in found if not any(
@@ -159,8 +162,25 @@ def _copy(folder: Path) -> Path:
     return folder
 
 
-def _seen(copies: list[Path], pool: ThreadPoolExecutor) -> dict[str, dict[str, set[int]]]:
-    """By test file: the lines of core that it runs within functions, by module."""
+def _seen(copies: list[Path], pool: ThreadPoolExecutor
+          ) -> tuple[dict[str, dict[str, list[int]]], dict[str, float]]:
+    """By test file the lines of core that it runs within functions; what each test takes, s.
+
+    Kept in ``build/`` for as long as no file of the tree changes.
+    """
+    state = hashlib.sha256(b"".join(
+        f.read_bytes() for folder in ("src", "tests") for f in sorted(
+            (copies[0] / folder).rglob("*.py")))).hexdigest()[:16]
+    kept = ROOT / "build" / f"lines-{state}.json"
+    if kept.exists():
+        return tuple(json.loads(kept.read_text(encoding="utf-8")))  # type: ignore[return-value]
+    found = _traced(copies, pool), _times(copies)
+    kept.parent.mkdir(exist_ok=True)
+    kept.write_text(json.dumps(found), encoding="utf-8")
+    return found
+
+
+def _traced(copies: list[Path], pool: ThreadPoolExecutor) -> dict[str, dict[str, list[int]]]:
     tests = sorted(str(f.relative_to(ROOT)) for folder in ("core", "reference")
                    for f in (ROOT / "tests" / folder).glob("test_*.py"))
     shares = [tests[i::len(copies)] for i in range(len(copies))]
@@ -169,7 +189,7 @@ def _seen(copies: list[Path], pool: ThreadPoolExecutor) -> dict[str, dict[str, s
         for test, found in share.items()}
 
 
-def _lines_of(copy: Path, test: str) -> dict[str, set[int]]:
+def _lines_of(copy: Path, test: str) -> dict[str, list[int]]:
     data = copy / "lines.coverage"
     done = subprocess.run(
         [sys.executable, "-m", "coverage", "run", f"--data-file={data}", f"--source={CORE}", "-m",
@@ -180,7 +200,7 @@ def _lines_of(copy: Path, test: str) -> dict[str, set[int]]:
         raise SystemExit(f"{test} fails before anything is changed:\n{done.stdout[-2000:]}")
     told = subprocess.run([sys.executable, "-m", "coverage", "json", f"--data-file={data}", "-o",
                            "-", "-q"], cwd=copy, check=True, capture_output=True, text=True).stdout
-    return {name.removeprefix(f"{CORE}/"): set(chain.from_iterable(
+    return {name.removeprefix(f"{CORE}/"): list(chain.from_iterable(
         part["executed_lines"] for key, part in file["functions"].items() if key))
         for name, file in json.loads(told)["files"].items()}
 
@@ -198,23 +218,21 @@ def _home(copy: Path) -> dict[str, str]:
                          "HYPOTHESIS_DATABASE_FILE": str(copy / "examples")}
 
 
-def _jobs(tool: Path, chosen: list[Mutant], seen: dict[str, dict[str, set[int]]]
-          ) -> list[dict[str, Any]]:
-    """For each mutant its file, what then stands there, and the test files that it meets."""
-    asked = [(str(ROOT / m.path), m.operator, json.loads(m.args) or {}, m.occurrence)
-             for m in chosen]
-    codes = json.loads(subprocess.run([str(tool), "-c", MAKE], input=json.dumps(asked), check=True,
-                                      capture_output=True, text=True).stdout)
-    return [{"path": m.path, "code": code, "loops": m.module in COMPILED,
-             "tests": list(_tests_of(m, seen))} for m, code in zip(chosen, codes, strict=True)]
+def _codes(tool: Path, chosen: list[Mutant]) -> list[str]:
+    """What stands in each mutant's file."""
+    asked = [(str(ROOT / m.path), m.operator, m.occurrence) for m in chosen]
+    codes: list[str] = json.loads(subprocess.run(
+        [str(tool), "-c", MAKE], input=json.dumps(asked), check=True, capture_output=True,
+        text=True).stdout)
+    return codes
 
 
-def _tests_of(mutant: Mutant, seen: dict[str, dict[str, set[int]]]) -> Iterator[str]:
+def _tests_of(mutant: Mutant, seen: dict[str, dict[str, list[int]]]) -> Iterator[str]:
     """The test files that run a mutant's line; what stands outside functions every file runs."""
     by = COMPILED.get(mutant.module, "")
     rows = _statement(mutant)
     for test, lines in seen.items():
-        mine = lines.get(mutant.module, set())
+        mine = set(lines.get(mutant.module, ()))
         if mine & rows if rows and not by else mine or lines.get(by):
             yield test
 
