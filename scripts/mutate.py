@@ -40,8 +40,9 @@ PARTS: dict[str, tuple[str, ...]] = {
     "storage": ("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "catch.py",
                 "gutters.py"),
     "hydraulics": ("hydraulics/build.py", "hydraulics/drilled.py", "hydraulics/elimination.py",
-                   "hydraulics/friction.py", "hydraulics/laws.py", "hydraulics/outlets.py", "hydraulics/pumps.py",
-                   "hydraulics/solver.py", "hydraulics/uniformity.py", "hydraulics/valves.py"),
+                   "hydraulics/friction.py", "hydraulics/laws.py", "hydraulics/outlets.py",
+                   "hydraulics/pumps.py", "hydraulics/solver.py", "hydraulics/uniformity.py",
+                   "hydraulics/valves.py"),
 }
 # Lines of compiled loops run unseen: they are run by what runs the lines of these.
 COMPILED = {"season/kernel.py": "season/run.py", "roots.py": "thirst.py",
@@ -129,7 +130,8 @@ def _mutants(tool: Path, folder: Path, part: str) -> list[Mutant]:
                    cwd=ROOT, check=True)
     with sqlite3.connect(session) as kept:
         rows = kept.execute(
-            "SELECT module_path, operator_name, start_pos_row, start_pos_col, occurrence FROM mutation_specs").fetchall()
+            "SELECT module_path, operator_name, start_pos_row, start_pos_col, occurrence "
+            "FROM mutation_specs").fetchall()
     idle = {path: _idle(ROOT / path) for path in {row[0] for row in rows}}
     found = [Mutant(part, *row) for row in rows if row[1] not in LEFT_OUT]
     return sorted((m for m in found if not any(
