@@ -33,19 +33,20 @@ ROOT = Path(__file__).parents[1]
 CORE = "src/euhydra/core"
 SAMPLE, SEED, LEAST_KILLED = 500, 14, 0.85
 PARTS: dict[str, tuple[str, ...]] = {
-    "thirst": ("thirst.py", "soil.py", "roots.py"),
-    "season": ("season/kernel.py", "season/run.py", "season/world.py", "season/sizes.py",
-               "season/programme.py", "season/build.py"),
-    "timing": ("timing.py",),
-    "storage": ("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "catch.py",
-                "gutters.py"),
-    "hydraulics": ("hydraulics/build.py", "hydraulics/drilled.py", "hydraulics/elimination.py",
-                   "hydraulics/friction.py", "hydraulics/laws.py", "hydraulics/outlets.py",
+    "demand": ("demand/crop_water.py", "demand/soil.py", "demand/roots.py"),
+    "season": ("season/kernel.py", "season/simulate.py", "season/state.py", "season/sizing.py",
+               "season/programme.py", "season/inputs.py"),
+    "timing": ("schedule/timing.py",),
+    "storage": ("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "supply/runoff.py",
+                "supply/gutter_capacity.py"),
+    "hydraulics": ("hydraulics/assemble.py", "hydraulics/drilled.py", "hydraulics/elimination.py",
+                   "hydraulics/emitters.py", "hydraulics/friction.py", "hydraulics/laws.py",
                    "hydraulics/pumps.py", "hydraulics/solver.py", "hydraulics/uniformity.py",
                    "hydraulics/valves.py"),
 }
 # Lines of compiled loops run unseen: they are run by what runs the lines of these.
-COMPILED = {"season/kernel.py": "season/run.py", "roots.py": "thirst.py",
+COMPILED = {"season/kernel.py": "season/simulate.py",
+            "demand/roots.py": "demand/crop_water.py",
             "hydraulics/elimination.py": "hydraulics/solver.py"}
 # A decorator that only keeps or compiles changes no answer; bits of a float are no arithmetic, and
 # whatever fails on them would be no test of it.

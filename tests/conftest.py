@@ -7,7 +7,7 @@ import os
 import pytest
 from hypothesis import settings
 
-from euhydra.core.assess import Assessment, assess
+from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.core.garden.file import from_json
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import random
 
-from euhydra.core.first_pour import Answers, BedAnswer, pour
-from euhydra.core.garden import edits, halves
+from euhydra.core.editing import edits
+from euhydra.core.editing.quick_start import Answers, BedAnswer, pour
 from euhydra.core.garden.model import Climate, Garden
 from euhydra.core.library import Library
+from euhydra.core.weather import hemispheres
 from euhydra.store.gardens import Gardens
 
 
 def climate_of(library: Library, key: str) -> Climate:
-    return halves.climate_of(library.climates[key])
+    return hemispheres.climate_of(library.climates[key])
 
 
 def poured(library: Library, **changes: object) -> Garden:
@@ -25,7 +26,7 @@ def poured(library: Library, **changes: object) -> Garden:
                  BedAnswer(length_m=2.4, width_m=1.2, group="leafy")), "pots": 4}
     told = Answers.model_validate(answers | changes)
     if row := library.climates.get(told.climate.archetype):
-        told = told.model_copy(update={"climate": halves.climate_at(row, told.latitude_deg)})
+        told = told.model_copy(update={"climate": hemispheres.climate_at(row, told.latitude_deg)})
     return pour(told, library, "test")
 
 

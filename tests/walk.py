@@ -9,13 +9,13 @@ from typing import Any
 from pydantic import BaseModel
 from starlette.testclient import TestClient
 
-from euhydra.core.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS
+from euhydra.core.editing.additions import MAKERS
+from euhydra.core.editing.hand_laying import HAND_FITTINGS
+from euhydra.core.editing.placement import placed
+from euhydra.core.garden.fields import Measure, NoSuchValue, measure_at, with_choices
 from euhydra.core.garden.file import from_json
-from euhydra.core.garden.hand_laying import HAND_FITTINGS
-from euhydra.core.garden.measures import Measure, NoSuchValue, measure_at, with_choices
 from euhydra.core.garden.model import Garden
-from euhydra.core.garden.things import MAKERS
-from euhydra.core.placing import placed
 from euhydra.store.gardens import Gardens
 from euhydra.web import pages
 from euhydra.web.panes import VIEWS

@@ -2,8 +2,8 @@
 
 import numpy as np
 
-from euhydra.core.season.world import World
-from euhydra.core.soil import Ground
+from euhydra.core.demand.soil import Ground
+from euhydra.core.season.state import World
 
 
 def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.0), total=100.0,

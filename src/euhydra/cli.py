@@ -18,9 +18,9 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from euhydra import report
-from euhydra.core.assess import assess
+from euhydra.core.assessment.assess import assess
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
-from euhydra.core.warming import warm
+from euhydra.core.season.warming import warm
 from euhydra.data import garden_text, library
 from euhydra.store import backup, going, trouble
 from euhydra.store.access import Access, TooShort

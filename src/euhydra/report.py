@@ -6,8 +6,8 @@ import math
 from typing import Any
 
 from euhydra.core import units
-from euhydra.core.advice import Finding
-from euhydra.core.assess import STATIONS, Assessment
+from euhydra.core.advise.findings import Finding
+from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.figures import Figure
 from euhydra.core.units import System
 

@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 
 from euhydra.audit import audit
 from euhydra.cli import main
-from euhydra.core.assess import Assessment, assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import Add, Remove, SetValue
+from euhydra.core.assessment.assess import Assessment, assess
+from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.file import from_json, to_json
-from euhydra.core.season.world import Season
+from euhydra.core.season.state import Season
 from euhydra.data import garden_text
 from euhydra.data import library as load_library
 from gardens import any_garden, climate_of, poured
@@ -154,14 +154,15 @@ BREAKS = [
     ("Catch, who gives", "", lambda patch: _table(patch, "catch/supply", "Litres a year",
                                                   "9.9 m³")),
     ("the log's leak check", "", _patched("euhydra.audit.runs.taken_l_day", lambda x: x * 0.9)),
-    ("a watched month", "", _patched("euhydra.core.watching.planned_runs", lambda x: x[::3])),
+    ("a watched month", "", _patched("euhydra.core.advise.watching.planned_runs",
+                                     lambda x: x[::3])),
     ("backflow preventers", "tap", lambda patch: patch.setattr(Assessment, "parts", property(
         lambda self: tuple(p for p in _true_parts(self) if p.key != "backflow")))),
 ]
 
 
 def _true_parts(a):
-    from euhydra.core import parts
+    from euhydra.core.construction import parts
 
     return parts.parts_list(a.garden, a.library)
 

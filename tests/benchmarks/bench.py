@@ -15,15 +15,15 @@ from starlette.testclient import TestClient
 sys.path.insert(0, str(Path(__file__).parent.parent))
 from epanet import ENepanet
 from euhydra.cli import add_demo
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.garden.edits import SetValue, relaid
+from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.editing.edits import SetValue, relaid
 from euhydra.core.garden.file import from_json
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe
 from euhydra.core.hydraulics.solver import solve
+from euhydra.core.hydraulics.zone_flow import solve_zone, zone_levels
 from euhydra.core.log import Entry
-from euhydra.core.push import solve_zone, zone_levels
-from euhydra.core.season.build import world_of
-from euhydra.core.season.run import run_season
+from euhydra.core.season.inputs import world_of
+from euhydra.core.season.simulate import run_season
 from euhydra.data import garden_text, library
 from euhydra.exports.inp import as_inp
 from euhydra.store.database import Database

@@ -7,7 +7,7 @@ import time
 import pytest
 from playwright.sync_api import expect
 
-from euhydra.core.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS
 
 
 @pytest.mark.parametrize(("system", "typed", "unit"), [

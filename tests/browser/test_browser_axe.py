@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from euhydra.core.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS
 from euhydra.web.panes import VIEWS
 
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}

@@ -8,13 +8,13 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from euhydra import report
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.first_pour import Answers, BedAnswer, pour
-from euhydra.core.garden.edits import EditRefused, set_at
+from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.editing.edits import EditRefused, set_at
+from euhydra.core.editing.quick_start import Answers, BedAnswer, pour
+from euhydra.core.garden.fields import measure_at, parse_for, with_choices
 from euhydra.core.garden.file import BadFile, from_json, to_json
-from euhydra.core.garden.measures import measure_at, parse_for, with_choices
 from euhydra.core.garden.model import Climate
-from euhydra.core.laying import lay
+from euhydra.core.layout.laying import lay
 from euhydra.core.units import BadEntry
 from euhydra.data import library as load_library
 from euhydra.web.drawings.sheet import Sheet

@@ -8,17 +8,17 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point
 
-from euhydra.core import geometry
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import EditRefused, relaid
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import EditRefused, relaid
+from euhydra.core.editing.hand_laying import AddDripper, AddRow, LayAnew, Pin
+from euhydra.core.editing.plan_edits import Duplicate, MoveBy, TurnBy
 from euhydra.core.garden.file import from_json, to_json
-from euhydra.core.garden.hand_laying import AddDripper, AddRow, LayAnew, Pin
 from euhydra.core.garden.model import Bed, Garden
-from euhydra.core.garden.plan_edits import Duplicate, MoveBy, TurnBy
-from euhydra.core.laying import lay, rows_of
-from euhydra.core.laying.rows import RowFrame, joined_as
+from euhydra.core.layout.laying import lay, rows_of
+from euhydra.core.layout.rows import RowFrame, joined_as
+from euhydra.core.layout.wetted import places
 from euhydra.core.stations.lay import tube_lengths
-from euhydra.core.wetted import places
+from euhydra.core.terrain import geometry
 from euhydra.data import library as load_library
 from plans import plans
 

@@ -8,10 +8,10 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from test_any_garden import speaks
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import Add, EditRefused, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import Add, EditRefused, SetValue
+from euhydra.core.garden.fields import measure_at
 from euhydra.core.garden.file import from_json, to_json, weather_in
-from euhydra.core.garden.measures import measure_at
 from euhydra.data import library as load_library
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields

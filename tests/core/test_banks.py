@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from euhydra.core import storage
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Joint, Point, Store
 from gardens import poured
 

@@ -6,14 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core.assess import assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.buying import UNPRICED, SetHolding
-from euhydra.core.garden.edits import SetValue, relaid
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.parts import PartLine, cost_of, parts_list
+from euhydra.core.construction.setting_out import marks
+from euhydra.core.editing.edits import SetValue, relaid
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.file import from_json, to_json
 from euhydra.core.garden.model import Point
-from euhydra.core.marking import marks
-from euhydra.core.parts import PartLine, cost_of, parts_list
+from euhydra.core.garden.stock import UNPRICED, SetHolding
 from gardens import poured
 
 

@@ -6,7 +6,7 @@ import pytest
 
 from euhydra.core import library as lib
 from euhydra.core.garden.model import day_of_year, month_day
-from euhydra.core.hydraulics.outlets import outlet_flow
+from euhydra.core.hydraulics.emitters import outlet_flow
 
 TABLES = [f.name for f in dataclasses.fields(lib.Library) if f.name != "renamed_parts"]
 

@@ -2,9 +2,9 @@
 
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.extension import MorePots, new_findings, rows_of_pots, to_add
-from euhydra.core.garden.edits import EditRefused, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.extension import MorePots, new_findings, rows_of_pots, to_add
+from euhydra.core.editing.edits import EditRefused, SetValue
 from gardens import poured
 
 

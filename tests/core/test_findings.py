@@ -2,9 +2,9 @@
 
 import pytest
 
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.stations.time import ROUGH, peak_month
 from euhydra.core.units import show
 from gardens import climate_of, poured

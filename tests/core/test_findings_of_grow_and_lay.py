@@ -3,9 +3,9 @@
 import pytest
 from test_findings_of_water import made, rules_of
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.hand_laying import AddRow
-from euhydra.core.garden.plan_edits import DrawAt, MoveBy, RemoveAll
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.hand_laying import AddRow
+from euhydra.core.editing.plan_edits import DrawAt, MoveBy, RemoveAll
 
 CHAIN, GUTTER, FLOATS = "plots/chain-3", "plots/gutter-3", "plots/float-pots-3"
 BED = "plots/bed-1"

@@ -2,8 +2,8 @@
 
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.stations.season import ledger, thirst_of
 from gardens import climate_of, poured
 

@@ -7,8 +7,8 @@ import numpy as np
 import pytest
 
 import euhydra
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.garden.edits import Add, SetValue, UseRecord, set_at
+from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.editing.edits import Add, SetValue, UseRecord, set_at
 from euhydra.core.weather.record import Record
 from gardens import poured
 
@@ -90,7 +90,7 @@ CASES = {
 
 @pytest.mark.parametrize("rule", CASES)
 def test_a_rule_fires_where_it_should_and_not_where_not(library, rule):
-    from euhydra.core.garden.edits import Remove
+    from euhydra.core.editing.edits import Remove
 
     fires, quiet = CASES[rule]
     last = fires[-1]

@@ -8,14 +8,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core import holiday
-from euhydra.core.assess import assess
-from euhydra.core.carrying import fillings
-from euhydra.core.floats import refill_min
-from euhydra.core.garden.edits import Add, Remove, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import Add, Remove, SetValue
 from euhydra.core.garden.file import BadFile, from_json, to_json
-from euhydra.core.season.run import run_season
-from euhydra.core.season.world import SAME
+from euhydra.core.hydraulics.float_valves import refill_min
+from euhydra.core.season import absence
+from euhydra.core.season.hand_filling import fillings
+from euhydra.core.season.simulate import run_season
+from euhydra.core.season.state import SAME
 from gardens import poured
 from worlds import world
 
@@ -121,7 +121,7 @@ def test_fillings_come_to_what_the_pots_were_given(tank_pots, library):
 
 def test_nobody_fills_while_one_is_away(tank_pots, library):
     a = assess(tank_pots, library)
-    season = holiday.season_away(a, a.season, 200, 10)
+    season = absence.season_away(a, a.season, 200, 10)
     assert not (season.poured > SAME).any()
     assert season.thirsty[:, :, 205:210].any()
 

@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core import greywater
-from euhydra.core.assess import assess
+from euhydra.core.assessment.assess import assess
 from euhydra.core.garden.model import Basin, Drain, Point
-from euhydra.core.holiday import season_away
+from euhydra.core.season.absence import season_away
+from euhydra.core.supply import greywater
 
 
 def laundry(**changes):

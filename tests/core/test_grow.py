@@ -5,9 +5,9 @@ import math
 import numpy as np
 import pytest
 
-from euhydra.core import habits, plants, roots, soil, thirst, wicking
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import Add, Remove, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.demand import adjustments, crop_water, plants, roots, soil, wicking
+from euhydra.core.editing.edits import Add, Remove, SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Pots, Tree, Wicking
 from euhydra.core.season import run_season
 from euhydra.core.weather.generator import DailyWeather
@@ -30,7 +30,7 @@ def test_ten_days_of_a_root_zone_by_hand():
     use = year(5, 5, 6, 6, 4, 4, 5, 5, 6, 6)
     rain = year(0, 0, 0, 8, 0, 0, 30, 0, 0, 0, last=1000)
     season = np.arange(365) < 10
-    given = thirst.refills(use, rain, season, 2, holding(60.0))[0]
+    given = crop_water.refills(use, rain, season, 2, holding(60.0))[0]
     assert given[:10].tolist() == [5, 0, 11, 0, 4, 0, 0, 0, 11, 0]
     assert given[10:].sum() == 0
 
@@ -40,7 +40,7 @@ def test_depletion_stops_at_what_the_roots_reach():
     use = year(*[10] * 9, last=0)
     season = np.zeros(365, dtype=bool)
     season[8] = True
-    given = thirst.refills(use, year(last=1000), season, 2, holding(60.0))[0]
+    given = crop_water.refills(use, year(last=1000), season, 2, holding(60.0))[0]
     assert given[8] == 60
 
 
@@ -68,7 +68,7 @@ def test_ten_days_of_effective_rain_and_depletion_by_hand():
     for day in range(10):
         # What would refill the root zone on that day, had it been let alone until then.
         season = np.arange(365) == day
-        given = thirst.refills(year(*use), year(*rain, last=1000), season, 1,
+        given = crop_water.refills(year(*use), year(*rain, last=1000), season, 1,
                                holding(20.0, 10.0, 0.5))
         assert given[0, day] == pytest.approx(told[day]), day
 
@@ -106,7 +106,7 @@ def test_bare_soil_dries_from_its_top_and_a_dry_winter_leaves_it_dry(library):
     # FAO-56 eq. 73 and Table 19, recalled: loam, TEW about 19 mm, REW 8 to 10 (here 7.6).
     tew, rew = soil.top_layer_mm(library.soils["loam"])
     assert (tew, rew) == pytest.approx((19.0, 7.6))
-    dry, wet = (thirst.plot_thirst(bed(), library, steady(rain_mm=mm)) for mm in (0.0, 9.0))
+    dry, wet = (crop_water.plot_thirst(bed(), library, steady(rain_mm=mm)) for mm in (0.0, 9.0))
     first = int(np.flatnonzero(dry.kc > 0)[0])
     watered = slice(first, first + 2)
     # Watered from the first day on, a bed that lay dry through the winter wants its top filled.
@@ -117,7 +117,7 @@ def test_bare_soil_dries_from_its_top_and_a_dry_winter_leaves_it_dry(library):
 
 
 def test_p_follows_each_day_s_thirst(library):
-    t = thirst.plot_thirst(bed(), library, steady())
+    t = crop_water.plot_thirst(bed(), library, steady())
     day = 195
     p = soil.unharmed_share(library.crops["tomato"].p, t.use_l[0, day] / 4)
     assert t.ground.ready_l[0, day] == pytest.approx(t.ground.hold_l[day] * p)
@@ -145,7 +145,7 @@ def steady(eto_mm=6.0, rain_mm=0.0):
 
 
 def test_a_bed_s_use_is_eto_times_kc_times_area(library):
-    t = thirst.plot_thirst(bed(), library, steady())
+    t = crop_water.plot_thirst(bed(), library, steady())
     july = slice(181, 212)
     assert t.kc[july].max() == pytest.approx(library.crops["tomato"].kc_mid)
     assert t.use_l[0, 195] == pytest.approx(6.0 * t.kc[195] * 4.0)
@@ -157,8 +157,8 @@ def test_a_bed_s_use_is_eto_times_kc_times_area(library):
 def test_interplanted_crops_add_by_their_shares(library):
     both = bed(plantings=(Planting(id="p1", crop="tomato", planted="05-01", share=0.5),
                           Planting(id="p2", crop="lettuce", planted="05-01", share=0.5)))
-    mixed = thirst.plot_thirst(both, library, steady()).use_l
-    alone = [thirst.plot_thirst(bed(plantings=(Planting(id="p1", crop=c, planted="05-01"),)),
+    mixed = crop_water.plot_thirst(both, library, steady()).use_l
+    alone = [crop_water.plot_thirst(bed(plantings=(Planting(id="p1", crop=c, planted="05-01"),)),
                                 library, steady()).use_l for c in ("tomato", "lettuce")]
     assert np.allclose(mixed, (alone[0] + alone[1]) / 2)
 
@@ -166,32 +166,33 @@ def test_interplanted_crops_add_by_their_shares(library):
 def test_an_l_shaped_bed_counts_only_its_own_ground(library):
     corners = ((0, 0), (4, 0), (4, 0.5), (2, 0.5), (2, 1), (0, 1))
     shape = bed(outline=tuple(Point(x_m=x, y_m=y) for x, y in corners))
-    assert thirst.plot_thirst(shape, library, steady()).area_m2 == pytest.approx(3.0)
+    assert crop_water.plot_thirst(shape, library, steady()).area_m2 == pytest.approx(3.0)
 
 
 @pytest.mark.parametrize(("change", "factor"), [
-    ({"exposure": "windy"}, habits.WIND["windy"]), ({"cover": "glasshouse"}, habits.GLASS),
+    ({"exposure": "windy"}, adjustments.WIND["windy"]),
+    ({"cover": "glasshouse"}, adjustments.GLASS),
     ({"shade": "panel", "shade_h": 13.0},
-     1 - habits.LIGHT_SHARE * habits.SHADE_STOPS["panel"])])
+     1 - adjustments.LIGHT_SHARE * adjustments.SHADE_STOPS["panel"])])
 def test_the_air_about_a_plot_scales_its_use(library, change, factor):
-    plain, changed = (thirst.plot_thirst(bed(**c), library, steady(), 13.0)
+    plain, changed = (crop_water.plot_thirst(bed(**c), library, steady(), 13.0)
                       for c in ({}, change))
     assert changed.use_l.sum() / plain.use_l.sum() == pytest.approx(factor, rel=1e-6)
 
 
 def test_light_about_noon_is_half_a_sine():
-    assert habits.light_about_noon(0, 12) == 0
-    assert habits.light_about_noon(12, 12) == pytest.approx(1)
-    assert habits.light_about_noon(4, 12) == pytest.approx(0.5)
-    assert habits.light_about_noon(30, 12) == 1
+    assert adjustments.light_about_noon(0, 12) == 0
+    assert adjustments.light_about_noon(12, 12) == pytest.approx(1)
+    assert adjustments.light_about_noon(4, 12) == pytest.approx(0.5)
+    assert adjustments.light_about_noon(30, 12) == 1
 
 
 def test_mulch_cuts_evaporation_and_never_the_leaf_s_share(library):
     kc = np.array([0.0, 0.6, 1.15])
     kcb = np.array([0.0, 0.15, 1.10])
-    mulched = habits.with_habits(kc, kcb, 0.5, 1.0)
+    mulched = adjustments.with_habits(kc, kcb, 0.5, 1.0)
     assert mulched.tolist() == pytest.approx([0.0, 0.375, 1.125])
-    assert habits.with_habits(kc, kcb, 0.0, 1.0).tolist() == pytest.approx(kc.tolist())
+    assert adjustments.with_habits(kc, kcb, 0.0, 1.0).tolist() == pytest.approx(kc.tolist())
 
 
 def test_thin_planting_uses_less_and_packing_saves_ground(library):
@@ -199,7 +200,7 @@ def test_thin_planting_uses_less_and_packing_saves_ground(library):
                                                 count=6),))
     assert plants.fits(full, full.main, library) == 16
     assert plants.cover(half, half.main, library) == pytest.approx(6 / 16)
-    uses = [thirst.plot_thirst(b, library, steady()).use_l.sum() for b in (full, half)]
+    uses = [crop_water.plot_thirst(b, library, steady()).use_l.sum() for b in (full, half)]
     assert 0.4 < uses[1] / uses[0] < 0.8
 
 
@@ -209,7 +210,7 @@ def test_a_july_pot_s_waterings_follow_from_its_mix(library):
         return Pots(id="p", name="p", corner=Point(x_m=0, y_m=0), count=1, diameter_m=0.3,
                     height_m=height, plantings=(Planting(id="p1", crop="tomato",
                                                          planted="05-01"),))
-    small, deep = (thirst.plot_thirst(pots(h), library, steady()) for h in (0.15, 0.6))
+    small, deep = (crop_water.plot_thirst(pots(h), library, steady()) for h in (0.15, 0.6))
     litres = math.pi / 4 * 0.3**2 * 0.15 * 1000 * soil.POT_FILL
     leaf = math.pi / 4 * 0.6**2
     assert small.area_m2 == pytest.approx(leaf)
@@ -267,7 +268,7 @@ def test_no_float_box_carries_37_tomatoes(library):
 
 def test_a_reservoir_s_days_follow_from_what_it_holds(library):
     row = chain(kind="gutter", count=8, water_m=0.05)
-    t = thirst.plot_thirst(row, library, steady())
+    t = crop_water.plot_thirst(row, library, steady())
     state = wicking.reservoir(row, t, library.crops["tomato"])
     gutter = 0.125 * 0.05 * row.length_m * wicking.GUTTER_FULL * 1000
     assert state.held_l == pytest.approx(gutter)
@@ -278,8 +279,8 @@ def test_a_reservoir_s_days_follow_from_what_it_holds(library):
 def test_own_measures_come_to_the_same_litres(library):
     cans = bed(own_l_day=20.0)
     depth = bed(own_mm_week=25.0)
-    assert thirst.own_measure_l_day(cans, 4.0) == 20.0
-    assert thirst.own_measure_l_day(depth, 4.0) == pytest.approx(25 * 4 / 7)
+    assert crop_water.own_measure_l_day(cans, 4.0) == 20.0
+    assert crop_water.own_measure_l_day(depth, 4.0) == pytest.approx(25 * 4 / 7)
 
 
 def test_a_crop_of_one_s_own_waters_like_its_figures(library):
@@ -290,7 +291,7 @@ def test_a_crop_of_one_s_own_waters_like_its_figures(library):
     a = assess(garden, library)
     assert a.library.crops["own-1"].name == "Sea kale"
     assert a.thirsts["bed-1"].kc.max() == pytest.approx(0.5)
-    from euhydra.core.garden.edits import EditRefused
+    from euhydra.core.editing.edits import EditRefused
 
     with pytest.raises(EditRefused, match="grows this crop"):
         Remove("crops/own-1").apply(garden, library)
@@ -307,9 +308,9 @@ def test_crops_share_a_bed_and_give_it_back(library):
 
 
 def test_today_is_a_week_s_mean_and_out_of_season_nothing(library):
-    t = thirst.plot_thirst(bed(), library, steady())
+    t = crop_water.plot_thirst(bed(), library, steady())
     assert t.about(195) == pytest.approx(6.0 * t.kc[192:199].mean() * 4.0, rel=0.2)
     assert t.about(10) == 0
     assert t.hottest_week_l >= t.net_by_month.max()
-    assert thirst.stage_on(library.crops["tomato"], "05-01", 125) == "first growth"
-    assert thirst.stage_on(library.crops["tomato"], "05-01", 10) == ""
+    assert crop_water.stage_on(library.crops["tomato"], "05-01", 125) == "first growth"
+    assert crop_water.stage_on(library.crops["tomato"], "05-01", 10) == ""

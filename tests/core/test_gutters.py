@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core.catch import RAIN_HOURS, roof_yields
-from euhydra.core.garden.edits import Add, EditRefused, Remove, SetValue
-from euhydra.core.garden.measures import measure_at, parse_for
+from euhydra.core.editing.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.garden.fields import measure_at, parse_for
 from euhydra.core.garden.model import Point, Roof
-from euhydra.core.gutters import down_l_h, gutter_l_h, parted
+from euhydra.core.supply.gutter_capacity import down_l_h, gutter_l_h, parted
+from euhydra.core.supply.runoff import RAIN_HOURS, roof_yields
 from euhydra.core.units import BadEntry
 from gardens import poured
 

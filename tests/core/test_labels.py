@@ -2,8 +2,8 @@
 
 import pytest
 
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.labels import GREY_WATER, NOT_FOR_DRINKING, labels
+from euhydra.core.construction.labels import GREY_WATER, NOT_FOR_DRINKING, labels
+from euhydra.core.editing.edits import SetValue
 from gardens import poured
 
 

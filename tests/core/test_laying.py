@@ -8,14 +8,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.hydraulics.build import zone_network
-from euhydra.core.laying.rows import row_spacing_m
-from euhydra.core.push import solve_zone, water_levels
-from euhydra.core.refilling import pipe_litres
-from euhydra.core.threads import head_assembly
-from euhydra.core.zoning import LEVEL_BAND_M, outlet_z_m
+from euhydra.core.construction.joints import head_assembly
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.quick_start import BedAnswer
+from euhydra.core.hydraulics.assemble import zone_network
+from euhydra.core.hydraulics.refilling import pipe_litres
+from euhydra.core.hydraulics.zone_flow import solve_zone, water_levels
+from euhydra.core.layout.rows import row_spacing_m
+from euhydra.core.layout.zoning import LEVEL_BAND_M, outlet_z_m
 from euhydra.data import library as load_library
 from gardens import poured
 

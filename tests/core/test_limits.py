@@ -4,17 +4,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core import limits
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.zoning import parted_by
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.quick_start import BedAnswer
+from euhydra.core.layout import capacity
+from euhydra.core.layout.zoning import parted_by
 from gardens import poured
 from plans import sixty_beds
 
 
 def asked(garden, library, zone):
-    most = limits.carries_l_h(garden, library, zone.source, zone.supply_tube)
-    return sum(limits.asked_l_h(garden, library, zone, most).values()), most
+    most = capacity.carries_l_h(garden, library, zone.source, zone.supply_tube)
+    return sum(capacity.asked_l_h(garden, library, zone, most).values()), most
 
 
 def test_sixty_beds_are_parted_to_what_half_inch_pipe_carries(library):
@@ -22,7 +22,7 @@ def test_sixty_beds_are_parted_to_what_half_inch_pipe_carries(library):
     assert sorted(len(z.plots) for z in garden.zones) == [15, 15, 15, 15]
     for zone in garden.zones:
         flow, most = asked(garden, library, zone)
-        assert flow <= most == limits.HALF_INCH_L_H
+        assert flow <= most == capacity.HALF_INCH_L_H
     one, other = (garden.plot(garden.zones[i].plots[0]) for i in (0, 1))
     assert parted_by(garden, library, one, other) == ("flow",)
 
@@ -56,7 +56,7 @@ def test_a_slow_tap_parts_what_a_fast_one_carries(library):
                         *((f"plots/{p.id}/fed_by", "tap") for p in garden.plots)):
         garden = SetValue(path, value).apply(garden, library)
     tap = garden.tap_of("tap")
-    assert limits.carries_l_h(garden, library, "tap", "poly-16") == pytest.approx(
+    assert capacity.carries_l_h(garden, library, "tap", "poly-16") == pytest.approx(
         0.8 * tap.bucket_l / 60 * 3600)
     assert len(garden.zones) == 1
     slow = SetValue("taps/tap/bucket_s", 200.0).apply(garden, library)
@@ -66,7 +66,7 @@ def test_a_slow_tap_parts_what_a_fast_one_carries(library):
 @given(st.lists(st.floats(0, 900), min_size=1, max_size=30))
 def test_parts_hold_every_plot_in_order_within_the_flow(flows):
     plots = [f"p{i}" for i in range(len(flows))]
-    parts = limits.parted(plots, dict(zip(plots, flows, strict=True)), 750.0)
+    parts = capacity.parted(plots, dict(zip(plots, flows, strict=True)), 750.0)
     assert [p for part in parts for p in part] == plots
     of = dict(zip(plots, flows, strict=True))
     assert all(len(part) == 1 or sum(of[p] for p in part) <= 750.0 + 1e-3 for part in parts)

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 from icalendar import Calendar
 
 from euhydra.core import storage
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.log import KINDS, BadEntryOf, Entry
 from euhydra.core.log.advice import (
     STEP,
@@ -19,7 +19,7 @@ from euhydra.core.log.advice import (
     zone_moved,
 )
 from euhydra.core.log.entries import checked
-from euhydra.core.log.tank import caught_l_mm, drawn_l_day
+from euhydra.core.log.levels import caught_l_mm, drawn_l_day
 from euhydra.core.stations.keep import coming
 from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip

@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from euhydra.core.hydraulics.emitters import outlet_flow
 from euhydra.core.hydraulics.network import (
     Emitter,
     Loss,
@@ -11,7 +12,6 @@ from euhydra.core.hydraulics.network import (
     Network,
     Pipe,
 )
-from euhydra.core.hydraulics.outlets import outlet_flow
 from euhydra.core.hydraulics.solver import solve
 from euhydra.data import library
 

@@ -5,12 +5,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core import drainage, marking, storm
-from euhydra.core.assess import assess
-from euhydra.core.backups import back_up_of, well_day_l
-from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction import setting_out
+from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.garden.model import Joint, Point, Well, WetArea
-from euhydra.core.storage import banks_of
+from euhydra.core.storage import banks_of, drainage, storm
+from euhydra.core.supply.top_up import back_up_of, well_day_l
 from gardens import poured
 
 
@@ -61,7 +61,7 @@ def test_more_fall_or_a_wider_drain_carries_more(slope, bore):
 def test_marks_are_level_across_and_five_centimetres_below(library):
     garden = poured(library)
     top = garden.store.stand_m + garden.store.height_m
-    found = {m.what: m for m in marking.marks(garden, garden.store)}
+    found = {m.what: m for m in setting_out.marks(garden, garden.store)}
     assert found["level with the barrel's top"].over_ground_m == pytest.approx(top)
     drill = found["drill for the diverter"]
     assert drill.over_ground_m == pytest.approx(top - 0.05)
@@ -77,7 +77,7 @@ def test_a_step_between_downspout_and_barrel_is_in_the_marks(library):
     garden = Add("spot").apply(poured(library), library)
     garden = SetValue("site/spots/spot-1/at/x_m", 0.0).apply(garden, library)
     garden = SetValue("site/spots/spot-1/level_m", 0.9).apply(garden, library)
-    found = {m.what: m for m in marking.marks(garden, garden.store)}
+    found = {m.what: m for m in setting_out.marks(garden, garden.store)}
     store = garden.store
     assert found["level with the barrel's top"].over_ground_m == pytest.approx(
         store.ground_m + store.stand_m + store.height_m - 0.9)
@@ -85,9 +85,9 @@ def test_a_step_between_downspout_and_barrel_is_in_the_marks(library):
 
 def test_a_barrel_over_the_gutter_is_found_out(library):
     garden = poured(library)
-    assert marking.over_gutter_m(garden, garden.store) < 0
+    assert setting_out.over_gutter_m(garden, garden.store) < 0
     low = SetValue("roofs/roof/eave_m", 1.0).apply(garden, library)
-    assert marking.over_gutter_m(low, low.store) == pytest.approx(
+    assert setting_out.over_gutter_m(low, low.store) == pytest.approx(
         low.store.stand_m + low.store.height_m - 1.0)
 
 

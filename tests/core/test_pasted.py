@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core.garden.edits import EditRefused, SetMonths
+from euhydra.core.editing.edits import EditRefused, SetMonths
 from euhydra.core.units import BadEntry
 from euhydra.core.weather.pasted import months_pasted
 from gardens import poured

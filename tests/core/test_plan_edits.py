@@ -5,10 +5,11 @@ from itertools import pairwise
 import pytest
 from shapely.geometry import LineString, Point
 
-from euhydra.core import geometry, placing
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import EditRefused, SetValue
-from euhydra.core.garden.hand_laying import (
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.parts import parts_list
+from euhydra.core.editing import placement
+from euhydra.core.editing.edits import EditRefused, SetValue
+from euhydra.core.editing.hand_laying import (
     AddDripper,
     AddRow,
     LayAnew,
@@ -16,7 +17,7 @@ from euhydra.core.garden.hand_laying import (
     Pin,
     PutFitting,
 )
-from euhydra.core.garden.plan_edits import (
+from euhydra.core.editing.plan_edits import (
     Align,
     Distribute,
     DrawAt,
@@ -26,8 +27,8 @@ from euhydra.core.garden.plan_edits import (
     SizeTo,
     TurnBy,
 )
-from euhydra.core.laying import rows_of
-from euhydra.core.parts import parts_list
+from euhydra.core.layout.laying import rows_of
+from euhydra.core.terrain import geometry
 from gardens import poured
 
 BEDS = ("plots/bed-1", "plots/bed-2", "plots/pots-1")
@@ -39,7 +40,7 @@ def garden(library):
 
 
 def boxes(garden):
-    return {thing.path: thing.bounds for thing in placing.placed(garden)}
+    return {thing.path: thing.bounds for thing in placement.placed(garden)}
 
 
 def test_a_drawn_bed_takes_the_rectangle_and_its_like_s_ways(garden, library):

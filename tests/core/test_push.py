@@ -8,24 +8,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from test_findings_of_water import made
 
-from euhydra.core import pumping, push, schools, storage
-from euhydra.core.assess import assess
-from euhydra.core.balancing import CLOSE, OPEN_M, VALVE_BORE_MM, balanced
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.hand_laying import AddRow
-from euhydra.core.garden.measures import measure_at, parse_for
+from euhydra.core import storage
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.joints import head_assembly
+from euhydra.core.construction.parts import parts_list
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.hand_laying import AddRow
+from euhydra.core.editing.quick_start import BedAnswer
+from euhydra.core.garden.fields import measure_at, parse_for
 from euhydra.core.garden.model import Lift
+from euhydra.core.hydraulics import gravity_or_pump, pump_duty, zone_flow
+from euhydra.core.hydraulics.balancing import CLOSE, OPEN_M, VALVE_BORE_MM, balanced
+from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.drilled import DRILLS_MM, DrilledPipe, along_pipe, evened
+from euhydra.core.hydraulics.emitter_demand import wishes
+from euhydra.core.hydraulics.profile import long_section, lost_by
 from euhydra.core.hydraulics.pumps import suction_left_m, water_power_w
 from euhydra.core.hydraulics.valves import COCK_DEG, COCK_K, GATE_EIGHTHS, GATE_K, k_of
-from euhydra.core.levelling import APART_M, LEVEL_M, levellings
-from euhydra.core.parts import parts_list
-from euhydra.core.section import long_section, lost_by
-from euhydra.core.storm import LINK_M, link_l_h
-from euhydra.core.threads import head_assembly
-from euhydra.core.watering import one_watering
-from euhydra.core.wishes import wishes
+from euhydra.core.storage.equalising import APART_M, LEVEL_M, levellings
+from euhydra.core.storage.storm import LINK_M, link_l_h
 from gardens import poured
 
 JULY = 6
@@ -44,26 +45,26 @@ def test_a_pump_s_energy_by_hand(library):
     # 50 W for 1.5 h: 75 Wh; three days off half a battery: 450 Wh; five hours of sun at 0.7: 21 W.
     lift = Lift.model_validate({"id": "p", "name": "Pump", "at": {"x_m": 0, "y_m": 0},
                                 "draws_from": "s", "kind": "diaphragm-12v", "battery_wh": 600})
-    spent = pumping.energy(lift, library.pumps["diaphragm-12v"], 1.5, 200.0, 5.0)
+    spent = pump_duty.energy(lift, library.pumps["diaphragm-12v"], 1.5, 200.0, 5.0)
     assert spent.wh_day == pytest.approx(75)
     assert spent.battery_wh == pytest.approx(450)
     assert spent.panel_w == pytest.approx(75 / 5 / 0.7)
     assert spent.lasts_days == pytest.approx(4.0)
-    assert spent.cost_year == pytest.approx(10 * pumping.PRICE_KWH)
+    assert spent.cost_year == pytest.approx(10 * pump_duty.PRICE_KWH)
 
 
 def test_a_float_s_starts_by_counting_cycles():
     # 600 L/h in, 1000 L/h out, 20 L between: fills in 2 min, empties at 400 L/h in 3 min.
-    assert pumping.starts_an_hour(1000, 600, 20) == pytest.approx(60 / 5)
-    assert pumping.starts_an_hour(500, 600, 20) == 0
+    assert pump_duty.starts_an_hour(1000, 600, 20) == pytest.approx(60 / 5)
+    assert pump_duty.starts_an_hour(500, 600, 20) == 0
 
 
 def test_duty_agrees_with_the_curves_drawn(manifold, library):
     zone = manifold.zones[0]
     bare = SetValue("lifts/pump-1/regulator_kpa", 0.0).apply(manifold, library)
-    low = push.solve_zone(bare, library, zone, push.zone_levels(bare, zone)["low"])
-    at = pumping.duty(bare, library, zone, low)
-    drawn = pumping.curves(bare, library, zone, steps=41)
+    low = zone_flow.solve_zone(bare, library, zone, zone_flow.zone_levels(bare, zone)["low"])
+    at = pump_duty.duty(bare, library, zone, low)
+    drawn = pump_duty.curves(bare, library, zone, steps=41)
     assert np.interp(at.flow_l_h, *zip(*drawn.pump, strict=True)) == pytest.approx(at.head_m,
                                                                                    rel=0.01)
     assert np.interp(at.flow_l_h, *zip(*drawn.system, strict=True)) == pytest.approx(at.head_m,
@@ -82,7 +83,7 @@ def test_suction_falls_with_height_warmth_and_lift():
 def test_both_schools_stand_side_by_side_and_the_pump_offered_serves(library):
     garden = made(library, fall_m=-0.4, stand_m=0.3)
     r = assess(garden, library)
-    gravity, pump = schools.sides(r, garden.store)
+    gravity, pump = gravity_or_pump.sides(r, garden.store)
     assert not gravity.works
     assert gravity.energy is None
     assert gravity.buys == 0
@@ -93,17 +94,18 @@ def test_both_schools_stand_side_by_side_and_the_pump_offered_serves(library):
     cheaper = [k for k in library.pumps.values()
                if k.price < library.pumps[pump.after.garden.lifts[0].kind].price]
     for kind in cheaper:
-        fit = pumping.FitPump(garden.store.id, kind.key)
-        assert pumping._served(fit.apply(garden, library), library, garden.store) == "no"
+        fit = pump_duty.FitPump(garden.store.id, kind.key)
+        assert pump_duty._served(fit.apply(garden, library), library, garden.store) == "no"
     # With the pump in place the same two sides are told, the other way round.
-    back = schools.sides(assess(pump.edit.apply(garden, library), library), garden.store)
+    back = gravity_or_pump.sides(assess(pump.edit.apply(garden, library), library), garden.store)
     assert [s.works for s in back] == [False, True]
     assert back[0].head_m == pytest.approx(gravity.head_m, abs=1e-6)
 
 
 def test_valves_even_what_they_stand_on_and_the_nearest_is_least_open(manifold, library):
     zone = manifold.zones[0]
-    flow = push.solve_zone(manifold, library, zone, push.zone_levels(manifold, zone)["half"])
+    half = zone_flow.zone_levels(manifold, zone)["half"]
+    flow = zone_flow.solve_zone(manifold, library, zone, half)
     branches = balanced(manifold, library, zone, flow)
     assert len(branches) == len(zone.plots) > 2
     after = [b.after_l_h for b in branches]
@@ -131,7 +133,8 @@ def test_a_valve_s_setting_does_what_it_says_or_is_not_given(library, data):
                             length_m=data.draw(st.floats(1, 9)), width_m=1.2, group="leafy")
                             for _ in range(data.draw(st.integers(2, 4)))])
     for zone in (z for z in garden.zones if len(z.plots) > 1):
-        flow = push.solve_zone(garden, library, zone, push.zone_levels(garden, zone)["half"])
+        half = zone_flow.zone_levels(garden, zone)["half"]
+        flow = zone_flow.solve_zone(garden, library, zone, half)
         for b in balanced(garden, library, zone, flow):
             assert (b.hole_mm == 0) == (b.lost_m <= OPEN_M)
             if b.hole_mm == 0:
@@ -163,10 +166,10 @@ def test_a_pump_s_own_parts_are_on_the_list_and_in_its_head(manifold, library):
     assert on["thread-adapter"] == 1  # from the check valve's pipe thread to the hose
     roles = [p.role for p in head_assembly(manifold, library, manifold.zones[0])]
     assert roles[:2] == ["pump", "check"]
-    dry = names(pumping.FitPump(manifold.store.id, "diaphragm-12v").apply(manifold, library))
+    dry = names(pump_duty.FitPump(manifold.store.id, "diaphragm-12v").apply(manifold, library))
     assert {"suction-hose", "foot-valve", "pump-battery", "fuse", "thread-adapter"} <= set(dry)
     assert "residual-current" not in dry
-    roles = [p.role for p in head_assembly(pumping.FitPump(manifold.store.id, "transfer").apply(
+    roles = [p.role for p in head_assembly(pump_duty.FitPump(manifold.store.id, "transfer").apply(
         manifold, library), library, manifold.zones[0])]
     assert roles[:3] == ["inlet", "pump", "check"]
 
@@ -182,15 +185,16 @@ def test_a_garden_typed_in_feet_and_gallons_has_the_flows_of_one_typed_in_metres
         for path, words in typed.items():
             measure = measure_at(garden, path)
             garden = SetValue(path, parse_for(measure, words[i], system)).apply(garden, library)
-        flows.append([o.flow_l_h for zone in garden.zones for o in push.solve_zone(
-            garden, library, zone, push.zone_levels(garden, zone)["half"]).outlets])
+        flows.append([o.flow_l_h for zone in garden.zones for o in zone_flow.solve_zone(
+            garden, library, zone, zone_flow.zone_levels(garden, zone)["half"]).outlets])
     assert len(flows[0]) > 5
     assert flows[1] == pytest.approx(flows[0], rel=2e-3)
 
 
 def test_a_thirstier_bed_gets_its_larger_share(manifold, library):
     zone = manifold.zones[0]
-    flow = push.solve_zone(manifold, library, zone, push.zone_levels(manifold, zone)["half"])
+    half = zone_flow.zone_levels(manifold, zone)["half"]
+    flow = zone_flow.solve_zone(manifold, library, zone, half)
     wants = dict.fromkeys(zone.plots, 1.0) | {zone.plots[0]: 1.4}
     got = {b.plot: b.after_l_h for b in balanced(manifold, library, zone, flow, wants)}
     others = [q for p, q in got.items() if p != zone.plots[0]]
@@ -298,7 +302,8 @@ def test_rows_joined_at_both_ends_are_a_loop_that_evens_them_and_has_one_flush_e
     # One row of three is cut short, so that its end stands under more head than the others'.
     comb = AddRow("bed-1").apply(comb, library)
     loop = SetValue("plots/bed-1/layout", "loop").apply(comb, library)
-    flows = [push.solve_zone(g, library, g.zones[0], push.zone_levels(g, g.zones[0])["half"])
+    flows = [zone_flow.solve_zone(g, library, g.zones[0],
+                                  zone_flow.zone_levels(g, g.zones[0])["half"])
              for g in (comb, loop)]
     far = [line.id for line in loop.lines if "-far" in line.id]
     assert far
@@ -311,7 +316,7 @@ def test_rows_joined_at_both_ends_are_a_loop_that_evens_them_and_has_one_flush_e
 def test_larger_holes_in_a_drilled_bed_give_by_their_area(library):
     garden = made(library, ("plots/bed-1/method", "drilled"), fall_m=0.6, pots=0)
     wide = SetValue("plots/bed-1/hole_mm", 3.0).apply(garden, library)
-    ks = [next(e.kind.k for e in push.solve_zone(g, library, g.zones[0], 3.0).network.emitters
+    ks = [next(e.kind.k for e in zone_flow.solve_zone(g, library, g.zones[0], 3.0).network.emitters
                if e.id.startswith("bed-1")) for g in (garden, wide)]
     assert ks[1] == pytest.approx(4 * ks[0])
 
@@ -322,10 +327,11 @@ def test_a_raised_stand_is_that_of_the_edit(kiln, library, stand_m):
     for zone in kiln.garden.zones:
         if kiln.garden.tap_of(zone.source):
             continue
-        short = push._raised(kiln.garden, zone, stand_m)
-        whole = push.stand_edit(zone.source, stand_m).apply(kiln.garden, library)
-        flows = [push.solve_zone(g, library, zone, push.water_levels(g, zone.source)["low"],
-                                 kiln.drinks) for g in (short, whole)]
+        short = zone_flow._raised(kiln.garden, zone, stand_m)
+        whole = zone_flow.stand_edit(zone.source, stand_m).apply(kiln.garden, library)
+        flows = [zone_flow.solve_zone(g, library, zone,
+                                      zone_flow.water_levels(g, zone.source)["low"],
+                                      kiln.drinks) for g in (short, whole)]
         assert flows[0].flow_l_h == pytest.approx(flows[1].flow_l_h, rel=1e-6, abs=1e-6)
         assert flows[0].short_m == pytest.approx(flows[1].short_m, abs=1e-6)
 
@@ -356,8 +362,8 @@ def test_gardens_on_nearly_level_ground_always_settle(library, data):
         garden = SetValue(f"plots/{plot.id}/ground_m", data.draw(
             st.floats(-0.2, 0.3))).apply(garden, library)
     for zone in garden.zones:
-        for level in push.zone_levels(garden, zone).values():
-            flow = push.solve_zone(garden, library, zone, level)
+        for level in zone_flow.zone_levels(garden, zone).values():
+            flow = zone_flow.solve_zone(garden, library, zone, level)
             assert flow.solution.converged
             assert flow.solution.iterations < 30
             for outlet in flow.outlets:

@@ -5,9 +5,9 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Joint
 from euhydra.core.stations.place import MONTHS
 from gardens import climate_of, poured
@@ -84,9 +84,9 @@ def test_water_that_no_zone_draws_does_not_make_stores_last_longer(library):
 
 
 def test_a_day_away_is_thirsty_by_the_one_threshold(library):
-    from euhydra.core import holiday
+    from euhydra.core.season import absence
 
     a = assess(poured(library, barrels=1, climate=climate_of(library, "mediterranean")), library)
-    told = holiday.away(a, 196, 21)
+    told = absence.away(a, 196, 21)
     assert max(told.chance) == pytest.approx(1 - told.holds, abs=0.2)
     assert told.chance[-1] <= 1 - told.holds + 1e-9 or len(told.plots) > 1

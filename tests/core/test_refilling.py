@@ -6,12 +6,12 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.assess import assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import Add, SetValue
-from euhydra.core.refilling import pipe_litres
-from euhydra.core.timing import MonthNeed, PlotNeed
-from euhydra.core.watering import one_watering
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.quick_start import BedAnswer
+from euhydra.core.hydraulics.drawdown import one_watering
+from euhydra.core.hydraulics.refilling import pipe_litres
+from euhydra.core.schedule.timing import MonthNeed, PlotNeed
 from euhydra.data import library as load_library
 from gardens import poured
 

@@ -6,13 +6,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra import numpy as hnp
 
-from euhydra.core import holiday
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.schedule.timing import WEEK, Setting
+from euhydra.core.season import absence
 from euhydra.core.season.programme import PARTS, runs, start_hours
-from euhydra.core.season.run import run_days, run_season
-from euhydra.core.season.world import THIRSTY, World, longest_run
-from euhydra.core.timing import WEEK, Setting
+from euhydra.core.season.simulate import run_days, run_season
+from euhydra.core.season.state import THIRSTY, World, longest_run
 from worlds import world
 
 
@@ -183,7 +183,7 @@ def test_the_week_drawn_is_the_week_run():
 def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln):
     """Kiln Yard's pilot valve stays shut on its barrels, so nothing but rain comes."""
     first, days = 181, 14
-    told = holiday.away(kiln, first, days)
+    told = absence.away(kiln, first, days)
     world_ = kiln.season.world
     seen = {}
     for i, plot in enumerate(world_.plots):
@@ -208,9 +208,9 @@ def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln
         seen[plot] = (1 - len(failing) / kiln.years, int(np.median(failing)) if failing else 0)
     assert {p.plot: (pytest.approx(p.holds), p.fails_on) for p in told.plots} == seen
     assert told.first_to_fail.plot == min(seen, key=lambda p: seen[p])
-    remedies = {r.key: r for r in holiday.helps(kiln, told)}
+    remedies = {r.key: r for r in absence.helps(kiln, told)}
     after = assess(remedies["ball-valve"].edit.apply(kiln.garden, kiln.tables), kiln.tables)
-    then = {p.plot: p.thirsty_days for p in holiday.away(after, first, days).plots}
+    then = {p.plot: p.thirsty_days for p in absence.away(after, first, days).plots}
     assert all(then[p.plot] <= p.thirsty_days for p in told.plots)
     assert then[told.first_to_fail.plot] < told.first_to_fail.thirsty_days - 1
     assert remedies["weather-timer"].effect.amounts["x"].value > told.first_to_fail.holds
@@ -218,15 +218,15 @@ def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln
 
 def test_a_tap_opened_by_hand_gives_nothing_while_away(kiln):
     hand = assess(SetValue("timer", "hand").apply(kiln.garden, kiln.tables), kiln.tables)
-    on = holiday.days_of(200, 10)
-    season = holiday.season_away(hand, hand.season, 200, 10)
+    on = absence.days_of(200, 10)
+    season = absence.season_away(hand, hand.season, 200, 10)
     assert season.given[~season.world.always_on][:, :, on].sum() == 0
     assert hand.season.given[~season.world.always_on][:, :, on].sum() > 0
 
 
 def test_days_over_new_year_and_a_garden_without_stores(library, kiln):
-    assert list(holiday.days_of(363, 4)) == [363, 364, 0, 1]
-    assert holiday.away(kiln, 363, 4).holds == 1.0
+    assert list(absence.days_of(363, 4)) == [363, 364, 0, 1]
+    assert absence.away(kiln, 363, 4).holds == 1.0
     w = random_world(9)
     season = run_days(w, np.full((1, 4), w.size[0]), np.zeros((1, 4)), np.zeros((1, 4)),
                       np.array([364, 0]))
@@ -237,7 +237,7 @@ def test_the_loops_are_compiled_once_for_every_garden_and_journey(kiln, library)
     from euhydra.core.season import kernel
 
     assert kiln.season.years == kiln.years
-    holiday.away(kiln, 190, 14)
+    absence.away(kiln, 190, 14)
     run_season(world(np.ones((2, 365)), np.zeros((2, 365)), np.zeros((2, 365, PARTS))))
     assert len(kernel.run_year.signatures) == 1
 

@@ -6,13 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.calendar import due
-from euhydra.core.frost import timer_days
-from euhydra.core.garden.edits import Add, SetArchetype, SetValue, TurnSeasons
-from euhydra.core.garden.halves import turned, turned_day
-from euhydra.core.garden.measures import measure_at, parse_for
-from euhydra.core.log.tank import caught_l_mm
+from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.editing.edits import Add, SetArchetype, SetValue, TurnSeasons
+from euhydra.core.garden.fields import measure_at, parse_for
+from euhydra.core.log.levels import caught_l_mm
+from euhydra.core.schedule.calendar import due
 from euhydra.core.units import BadEntry
 from euhydra.core.weather.eto import (
     day_length,
@@ -20,6 +18,8 @@ from euhydra.core.weather.eto import (
     penman_monteith,
     radiation_from_sunshine,
 )
+from euhydra.core.weather.frost import timer_days
+from euhydra.core.weather.hemispheres import turned, turned_day
 from euhydra.core.weather.snow import melted
 from gardens import climate_of, poured
 

@@ -7,20 +7,20 @@ import numpy as np
 import pytest
 
 from euhydra.core import units
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.frost import timer_days
-from euhydra.core.garden.edits import Add, Remove, SetValue
+from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.hydraulics.friction import head_loss, kv_resistance
-from euhydra.core.pumping import needed_m
-from euhydra.core.push import solve_zone, water_levels
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.hydraulics.pump_duty import needed_m
+from euhydra.core.hydraulics.zone_flow import solve_zone, water_levels
 from euhydra.core.season import run_season
-from euhydra.core.season.sizes import ALWAYS
+from euhydra.core.season.sizing import ALWAYS
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.core.stations.prove import level_percentiles, months_of_water
 from euhydra.core.stations.store import rule_verdict
 from euhydra.core.storage import outlet_z_m
+from euhydra.core.weather.frost import timer_days
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.panes import VIEWS

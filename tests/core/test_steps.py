@@ -4,11 +4,11 @@ import re
 
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.steps import steps
+from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.garden.file import from_json
-from euhydra.core.pumping import FitPump
-from euhydra.core.steps import steps
+from euhydra.core.hydraulics.pump_duty import FitPump
 from euhydra.data import garden_text
 from gardens import poured
 from plans import sixty_beds

@@ -2,12 +2,12 @@
 
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.pumping import FitPump
-from euhydra.core.push import solve_zone, water_levels
-from euhydra.core.stops import crests_m
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.quick_start import BedAnswer
+from euhydra.core.hydraulics.pump_duty import FitPump
+from euhydra.core.hydraulics.stops import crests_m
+from euhydra.core.hydraulics.zone_flow import solve_zone, water_levels
 from gardens import poured
 
 ONE = [BedAnswer(length_m=3, width_m=1.2, group="fruiting")]

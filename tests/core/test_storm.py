@@ -6,11 +6,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core import gutters, storage, storm
-from euhydra.core.assess import assess
-from euhydra.core.filling import MOST_STEPS, filling
-from euhydra.core.garden.edits import SetValue
+from euhydra.core import storage
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Downspout
+from euhydra.core.storage import storm
+from euhydra.core.storage.filling import MOST_STEPS, filling
+from euhydra.core.supply import gutter_capacity
 from euhydra.data import library as load_library
 from gardens import poured
 
@@ -26,7 +28,7 @@ def bank_of(garden):
 
 
 def test_capacities_between_the_table_s_bores_lie_between_and_rise():
-    flows = [gutters.conductor_l_h(d) for d in (30, 50.8, 60, 76.2, 90, 101.6, 150)]
+    flows = [gutter_capacity.conductor_l_h(d) for d in (30, 50.8, 60, 76.2, 90, 101.6, 150)]
     assert flows == sorted(flows)
     assert flows[0] == pytest.approx(flows[1] * (30 / 50.8) ** (8 / 3))
 

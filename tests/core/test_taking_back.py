@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.garden.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.editing.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.editing.taking_back import TakeBack
+from euhydra.core.garden.fields import NoSuchValue
 from euhydra.core.garden.file import from_json, to_json
-from euhydra.core.garden.measures import NoSuchValue
-from euhydra.core.garden.taking_back import TakeBack
 
 SETS = tuple(SetValue(path, value) for path, value in (
     ("name", "Other"), ("units", "us"), ("timer", "dial-ball"), ("longer", 0.2),

@@ -2,10 +2,10 @@
 
 import pytest
 
-from euhydra.core.garden.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.editing.additions import MAKERS
+from euhydra.core.editing.edits import Add, EditRefused, Remove, SetValue
 from euhydra.core.garden.model import Joint, Point, Spot
-from euhydra.core.garden.things import MAKERS
-from euhydra.core.ground import level_m
+from euhydra.core.terrain.elevation import level_m
 from gardens import poured
 
 

@@ -4,11 +4,18 @@ from itertools import pairwise
 
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.joints import (
+    MATES,
+    NAMES,
+    adapter,
+    head_assembly,
+    own_head,
+    reducers,
+)
+from euhydra.core.construction.parts import parts_list
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.file import from_json
-from euhydra.core.parts import parts_list
-from euhydra.core.threads import MATES, NAMES, adapter, head_assembly, own_head, reducers
 from euhydra.data import garden_text
 from gardens import poured
 

@@ -4,10 +4,10 @@ import math
 
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.season.build import first_hours
-from euhydra.core.timing import MonthNeed, settings
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.schedule.timing import MonthNeed, settings
+from euhydra.core.season.inputs import first_hours
 from gardens import poured
 
 

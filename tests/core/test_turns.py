@@ -2,7 +2,7 @@
 
 import pytest
 
-from euhydra.core.turns import PATTERNS, moves_on, turns
+from euhydra.core.schedule.rotation import PATTERNS, moves_on, turns
 
 JULY = 6
 

@@ -2,10 +2,10 @@
 
 import pytest
 
-from euhydra.core import watching
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.season.build import world_of
+from euhydra.core.advise import watching
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.season.inputs import world_of
 from euhydra.standins import FAULTS, Bench
 from gardens import poured
 

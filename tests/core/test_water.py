@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from euhydra.core.assess import assess
-from euhydra.core.catch import first_flush, roof_yields
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.measures import CORNER_WORDS
+from euhydra.core.assessment.assess import assess
+from euhydra.core.demand.crop_water import kc_year, plot_thirst, refills
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.garden.fields import CORNER_WORDS
 from euhydra.core.garden.model import Bed, Planting, Point, Roof
-from euhydra.core.thirst import kc_year, plot_thirst, refills
+from euhydra.core.supply.runoff import first_flush, roof_yields
 from euhydra.core.units import BadEntry, parse_pairs
 from euhydra.core.weather.generator import generate
 from gardens import climate_of, poured

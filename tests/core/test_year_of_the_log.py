@@ -7,11 +7,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.log import Entry
 from euhydra.core.log.compare import before_and_after
-from euhydra.core.log.tank import caught_l_mm, drawn_l_day, followed
+from euhydra.core.log.levels import caught_l_mm, drawn_l_day, followed
 from euhydra.core.log.year_end import year_end, years_of
 from gardens import poured
 

@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 from pyswmm import Links, Nodes, Simulation
 
-from euhydra.core.catch import roof_yields
 from euhydra.core.garden.model import Point, Roof
-from euhydra.core.season.run import run_season
+from euhydra.core.season.simulate import run_season
+from euhydra.core.supply.runoff import roof_yields
 from euhydra.core.weather.generator import generate
 from euhydra.data import library
 from gardens import climate_of

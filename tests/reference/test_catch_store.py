@@ -9,12 +9,12 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
 from euhydra.core import storage, units
-from euhydra.core.catch import roof_yields
-from euhydra.core.filling import filling
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Roof, Store
 from euhydra.core.library import RoofMaterial
 from euhydra.core.season import run_season
+from euhydra.core.storage.filling import filling
+from euhydra.core.supply.runoff import roof_yields
 from gardens import poured
 from worlds import world
 

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from euhydra.core.thirst import kc_year, stage_on
+from euhydra.core.demand.crop_water import kc_year, stage_on
 from euhydra.data import library
 
 CROPS = library().crops

@@ -8,12 +8,14 @@ import numpy as np
 import pytest
 
 from epanet import run, run_through
-from euhydra.core.assess import assess
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.file import from_json
-from euhydra.core.garden.pump_edits import FitPump
-from euhydra.core.hydraulics.build import zone_network
+from euhydra.core.hydraulics.assemble import zone_network
+from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.network import (
     Emitter,
     Loss,
@@ -24,12 +26,10 @@ from euhydra.core.hydraulics.network import (
     Regulator,
 )
 from euhydra.core.hydraulics.solver import solve
-from euhydra.core.push import zone_levels
-from euhydra.core.reckoning import Reckoning
-from euhydra.core.season.run import run_season
+from euhydra.core.hydraulics.zone_flow import zone_levels
+from euhydra.core.season.simulate import run_season
 from euhydra.core.stations.time import setting_in
 from euhydra.core.storage import outlet_z_m
-from euhydra.core.watering import one_watering
 from euhydra.data import garden_text, library
 from euhydra.exports.inp import as_inp
 from gardens import poured

@@ -4,19 +4,19 @@ from dataclasses import replace
 
 import pytest
 
-from euhydra.core import spells
-from euhydra.core.assess import assess
-from euhydra.core.balancing import balanced
-from euhydra.core.first_pour import BedAnswer
-from euhydra.core.garden.edits import SetValue
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.joints import head_assembly
+from euhydra.core.construction.parts import parts_list
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Bed, Planting, Point, Pots
+from euhydra.core.hydraulics.balancing import balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe
-from euhydra.core.laying import drippers_per_pot, rows_in
-from euhydra.core.laying.vessels import POTS_A_LINE
-from euhydra.core.parts import parts_list
-from euhydra.core.schools import sides
+from euhydra.core.hydraulics.gravity_or_pump import sides
+from euhydra.core.layout.containers import POTS_A_LINE
+from euhydra.core.layout.laying import drippers_per_pot, rows_in
+from euhydra.core.schedule import seasonal_adjust
 from euhydra.core.stations.push import worst_zone
-from euhydra.core.threads import head_assembly
 from euhydra.data import library as load_library
 from gardens import poured
 
@@ -153,14 +153,14 @@ def test_containers_ten_to_fifteen_minutes_a_day_and_twice_in_the_heat(drip_from
         assert 10 <= run.minutes <= 15
     # In a heat wave a day's run is longer than that: parted in two, each is again of that kind.
     july = setting(a, zone.id, 6)
-    assert 15 < spells.heat_wave_min(a, zone, july) < 30
+    assert 15 < seasonal_adjust.heat_wave_min(a, zone, july) < 30
 
 
 def test_spring_every_72_hours_and_a_heat_wave_a_third_longer(drip_from_a_tap):
     a = drip_from_a_tap
     zone = next(z for z in a.garden.zones if z.id == "zone-bed-1")
     assert setting(a, zone.id, 9).every_h == 72
-    assert 60 / 45 == pytest.approx(spells.heat_wave(a, zone, 6), rel=0.1)
+    assert 60 / 45 == pytest.approx(seasonal_adjust.heat_wave(a, zone, 6), rel=0.1)
 
 
 def test_summer_every_48_hours_for_45_minutes_differs_by_what_these_shrubs_drink(drip_from_a_tap):

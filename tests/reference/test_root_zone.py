@@ -7,9 +7,9 @@ import pandas as pd
 import pyfao56
 import pytest
 
+from euhydra.core.demand.crop_water import kc_year
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.season.run import run_season
-from euhydra.core.thirst import kc_year
+from euhydra.core.season.simulate import run_season
 from euhydra.core.weather.generator import generate
 from euhydra.data import library
 from gardens import climate_of

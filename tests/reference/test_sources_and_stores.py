@@ -6,12 +6,14 @@ import numpy as np
 import pytest
 from scipy.integrate import quad, solve_ivp
 
-from euhydra.core import drainage, greywater, gutters, storage, storm, supply, units
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
+from euhydra.core import storage, units
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Drain, Point, Store, Tap, WetArea
 from euhydra.core.stations.standing import bears_kpa
 from euhydra.core.stations.store import rule_verdict
+from euhydra.core.storage import drainage, storm
+from euhydra.core.supply import greywater, gutter_capacity, mains
 from euhydra.data import library as load_library
 from gardens import poured
 
@@ -34,13 +36,13 @@ def drain(**changes: object) -> Drain:
 def test_a_vertical_conductor_drains_the_roof_of_the_plumbing_table(inches, square_feet):
     # Plumbing-code table of vertical conductors at 1 in/h, recalled.
     falls = square_feet * FT2_M2 * 25.4
-    assert gutters.conductor_l_h(25.4 * inches) == pytest.approx(falls, rel=2e-3)
+    assert gutter_capacity.conductor_l_h(25.4 * inches) == pytest.approx(falls, rel=2e-3)
 
 
 def test_a_usual_gutter_carries_about_a_litre_a_second():
     # EN 12056-3, recalled: a half-round of 112 to 115 mm is usually listed at 0.9 to 1.2 L/s.
-    assert 0.9 < gutters.gutter_l_h(112) / 3600 < 1.2
-    assert gutters.gutter_l_h(150) / gutters.gutter_l_h(75) == pytest.approx(2**2.5)
+    assert 0.9 < gutter_capacity.gutter_l_h(112) / 3600 < 1.2
+    assert gutter_capacity.gutter_l_h(150) / gutter_capacity.gutter_l_h(75) == pytest.approx(2**2.5)
 
 
 def test_a_thin_link_levels_as_the_differential_equation_says():
@@ -121,11 +123,11 @@ def test_a_tap_s_curve_from_gauge_and_bucket():
     # p(Q) = p₀ − c Q²: all of it at no flow, none at the test; at 80 % of the flow 36 % is left.
     tap = Tap(id="t", name="Tap", at=Point(x_m=0, y_m=0), static_kpa=300, bucket_l=10,
               bucket_s=40)
-    assert supply.tested_l_h(tap) == 900
-    assert supply.pressure_kpa(tap, 0) == 300
-    assert supply.pressure_kpa(tap, 900) == 0
-    assert supply.design_l_h(tap) == 720
-    assert supply.pressure_kpa(tap, 720) == pytest.approx(0.36 * 300)
+    assert mains.tested_l_h(tap) == 900
+    assert mains.pressure_kpa(tap, 0) == 300
+    assert mains.pressure_kpa(tap, 900) == 0
+    assert mains.design_l_h(tap) == 720
+    assert mains.pressure_kpa(tap, 720) == pytest.approx(0.36 * 300)
 
 
 def test_a_thousand_square_feet_of_flat_wet_ground_wants_gravel_and_a_pump():

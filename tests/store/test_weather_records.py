@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from euhydra.cli import main
-from euhydra.core.garden.edits import UseRecord
+from euhydra.core.editing.edits import UseRecord
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.core.weather.record import Record
 from euhydra.store.database import Database

@@ -13,9 +13,9 @@ from collections import Counter
 from contextlib import closing
 from pathlib import Path
 
-from euhydra.core.garden.edits import EditRefused
+from euhydra.core.editing.edits import EditRefused
+from euhydra.core.editing.plan_edits import MoveBy
 from euhydra.core.garden.file import BadFile
-from euhydra.core.garden.plan_edits import MoveBy
 from euhydra.store import backup, states
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens

@@ -11,7 +11,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from euhydra.cli import add_demo
-from euhydra.core.assess import Assessment, assess
+from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
 from euhydra.web.app import create_app

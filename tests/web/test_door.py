@@ -8,7 +8,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from euhydra import cli
-from euhydra.core.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS
 from euhydra.store.access import Access, TooShort
 from euhydra.web.app import create_app
 from euhydra.web.door import FREE_TRIES, Patience

@@ -6,9 +6,9 @@ import xml.etree.ElementTree as ET
 
 import pytest
 
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.section import lost_by
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.hydraulics.profile import lost_by
 from euhydra.web import charts
 from euhydra.web.drawings import (
     build,

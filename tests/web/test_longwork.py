@@ -7,7 +7,7 @@ import re
 
 import pytest
 
-from euhydra.core.first_pour import BedAnswer
+from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.file import to_json
 from euhydra.web.longwork import MOST_WAITING, LongWork
 from gardens import poured
@@ -16,7 +16,7 @@ from gardens import poured
 @pytest.fixture
 def large(client, library, monkeypatch):
     """A garden that falls short and counts as large, kept; its address."""
-    monkeypatch.setattr("euhydra.core.reckoning.LARGE_LINES", 4)
+    monkeypatch.setattr("euhydra.core.assessment.reckoning.LARGE_LINES", 4)
     flat = poured(library, stand_m=0.0, fall_m=0.1)
     said = client.post("/import", files={"file": ("g.json", to_json(flat), "application/json")},
                        follow_redirects=False)
@@ -127,7 +127,7 @@ def test_too_many_that_wait_are_told_so(client):
 
 def test_a_garden_too_large_to_answer_at_once_is_not_taken_in_but_stays_open(
         client, gardens, library, monkeypatch):
-    monkeypatch.setattr("euhydra.core.garden.soundness.MOST_GROWN_OUTLETS", MOST)
+    monkeypatch.setattr("euhydra.core.garden.validation.MOST_GROWN_OUTLETS", MOST)
     vast = poured(library, beds=[BedAnswer(length_m=5, width_m=2, group="leafy")] * 3)
     outlets = sum(run.points for run in vast.outlets)
     assert outlets > MOST

@@ -7,11 +7,11 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from epanet import run_file
-from euhydra.core.assess import STATIONS
-from euhydra.core.garden.edits import Add
-from euhydra.core.hydraulics.build import zone_network
-from euhydra.core.push import level_at, solve_zone, zone_levels
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.assessment.assess import STATIONS
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import Add
+from euhydra.core.hydraulics.assemble import zone_network
+from euhydra.core.hydraulics.zone_flow import level_at, solve_zone, zone_levels
 from euhydra.web.panes import VIEWS
 from gardens import poured
 

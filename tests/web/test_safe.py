@@ -8,7 +8,7 @@ from contextlib import closing
 import pytest
 from starlette.testclient import TestClient
 
-from euhydra.core.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
 from euhydra.web.app import create_app

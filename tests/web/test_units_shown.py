@@ -6,10 +6,10 @@ from dataclasses import fields, is_dataclass
 
 import pytest
 
-from euhydra.core.assess import STATIONS, assess
-from euhydra.core.garden.edits import Add
+from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.construction.steps import steps
+from euhydra.core.editing.edits import Add
 from euhydra.core.garden.file import from_json
-from euhydra.core.steps import steps
 from euhydra.core.units import KINDS
 from euhydra.data import garden_text, library
 from euhydra.web.drawings.sheet import Sheet

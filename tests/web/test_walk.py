@@ -42,7 +42,7 @@ def test_two_spot_heights_that_throw_the_slope_off_are_refused_and_nothing_is_ke
 
 
 def test_lawns_past_what_can_be_reckoned_are_refused(client, gardens, monkeypatch):
-    monkeypatch.setattr("euhydra.core.garden.soundness.MOST_GROWN_OUTLETS", 1200)
+    monkeypatch.setattr("euhydra.core.garden.validation.MOST_GROWN_OUTLETS", 1200)
 
     def does(way, **form):
         return client.post(f"/g/plot-27/{way}", data={"station": "grow", **form},

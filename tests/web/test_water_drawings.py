@@ -6,11 +6,12 @@ import numpy as np
 import pytest
 from test_drawings import sheet_of, tree, with_class, words
 
-from euhydra.core import drainage, storage, storm
-from euhydra.core.assess import assess
-from euhydra.core.garden.edits import Add, SetValue
+from euhydra.core import storage
+from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.setting_out import marks
+from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.garden.file import from_json
-from euhydra.core.marking import marks
+from euhydra.core.storage import drainage, storm
 from euhydra.data import garden_text
 from euhydra.web import charts
 from euhydra.web.drawings import catch, marking, overflow, place, store

@@ -8,7 +8,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from euhydra import cli
-from euhydra.core.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS
 from euhydra.web.app import create_app
 from euhydra.web.forms import DEFAULTS
 from euhydra.web.guard import POLICY
@@ -67,7 +67,7 @@ def test_without_script_an_edit_goes_back_to_the_page(client):
     ("stores/barrels/count", "up", 4), ("site/climate/rain_mm/6", "up", 15)])
 def test_an_arrow_steps_to_the_next_round_figure(client, gardens, path, step, value):
     client.post(f"{KILN}/edit", data={"path": path, "step": step, "station": "store"})
-    from euhydra.core.garden.measures import measure_at
+    from euhydra.core.garden.fields import measure_at
 
     assert measure_at(gardens.load("kiln-yard").garden, path).value == pytest.approx(value)
 

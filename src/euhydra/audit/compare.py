@@ -8,7 +8,7 @@ from typing import Any
 
 from euhydra.audit import ground, runs, water
 from euhydra.audit.statements import Said, Statement
-from euhydra.core.assess import Assessment
+from euhydra.core.assessment.assess import Assessment
 
 HARVESTS: tuple[Callable[[Said], Iterator[Statement]], ...] = (
     *water.HARVESTS, *runs.HARVESTS, *ground.HARVESTS)

@@ -11,12 +11,12 @@ import numpy as np
 from icalendar import Calendar
 
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
-from euhydra.core import watching
-from euhydra.core.calendar import cards
-from euhydra.core.frost import timer_days, timer_in, timer_out
-from euhydra.core.log.tank import taken_l_day
+from euhydra.core.advise import watching
+from euhydra.core.construction.steps import steps
+from euhydra.core.log.levels import taken_l_day
+from euhydra.core.schedule.calendar import cards
 from euhydra.core.stations.time import peak_month, setting_in
-from euhydra.core.steps import steps
+from euhydra.core.weather.frost import timer_days, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.exports.ics import calendar_ics
 

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 
 from euhydra.core import units
-from euhydra.core.assess import Assessment
+from euhydra.core.assessment.assess import Assessment
 from euhydra.core.figures import Amount
 from euhydra.core.units import System
 from euhydra.web.drawings.sheet import Sheet

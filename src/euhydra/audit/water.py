@@ -6,12 +6,12 @@ from collections.abc import Iterator
 
 from euhydra import report
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
-from euhydra.core import holiday
-from euhydra.core.assess import STATIONS
-from euhydra.core.carrying import fillings
+from euhydra.core.assessment.assess import STATIONS
+from euhydra.core.season import absence
+from euhydra.core.season.comparison import measured
+from euhydra.core.season.hand_filling import fillings
 from euhydra.core.stations import season as book
 from euhydra.core.units import to_inside
-from euhydra.core.variants import measured
 from euhydra.core.weather.generator import MONTH_LENGTHS
 from euhydra.exports.tables import TABLES
 from euhydra.web import charts
@@ -176,12 +176,12 @@ def away(said: Said) -> Iterator[Statement]:
     """Days away: chart and table by one threshold."""
     if not said.a.garden.plots:
         return
-    told = holiday.away(said.a, 212, 14)
+    told = absence.away(said.a, 212, 14)
     once = 1 - told.holds
     if len(told.plots) == 1:
         yield Statement("a plot is thirsty while away", "Prove, table", once, 1e-9, f"{once:.2f}")
-        ever = float((holiday.season_away(said.a, said.a.season, 212, 14).thirsty[
-            :, :, holiday.days_of(212, 14)].any(axis=(0, 2))).mean())
+        ever = float((absence.season_away(said.a, said.a.season, 212, 14).thirsty[
+            :, :, absence.days_of(212, 14)].any(axis=(0, 2))).mean())
         yield exactly("a plot is thirsty while away", "the season away", ever)
     # No day can be thirsty in more years than some plot fails in.
     yield exactly("the chart of days away", "Prove", str(

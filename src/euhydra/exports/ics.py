@@ -6,8 +6,8 @@ import datetime as dt
 
 from icalendar import Calendar, Event
 
-from euhydra.core.calendar import Due, due
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.schedule.calendar import Due, due
 from euhydra.core.stations.keep import by_decline
 
 

@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from euhydra.core.hydraulics.emitters import outlet_flow
 from euhydra.core.hydraulics.friction import (
     GRAVITY,
     L_H_PER_M3_S,
@@ -22,7 +23,6 @@ from euhydra.core.hydraulics.friction import (
     kv_resistance,
 )
 from euhydra.core.hydraulics.network import Emitter, Network
-from euhydra.core.hydraulics.outlets import outlet_flow
 from euhydra.core.hydraulics.pumps import PowerCurve, curve_of
 
 VISCOSITY_M2_S = 1.1e-5 * 0.3048**2  # the format's unit of viscosity, recalled

@@ -6,9 +6,11 @@ import io
 from collections.abc import Iterable
 from typing import Any
 
-from euhydra.core import geometry, placing, wetted
+from euhydra.core.editing import placement
 from euhydra.core.garden.model import Garden
-from euhydra.core.geometry import XY
+from euhydra.core.layout import wetted
+from euhydra.core.terrain import geometry
+from euhydra.core.terrain.geometry import XY
 
 TEXT_M = 0.16
 OUTLET_RADIUS_M = 0.02
@@ -32,7 +34,7 @@ def plan_dxf(garden: Garden) -> str:
             drawing.layers.add(name, color=colour)
         return {"layer": name}
 
-    for thing in placing.placed(garden):
+    for thing in placement.placed(garden):
         table = thing.path.split("/")[0]
         look = layer(f"{table}-{thing.kind}".upper(), COLOURS[table])
         for ring in geometry.rings(thing.shape):

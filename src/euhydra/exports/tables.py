@@ -7,10 +7,10 @@ import io
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
-from euhydra.core import geometry
-from euhydra.core.assess import Assessment
-from euhydra.core.plants import stands_in
+from euhydra.core.assessment.assess import Assessment
+from euhydra.core.demand.plants import stands_in
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.terrain import geometry
 from euhydra.exports.cells import guarded
 
 Cell = str | float | int

@@ -10,15 +10,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from euhydra.core import push
+from euhydra.core.advise.watching import GAUGE_STEP_L, Reading
+from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Zone
+from euhydra.core.hydraulics import zone_flow
 from euhydra.core.library import Timer
-from euhydra.core.reckoning import Reckoning
-from euhydra.core.season.build import first_hours
+from euhydra.core.schedule.timing import WEEK, Setting
+from euhydra.core.season.inputs import first_hours
 from euhydra.core.season.programme import ADJUSTS_OVER_DAYS, MOST_ADJUSTED
-from euhydra.core.timing import WEEK, Setting
-from euhydra.core.watching import GAUGE_STEP_L, Reading
 from euhydra.core.weather.generator import MONTH_LENGTHS
 
 DAY_MIN, RAINS_AT_H = 1440, 15
@@ -69,12 +69,13 @@ class Bench:
         self.readings: list[Reading] = [self.reading()]
 
     def _flows(self, zone: Zone) -> tuple[float, ...]:
-        levels = push.zone_levels(self.r.garden, zone)
-        opens = push.valve_gets_kpa(self.r.garden, self.r.library, zone.source)
+        levels = zone_flow.zone_levels(self.r.garden, zone)
+        opens = zone_flow.valve_gets_kpa(self.r.garden, self.r.library, zone.source)
         if opens < self.timer.opens_kpa:
             return (0.0, 0.0, 0.0)
-        return tuple(push.solve_zone(self.r.garden, self.r.library, zone, levels[name]).flow_l_h
-                     for name in ("low", "half", "full"))
+        return tuple(
+            zone_flow.solve_zone(self.r.garden, self.r.library, zone, levels[name]).flow_l_h
+            for name in ("low", "half", "full"))
 
     def give(self, fault: str) -> None:
         """Give a fault, or mend all with an empty name. Raises KeyError for one that is none."""
@@ -170,4 +171,4 @@ class Bench:
         low, half, full = (self.dirty if "blocked-filter" in self.faults else self.flows)[zone]
         share = self.level_l / self.usable_l if self.usable_l > 0 else 1.0
         split = SPLIT if "split-hose" in self.faults else 1.0
-        return push.between(low, half, full, share) * split
+        return zone_flow.between(low, half, full, share) * split

@@ -13,9 +13,9 @@ from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
-from euhydra.core.garden.edits import EditRefused
+from euhydra.core.editing.edits import EditRefused
+from euhydra.core.garden.fields import NoSuchValue
 from euhydra.core.garden.file import BadFile
-from euhydra.core.garden.measures import NoSuchValue
 from euhydra.store import trouble
 from euhydra.store.access import Access
 from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken, Unreadable

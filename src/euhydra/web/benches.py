@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.standins import Bench
 from euhydra.web.shelf import Standing
 

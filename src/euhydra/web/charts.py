@@ -8,15 +8,17 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core import pumping, supply, units
+from euhydra.core import units
+from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Store, Tap, day_of_year
-from euhydra.core.reckoning import Reckoning
-from euhydra.core.season.world import SAME
+from euhydra.core.hydraulics import pump_duty
+from euhydra.core.hydraulics.drawdown import Watering
+from euhydra.core.season.state import SAME
 from euhydra.core.stations import place
 from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
 from euhydra.core.stations.prove import level_l, level_percentiles
-from euhydra.core.watering import Watering
+from euhydra.core.supply import mains
 from euhydra.core.weather.water_year import in_water_years
 from euhydra.web.drawings.sheet import Sheet
 
@@ -83,14 +85,14 @@ def sizing_curve(sheet: Sheet) -> Spec:
 
 def supply_curve(sheet: Sheet, tap: Tap) -> Spec:
     """Pressure left at the tap against its flow, with the flow to plan for."""
-    tested = supply.tested_l_h(tap)
+    tested = mains.tested_l_h(tap)
     return {"kind": "supply", "title": f"{tap.name}: pressure left at each flow",
             "flow_unit": units.unit_label("flow", sheet.system),
             "unit": units.unit_label("pressure", sheet.system),
             "points": [{"flow": _to(sheet, q, "flow"),
-                        "left": _to(sheet, supply.pressure_kpa(tap, q), "pressure")}
+                        "left": _to(sheet, mains.pressure_kpa(tap, q), "pressure")}
                        for q in np.linspace(0, tested, 41).tolist()],
-            "plan": _to(sheet, supply.design_l_h(tap), "flow")}
+            "plan": _to(sheet, mains.design_l_h(tap), "flow")}
 
 
 def thirst_by_month(sheet: Sheet) -> Spec:
@@ -144,20 +146,20 @@ def two_tanks(sheet: Sheet, other: Reckoning) -> Spec:
                 "volume", sheet.system), "gardens": [one(sheet.assessment), one(other)]}
 
 
-def pump_duty(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
+def duty_curves(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
     """A pump's curve against what the lines of each zone ask, last water; of many, the worst."""
     every = [z for z in after.garden.zones if z.source == store.id]
     worst = sorted(every, key=lambda z: (lambda o: o.head_m - o.least_head_m)(
         after.flows[z.id]["low"].worst))[:MOST_CURVES]
     zones = [z for z in every if z in worst]
     few = "" if len(every) == len(zones) else f", the {len(zones)} zones with least to spare"
-    curves = {z.id: pumping.curves(after.garden, after.library, z, after.drinks) for z in zones}
+    curves = {z.id: pump_duty.curves(after.garden, after.library, z, after.drinks) for z in zones}
     lift = after.garden.lift_on(store.id)
 
     def points(pairs: tuple[tuple[float, float], ...]) -> list[dict[str, float]]:
         return [{"flow": _to(sheet, q, "flow"), "head": _to(sheet, h, "lift")} for q, h in pairs]
 
-    meets = [(z, pumping.duty(after.garden, after.library, z, after.flows[z.id]["low"]))
+    meets = [(z, pump_duty.duty(after.garden, after.library, z, after.flows[z.id]["low"]))
              for z in zones]
     return {"kind": "pump", "title": f"{lift.name if lift else 'Pump'}: its curve, and what the "
             f"lines ask of it with the last water{few}",

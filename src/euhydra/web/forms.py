@@ -9,10 +9,9 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from euhydra.core import units
-from euhydra.core.first_pour import GROUPS, Answers, BedAnswer
-from euhydra.core.garden.edits import plain_error
-from euhydra.core.garden.halves import climate_at, climate_of
-from euhydra.core.garden.measures import (
+from euhydra.core.editing.edits import plain_error
+from euhydra.core.editing.quick_start import GROUPS, Answers, BedAnswer
+from euhydra.core.garden.fields import (
     Measure,
     bounded,
     field_measure,
@@ -24,6 +23,7 @@ from euhydra.core.garden.model import Climate
 from euhydra.core.library import Library
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.units import BadEntry, System
+from euhydra.core.weather.hemispheres import climate_at, climate_of
 
 BEDS = 6
 MONTH_TABLES = ("rain_mm", "wet_days", "tmin_c", "tmax_c")

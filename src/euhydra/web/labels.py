@@ -8,8 +8,8 @@ from urllib.parse import quote
 import segno
 from markupsafe import Markup
 
+from euhydra.core.construction.labels import Label, labels
 from euhydra.core.garden.model import Garden
-from euhydra.core.labels import Label, labels
 
 
 def page_of(garden: Garden, label: Label) -> str:

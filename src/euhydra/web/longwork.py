@@ -10,7 +10,7 @@ from weakref import WeakKeyDictionary
 
 from starlette.concurrency import run_in_threadpool
 
-from euhydra.core.assess import Assessment
+from euhydra.core.assessment.assess import Assessment
 from euhydra.web.panes import Pane
 
 LONGEST_S = 300.0  # of a processor's time

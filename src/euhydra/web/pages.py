@@ -13,11 +13,11 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader
 
-from euhydra.core.advice import Finding, Remedy, StationReport
-from euhydra.core.assess import STATIONS, Assessment
+from euhydra.core.advise.findings import Finding, Remedy, StationReport
+from euhydra.core.assessment.assess import STATIONS, Assessment
+from euhydra.core.editing.edits import at_path
 from euhydra.core.figures import Figure
 from euhydra.core.garden.base import month_day
-from euhydra.core.garden.edits import at_path
 from euhydra.core.garden.model import Garden
 from euhydra.core.units import System
 from euhydra.store.gardens import Made, Unreadable

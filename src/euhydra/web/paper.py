@@ -7,10 +7,11 @@ from typing import Any
 
 from markupsafe import Markup
 
-from euhydra.core import holiday, units
-from euhydra.core.advice import worst_first
-from euhydra.core.assess import STATIONS, Assessment
+from euhydra.core import units
+from euhydra.core.advise.findings import worst_first
+from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.garden.model import Garden
+from euhydra.core.season import absence
 from euhydra.core.units import System
 from euhydra.web import pages
 from euhydra.web.drawings import build as draw_build
@@ -88,8 +89,8 @@ def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:
 
 
 def _neighbour(sheet: Sheet) -> dict[str, Any]:
-    told = holiday.away(sheet.assessment, prove.FIRST_AWAY, AWAY_DAYS)
-    return {"note": [line.show(sheet.system) for line in holiday.neighbour_note(
+    told = absence.away(sheet.assessment, prove.FIRST_AWAY, AWAY_DAYS)
+    return {"note": [line.show(sheet.system) for line in absence.neighbour_note(
         sheet.assessment, told)], "away_from": units.show_date(prove.FIRST_AWAY),
         "away_days": AWAY_DAYS,
         "first_to_fail": prove.first_to_fail(sheet, told)}

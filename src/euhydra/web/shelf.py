@@ -8,8 +8,8 @@ from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from euhydra.core.assess import Assessment, assess
-from euhydra.core.garden.edits import Edit, EditRefused
+from euhydra.core.assessment.assess import Assessment, assess
+from euhydra.core.editing.edits import Edit, EditRefused
 from euhydra.core.garden.file import BadFile
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library

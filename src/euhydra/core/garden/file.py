@@ -12,11 +12,11 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from euhydra.core.garden.edits import EditRefused, plain_error, relaid
+from euhydra.core.editing.edits import EditRefused, plain_error, relaid
 from euhydra.core.garden.model import Garden
 from euhydra.core.garden.named import named_rows
-from euhydra.core.garden.soundness import Unsound, require_not_grown, require_sound
 from euhydra.core.garden.upgrade import upgraded
+from euhydra.core.garden.validation import Unsound, require_not_grown, require_sound
 from euhydra.core.library import Library
 from euhydra.core.weather.reading import KEPT_AS
 from euhydra.core.weather.record import Record

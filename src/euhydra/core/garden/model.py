@@ -29,12 +29,8 @@ from euhydra.core.garden.base import (
     month_day,
     pick,
 )
-from euhydra.core.garden.buying import Holding
 from euhydra.core.garden.crops import OwnCrop
 from euhydra.core.garden.grounds import Building, Path
-from euhydra.core.garden.holding import Joint, RainGarden, Store, WetArea
-from euhydra.core.garden.joining import require_leading_on
-from euhydra.core.garden.lifts import CurvePoint, Lift
 from euhydra.core.garden.lines import (
     MOST_FITTINGS,
     MOST_LINES,
@@ -61,8 +57,12 @@ from euhydra.core.garden.plots import (
     Tree,
     Wicking,
 )
+from euhydra.core.garden.pumps import CurvePoint, Lift
 from euhydra.core.garden.site import MOST_RAIN_A_WET_DAY_MM, Climate, Site, Spot
 from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
+from euhydra.core.garden.stock import Holding
+from euhydra.core.garden.store_links import require_leading_on
+from euhydra.core.garden.stores import Joint, RainGarden, Store, WetArea
 
 __all__ = [
     "DAYS_BEFORE_MONTH", "HOLE_MM", "MOST_RAIN_A_WET_DAY_MM", "POTTED", "POT_GAP_M", "AnyPlot",

@@ -10,7 +10,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.compiled import compiled
+from euhydra.core.numerics.compiled import compiled
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int32]

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from euhydra.core.hydraulics.emitters import STEEP, driving_head
 from euhydra.core.hydraulics.friction import (
     GRAVITY,
     L_H_PER_M3_S,
@@ -20,7 +21,6 @@ from euhydra.core.hydraulics.friction import (
     kv_resistance,
 )
 from euhydra.core.hydraulics.network import Emitter, Loss, Pipe, Pump
-from euhydra.core.hydraulics.outlets import STEEP, driving_head
 from euhydra.core.hydraulics.pumps import curve_of
 
 Array = NDArray[np.float64]

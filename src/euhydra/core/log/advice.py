@@ -9,16 +9,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from euhydra.core import spells
-from euhydra.core.advice import Finding, Remedy
+from euhydra.core.advise.findings import Finding, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Phrase, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Store, Zone
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.tank import bank_l, caught_l_mm, drawn_l_day, rain_mm
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.log.levels import bank_l, caught_l_mm, drawn_l_day, rain_mm
+from euhydra.core.schedule import seasonal_adjust
+from euhydra.core.schedule.timing import efficiency
 from euhydra.core.stations.time import setting_in
-from euhydra.core.timing import efficiency
 
 LOOK_BACK_DAYS, SETTLES_DAYS = 21, 7  # a change is felt in a week, from memory
 HEAVY_MM, AFTER_RAIN_DAYS = 10.0, 3
@@ -209,8 +209,9 @@ def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date
 def held(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
     """Rain logged in the last two days: how long the timer may stay shut."""
     fell = rain_mm(entries, today - dt.timedelta(days=2), today)
-    hours = {z.id: spells.hold_after_rain_h(r, z, fell, today.month - 1) for z in r.timed_zones}
-    waits = {z: h for z, h in hours.items() if spells.delay_h(h)}
+    hours = {z.id: seasonal_adjust.hold_after_rain_h(r, z, fell, today.month - 1)
+             for z in r.timed_zones}
+    waits = {z: h for z, h in hours.items() if seasonal_adjust.delay_h(h)}
     if not waits:
         return []
     zone = min(waits, key=lambda z: waits[z])
@@ -218,4 +219,4 @@ def held(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Finding
     return [Finding(
         "keep.hold", "note", say("{mm} fell: the timer can wait", mm=Amount(fell, "rain")),
         say(f"{names}: delay {{h}}. Pots and what stands under a roof cannot.",
-            h=Amount(float(spells.delay_h(waits[zone])), "hours", 0)))]
+            h=Amount(float(seasonal_adjust.delay_h(waits[zone])), "hours", 0)))]

@@ -7,13 +7,13 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Garden
-from euhydra.core.greywater import kept_by_weekday
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.tank import Followed, followed, taken_l_day
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.log.levels import Followed, followed, taken_l_day
 from euhydra.core.stations.season import CAN_L, PRICE_M3
+from euhydra.core.supply.greywater import kept_by_weekday
 
 CAN_MIN = 2.5  # to fill a can, carry and pour it, from memory
 

@@ -13,10 +13,10 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.compiled import compiled, written_in
-from euhydra.core.roots import effective_rain, grown, stress
+from euhydra.core.demand.roots import effective_rain, grown, stress
+from euhydra.core.numerics.compiled import compiled, written_in
 from euhydra.core.season.programme import PARTS
-from euhydra.core.season.world import Array
+from euhydra.core.season.state import Array
 
 Ints = NDArray[np.int64]
 Flags = NDArray[np.bool_]

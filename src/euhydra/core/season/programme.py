@@ -10,7 +10,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.timing import WEEK, Setting
+from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
 
 Array = NDArray[np.float64]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from euhydra.core.advice import StationReport
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.advise.findings import StationReport
+from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.stations import build, catch, grow, keep, lay, place, prove, push, store, time
 
 REPORTS: dict[str, Callable[[Reckoning], StationReport]] = {

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from euhydra.core import parts
-from euhydra.core.advice import Finding, StationReport, worst_first
+from euhydra.core.advise.findings import Finding, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.construction import parts
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
-from euhydra.core.reckoning import Reckoning
 
 
 def report(r: Reckoning) -> StationReport:

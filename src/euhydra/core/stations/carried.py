@@ -6,12 +6,12 @@ import math
 from collections.abc import Iterator
 from functools import partial
 
-from euhydra.core.advice import Finding, Later, Remedy
-from euhydra.core.carrying import Carrying, fillings
+from euhydra.core.advise.findings import Finding, Later, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.reckoning import Reckoning
-from euhydra.core.season.world import SAME
+from euhydra.core.season.hand_filling import Carrying, fillings
+from euhydra.core.season.state import SAME
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY
 

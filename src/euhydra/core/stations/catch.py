@@ -7,17 +7,18 @@ from functools import partial
 
 import numpy as np
 
-from euhydra.core import catch, storm
-from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
+from euhydra.core.advise.findings import Finding, Later, Remedy, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.frost import timer_in, timer_out
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Downspout, Roof
-from euhydra.core.gutters import sharing
-from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations import drains, supplies
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.storage import storm
+from euhydra.core.supply import runoff
+from euhydra.core.supply.gutter_capacity import sharing
 from euhydra.core.units import show_month_day
+from euhydra.core.weather.frost import timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
@@ -205,7 +206,7 @@ def _over_edge(r: Reckoning) -> list[Finding]:
             say(f"{quoted(roofs[0].name)}: " + "{v} a year run over the gutter's edge",
                 v=Amount(litres, "yearly")),
             say(let + " A day's rain is taken to fall in {h}.",
-                h=Amount(catch.RAIN_HOURS, "hours")),
+                h=Amount(runoff.RAIN_HOURS, "hours")),
             Later(partial(_without_restrictors, r, held))))
     return found
 

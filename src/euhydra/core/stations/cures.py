@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from itertools import islice
 
-from euhydra.core import pumping, push
-from euhydra.core.advice import Remedy
+from euhydra.core.advise.findings import Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import Edit, SetValue
+from euhydra.core.editing.plan_edits import RemoveAll
 from euhydra.core.figures import Amount, Phrase, quoted, say
-from euhydra.core.garden.edits import Edit, SetValue
 from euhydra.core.garden.model import Bed, Zone
-from euhydra.core.garden.plan_edits import RemoveAll
-from euhydra.core.laying import rows_of
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.hydraulics import pump_duty, zone_flow
+from euhydra.core.layout.laying import rows_of
 
 HIGHEST_STAND_M = 1.5
 LARGER = {"poly-16": "poly-20", "poly-20": "poly-25"}
@@ -36,12 +36,12 @@ def _stand(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
     """The lowest stand that cures every short zone of the same source."""
     if r.garden.lift_on(zone.source):
         return
-    stand = push.stand_that_cures_all(
+    stand = zone_flow.stand_that_cures_all(
         r.garden, r.library, [z for z in (zone, *short) if z.source == zone.source],
         HIGHEST_STAND_M, r.drinks)
     if stand is not None:
         yield head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
-                          push.stand_edit(zone.source, stand))
+                          zone_flow.stand_edit(zone.source, stand))
 
 
 def _pump(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
@@ -49,7 +49,7 @@ def _pump(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
     if r.garden.tap_of(zone.source):
         return
     store = r.garden.store_of(zone.source)
-    fit = pumping.suits(r.garden, r.library, store, r.drinks)
+    fit = pump_duty.suits(r.garden, r.library, store, r.drinks)
     lift = r.garden.lift_on(store.id)
     if fit and not (lift and lift.kind == fit.kind):
         kind = r.library.pumps[fit.kind]

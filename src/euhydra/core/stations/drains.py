@@ -6,12 +6,12 @@ from functools import cache
 
 import numpy as np
 
-from euhydra.core import greywater
-from euhydra.core.advice import Finding, Remedy
+from euhydra.core.advise.findings import Finding, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Drain
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.supply import greywater
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 CODE = "California Plumbing Code chapter 15, recalled; your own code may differ"

@@ -6,12 +6,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from euhydra.core import habits, plants, thirst
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.demand import adjustments, crop_water, plants
+from euhydra.core.editing.edits import Edit, SetValue, Together
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import Edit, SetValue, Together
 from euhydra.core.garden.model import POTTED, AnyPlot, Bed, Pots, Tree, day_of_year
-from euhydra.core.reckoning import Reckoning
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.wicking import wicking_findings
 from euhydra.core.weather.generator import MONTH_OF_DAY
@@ -46,7 +46,7 @@ def habits_of(r: Reckoning, plot: AnyPlot) -> tuple[Habit, ...]:
 
 
 def _peak_need(r: Reckoning, plot: AnyPlot) -> float:
-    after = thirst.plot_thirst(plot, r.library, r.weather, r.daylight_h)
+    after = crop_water.plot_thirst(plot, r.library, r.weather, r.daylight_h)
     return float(after.net_by_month[r.peak_month])
 
 
@@ -117,9 +117,9 @@ def _figures(r: Reckoning, peak: int) -> tuple[Figure, ...]:
 def _plot_figure(r: Reckoning, plot: AnyPlot, peak: int, eto: float) -> Figure:
     t, crop = r.thirsts[plot.id], r.library.crops[plot.main.crop]
     days = peak == MONTH_OF_DAY
-    air = float(habits.air_factor(plot, r.daylight_h)[days].mean())
+    air = float(adjustments.air_factor(plot, r.daylight_h)[days].mean())
     rained = not isinstance(plot, POTTED) and plot.cover == "open"
-    own = thirst.own_measure_l_day(plot, t.area_m2)
+    own = crop_water.own_measure_l_day(plot, t.area_m2)
     terms = [Term("ETo", Amount(eto, "et"), MONTHS[peak]),
              Term("Kc, month's mean", Amount(float(t.kc[days].mean()), "ratio"),
                   f"{crop.name}: {crop.source}"
@@ -163,8 +163,8 @@ def _bigger_pots(r: Reckoning, plot: AnyPlot) -> tuple[Remedy, ...]:
     if deeper > 1.5:
         return ()
     edit = SetValue(f"plots/{plot.id}/height_m", deeper)
-    times = thirst.plot_thirst(plot.model_copy(update={"height_m": deeper}), r.library, r.weather,
-                               r.daylight_h).waterings_a_day
+    times = crop_water.plot_thirst(plot.model_copy(update={"height_m": deeper}), r.library,
+                                   r.weather, r.daylight_h).waterings_a_day
     if times >= r.thirsts[plot.id].waterings_a_day:
         return ()
     return (Remedy(f"deeper-{plot.id}", say("Pots {h} deep", h=Amount(deeper, "small")),
@@ -176,7 +176,7 @@ def _own_measure(r: Reckoning) -> list[Finding]:
     found = []
     for plot in r.garden.plots:
         t = r.thirsts[plot.id]
-        own, need = thirst.own_measure_l_day(plot, t.area_m2), t.hottest_week_l
+        own, need = crop_water.own_measure_l_day(plot, t.area_m2), t.hottest_week_l
         if not own or need <= 0 or abs(own / need - 1) <= FAR_OFF:
             continue
         less = own < need

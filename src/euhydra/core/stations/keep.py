@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import datetime as dt
 
-from euhydra.core.advice import Finding, StationReport, worst_first
-from euhydra.core.calendar import Due, due
+from euhydra.core.advise.findings import Finding, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.log.advice import advice, decline
 from euhydra.core.log.entries import Entry
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.schedule.calendar import Due, due
 
 SOON_DAYS = 14
 

@@ -8,16 +8,16 @@ from functools import partial
 
 from shapely.geometry import LineString
 
-from euhydra.core import geometry
-from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
+from euhydra.core.advise.findings import Finding, Later, Remedy, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.hand_laying import AddRow, LayAnew
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.hand_laying import AddRow, LayAnew
 from euhydra.core.garden.model import POTTED, Bed, Zone
 from euhydra.core.hydraulics.friction import velocity
-from euhydra.core.laying import rows_of
-from euhydra.core.limits import FASTEST_M_S, HALF_INCH_L_H
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.layout.capacity import FASTEST_M_S, HALF_INCH_L_H
+from euhydra.core.layout.laying import rows_of
+from euhydra.core.terrain import geometry
 
 
 def tube_lengths(r: Reckoning) -> dict[str, float]:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import pumping, schools
-from euhydra.core.advice import Finding, Remedy
+from euhydra.core.advise.findings import Finding, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Lift, Zone
-from euhydra.core.pumping import Duty
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.hydraulics import gravity_or_pump, pump_duty
+from euhydra.core.hydraulics.pump_duty import Duty
 
 LEAST_RESERVE_M = 0.05  # a shallower pool over an intake draws air, from memory
 
@@ -20,7 +20,7 @@ def duties(r: Reckoning) -> list[tuple[Zone, Lift, Duty]]:
     found = []
     for zone in r.garden.zones:
         lift = r.garden.lift_on(zone.source)
-        at = pumping.duty(r.garden, r.library, zone, r.flows[zone.id]["low"])
+        at = pump_duty.duty(r.garden, r.library, zone, r.flows[zone.id]["low"])
         if lift is not None and at is not None:
             found.append((zone, lift, at))
     return found
@@ -37,9 +37,9 @@ def pump_figures(r: Reckoning) -> list[Figure]:
         kind = r.library.pumps[lift.kind]
         zones = [z for z, _ in mine]
         month = r.peak_month
-        year = sum(schools.hours_of(r, zones, m) * 30.4 for m in range(12))
-        spent = pumping.energy(lift, kind, schools.hours_of(r, zones, month), year,
-                               schools.sun_hours(r, month))
+        year = sum(gravity_or_pump.hours_of(r, zones, m) * 30.4 for m in range(12))
+        spent = pump_duty.energy(lift, kind, gravity_or_pump.hours_of(r, zones, month), year,
+                               gravity_or_pump.sun_hours(r, month))
         figures += [
             Figure(f"duty_{lift.id}", f"Duty, {lift.name}", Amount(at.head_m, "head", 1), Working(
                 "where the pump's curve meets the lines', last water",
@@ -113,7 +113,7 @@ def _reserve(lift: Lift) -> list[Finding]:
 
 def _overrun(lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Finding]:
     zone, at = max(mine, key=lambda pair: pair[1].share, default=(None, None))
-    if zone is None or at is None or at.share <= pumping.FULLEST:
+    if zone is None or at is None or at.share <= pump_duty.FULLEST:
         return []
     return [Finding(
         "push.overrun", "care",
@@ -127,7 +127,7 @@ def _chatters(r: Reckoning, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[F
     """A pressure switch on a zone that draws little starts and stops all the time."""
     if lift.control != "pressure-switch":
         return []
-    small = [(z, d) for z, d in mine if d.share < pumping.SMALL_SHARE]
+    small = [(z, d) for z, d in mine if d.share < pump_duty.SMALL_SHARE]
     if not small:
         return []
     zone, at = min(small, key=lambda pair: pair[1].share)
@@ -147,8 +147,8 @@ def _battery(r: Reckoning, lift: Lift, zones: list[Zone]) -> list[Finding]:
     if lift.power == "mains":
         return []
     kind, month = r.library.pumps[lift.kind], r.peak_month
-    spent = pumping.energy(lift, kind, schools.hours_of(r, zones, month), 0.0,
-                           schools.sun_hours(r, month))
+    spent = pump_duty.energy(lift, kind, gravity_or_pump.hours_of(r, zones, month), 0.0,
+                           gravity_or_pump.sun_hours(r, month))
     found = [Finding(
         "push.battery-care", "note", Phrase(f"{quoted(lift.name)}: fuse the battery at its pole"),
         say("{w} at 12 V draw {a} A. Lithium cells are never soldered, nor charged unwatched; keep "
@@ -177,7 +177,7 @@ def _round_up(wh: float) -> float:
 
 
 def _priming(r: Reckoning, lift: Lift) -> Finding:
-    steps = pumping.priming(lift, r.library.pumps[lift.kind])
+    steps = pump_duty.priming(lift, r.library.pumps[lift.kind])
     return Finding(
         "push.priming", "note", Phrase(f"{quoted(lift.name)}: how it is started"),
         say(" ".join(f"{i}. {step}" for i, step in enumerate(steps, start=1)) + " It leaves {h} "

@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue, TurnSeasons
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue, TurnSeasons
-from euhydra.core.garden.halves import across, climate_of
-from euhydra.core.reckoning import Reckoning
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
+from euhydra.core.weather.hemispheres import across, climate_of
 from euhydra.core.weather.water_year import in_water_years
 
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September",

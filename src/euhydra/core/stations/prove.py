@@ -7,12 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import Add, SetValue
-from euhydra.core.lasts import A_YEAR
-from euhydra.core.reckoning import Reckoning
-from euhydra.core.season.world import SAME
+from euhydra.core.season.lasts import A_YEAR
+from euhydra.core.season.state import SAME
 from euhydra.core.stations import season as thirst
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY

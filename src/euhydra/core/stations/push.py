@@ -5,16 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from euhydra.core import push, storage
-from euhydra.core.advice import Finding, Later, Remedy, StationReport, worst_first
+from euhydra.core import storage
+from euhydra.core.advise.findings import Finding, Later, Remedy, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Bed, Zone
+from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.network import Pipe
+from euhydra.core.hydraulics.profile import over_line_m, way_section
 from euhydra.core.hydraulics.uniformity import uniformity_class
-from euhydra.core.laying.rows import joined_as, rows_of
-from euhydra.core.reckoning import Reckoning
-from euhydra.core.section import over_line_m, way_section
+from euhydra.core.layout.rows import joined_as, rows_of
 from euhydra.core.stations.cures import LARGER, cures, head_remedy
 from euhydra.core.stations.lifts import pump_figures, pump_findings
 from euhydra.core.units import head_m
@@ -140,7 +141,7 @@ def _half_blocked(r: Reckoning, zone: Zone) -> Figure:
                       "loss goes with the square of the speed through what is open", "physics"))
 
 
-def losses(r: Reckoning, flow: push.ZoneFlow, emitter: str = "") -> list[Term]:
+def losses(r: Reckoning, flow: zone_flow.ZoneFlow, emitter: str = "") -> list[Term]:
     """Head taken by each part of the way to an outlet, the worst when none is named.
 
     What adds head, a pump, stands with a plus.
@@ -149,7 +150,7 @@ def losses(r: Reckoning, flow: push.ZoneFlow, emitter: str = "") -> list[Term]:
     taken: dict[str, float] = {}
     pipes = 0.0
     heads = flow.solution.head_m
-    for join in push.way_to(flow, f"{emitter or flow.worst.emitter}-at"):
+    for join in zone_flow.way_to(flow, f"{emitter or flow.worst.emitter}-at"):
         lost = heads[join.start] - heads[join.end]
         if flow.solution.flow_l_h[join.id] < 0:
             lost = -lost

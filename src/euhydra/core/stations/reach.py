@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from euhydra.core.advice import Finding, Later, Remedy
+from euhydra.core.advise.findings import Finding, Later, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import Edit, EditRefused, SetValue, Together
 from euhydra.core.figures import Amount, Phrase, quoted, say
-from euhydra.core.garden.edits import Edit, EditRefused, SetValue, Together
-from euhydra.core.reckoning import Reckoning
 from euhydra.core.storage import Bank, total_l
 
 LITTLE_L = 5.0  # so little more within reach is not worth a joint

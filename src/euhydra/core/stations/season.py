@@ -8,11 +8,11 @@ from functools import partial
 
 import numpy as np
 
-from euhydra.core.advice import Finding, Later, Remedy
+from euhydra.core.advise.findings import Finding, Later, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import Add, Edit, SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import Add, Edit, SetValue
-from euhydra.core.reckoning import Reckoning
-from euhydra.core.season.world import THIRSTY
+from euhydra.core.season.state import THIRSTY
 
 CAN_L = 10.0  # common practice
 PRICE_M3 = 2.5  # of tap water, made-up price book

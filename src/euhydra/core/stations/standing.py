@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from euhydra.core import marking, storage
-from euhydra.core.advice import Finding, Remedy
+from euhydra.core import storage
+from euhydra.core.advise.findings import Finding, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.construction import setting_out
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Phrase, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Store
-from euhydra.core.reckoning import Reckoning
 
 DECK_KPA = 1.9
 # Residential code, recalled: 1,500 psf clay, 2,000 sand, 3,000 gravel.
@@ -125,10 +126,10 @@ def _screens(r: Reckoning) -> Finding:
 
 
 def _over_gutter(r: Reckoning, store: Store) -> list[Finding]:
-    over = marking.over_gutter_m(r.garden, store)
+    over = setting_out.over_gutter_m(r.garden, store)
     if over <= 0:
         return []
-    lower = round(store.stand_m - over - marking.BELOW_MARK_M, 2)
+    lower = round(store.stand_m - over - setting_out.BELOW_MARK_M, 2)
     remedies = (Remedy(f"under-gutter-{store.id}", say("Stand to {h}", h=Amount(lower, "length")),
                        Phrase("under the gutter"),
                        SetValue(f"stores/{store.id}/stand_m", lower)),) if lower >= 0 else ()

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from euhydra.core import supply
-from euhydra.core.advice import Finding, Remedy
-from euhydra.core.backups import well_day_l
+from euhydra.core.advise.findings import Finding, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import AnyPlot, Well
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.supply import mains
+from euhydra.core.supply.top_up import well_day_l
 
 COLD_C = 15.0  # water under this checks warm-season crops, from memory
 
@@ -17,18 +17,18 @@ def figures(r: Reckoning) -> tuple[Figure, ...]:
     """Each tap's and each well's figures."""
     taps = [figure for tap in r.garden.taps for figure in (
         Figure(f"tap_flow_{tap.id}", f"{tap.name}: plan for at most",
-               Amount(supply.design_l_h(tap), "flow", 0), Working(
+               Amount(mains.design_l_h(tap), "flow", 0), Working(
             "80 % of the bucket test",
             (Term("bucket", Amount(tap.bucket_l, "volume")),
              Term("filled in", Amount(tap.bucket_s, "seconds")),
-             Term("wide open", Amount(supply.tested_l_h(tap), "flow", 0))),
+             Term("wide open", Amount(mains.tested_l_h(tap), "flow", 0))),
             "common practice, no source", "common practice")),
         Figure(f"tap_head_{tap.id}", f"{tap.name}: pressure left at that",
-               Amount(supply.pressure_kpa(tap, supply.design_l_h(tap)), "pressure"), Working(
+               Amount(mains.pressure_kpa(tap, mains.design_l_h(tap)), "pressure"), Working(
             "p = p₀ − c Q², with nothing left at the tested flow",
             (Term("shut", Amount(tap.static_kpa, "pressure")),
-             Term("at half the tested flow", Amount(supply.pressure_kpa(
-                 tap, supply.tested_l_h(tap) / 2), "pressure"))),
+             Term("at half the tested flow", Amount(mains.pressure_kpa(
+                 tap, mains.tested_l_h(tap) / 2), "pressure"))),
             "loss in a pipe goes with the square of the flow", "physics")))]
     wells = [Figure(
         f"well_day_{well.id}", f"{well.name} gives in a day", Amount(well_day_l(well), "volume"),

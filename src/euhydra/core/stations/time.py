@@ -6,12 +6,13 @@ import math
 
 import numpy as np
 
-from euhydra.core import push, spells, timing
-from euhydra.core.advice import Finding, Remedy, StationReport, worst_first
+from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Zone
-from euhydra.core.reckoning import Reckoning
+from euhydra.core.hydraulics import zone_flow
+from euhydra.core.schedule import seasonal_adjust, timing
 from euhydra.core.stations.place import MONTHS
 
 FADES = 0.2  # a run that loses more than this share as the barrels empty is told
@@ -275,8 +276,8 @@ def _soaks(r: Reckoning, month: int) -> list[Finding]:
     """Water that comes faster than the soil takes it runs off: a run in parts, with pauses."""
     found = []
     for zone in r.timed_zones:
-        rate, takes = spells.wetting_mm_h(r, zone)
-        parts = spells.cycles(rate, takes)
+        rate, takes = seasonal_adjust.wetting_mm_h(r, zone)
+        parts = seasonal_adjust.cycles(rate, takes)
         setting = setting_in(r, zone.id, month)
         if parts < 2 or setting is None or not math.isfinite(setting.exact_min):
             continue
@@ -322,12 +323,12 @@ def _read(r: Reckoning) -> list[Finding]:
 
 def _blocked_to(r: Reckoning, zone: Zone) -> float | None:
     """How far the filter would be blocked to give what was read; None where no filter would."""
-    level = (push.zone_levels(r.garden, zone)["half"] if r.garden.tap_of(zone.source)
-             else push.level_at(r.garden, zone.source, zone.read_at))
+    level = (zone_flow.zone_levels(r.garden, zone)["half"] if r.garden.tap_of(zone.source)
+             else zone_flow.level_at(r.garden, zone.source, zone.read_at))
 
     def flow(blocked: float) -> float:
         dirty = zone.model_copy(update={"filter_blocked": blocked})
-        return push.solve_zone(r.garden, r.library, dirty, level).flow_l_h
+        return zone_flow.solve_zone(r.garden, r.library, dirty, level).flow_l_h
 
     low, high = zone.filter_blocked, MOST_BLOCKED
     if flow(high) > zone.read_l_h:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import thirst, wicking
-from euhydra.core.advice import Finding, Remedy
+from euhydra.core.advise.findings import Finding, Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.demand import crop_water, wicking
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount, Phrase, quoted, say
-from euhydra.core.garden.edits import SetValue
 from euhydra.core.garden.model import Wicking
-from euhydra.core.reckoning import Reckoning
 
 LACKS_M = 0.005
 HIGHEST_STAND_M = 3.0
@@ -30,7 +30,7 @@ def carried_by_crop(r: Reckoning, row: Wicking) -> dict[str, tuple[float, wickin
     for crop in dict.fromkeys((row.main.crop, *CHAINED)):
         other = row.model_copy(update={"plantings": (
             row.main.model_copy(update={"crop": crop, "share": 1.0}),)})
-        need = thirst.plot_thirst(other, r.library, r.weather, r.daylight_h)
+        need = crop_water.plot_thirst(other, r.library, r.weather, r.daylight_h)
         each = need.hottest_week_l / row.count
         found[crop] = each, wicking.chain(row, each, r.library.crops[crop])
     return found

@@ -12,8 +12,8 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from euhydra.core.garden.joining import onward, shared
 from euhydra.core.garden.model import Garden, Joint, Store
+from euhydra.core.garden.store_links import onward, shared
 from euhydra.core.storage.vessel import (
     base_z_m,
     full_z_m,

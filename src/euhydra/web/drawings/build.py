@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core.threads import HeadPart, head_assembly
+from euhydra.core.construction.joints import HeadPart, head_assembly
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 

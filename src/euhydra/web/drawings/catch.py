@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core.catch import roof_box
 from euhydra.core.garden.model import Roof
 from euhydra.core.stations.catch import yearly_losses
+from euhydra.core.supply.runoff import roof_box
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 

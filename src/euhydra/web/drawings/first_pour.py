@@ -6,11 +6,12 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from euhydra.core import geometry, storage, units
-from euhydra.core.assess import Assessment
-from euhydra.core.first_pour import Answers
+from euhydra.core import storage, units
+from euhydra.core.assessment.assess import Assessment
+from euhydra.core.editing.quick_start import Answers
 from euhydra.core.stations.place import monthly_eto_mm
 from euhydra.core.stations.prove import level_l, tap_days
+from euhydra.core.terrain import geometry
 from euhydra.core.units import System
 from euhydra.web import svg
 from euhydra.web.drawings import things

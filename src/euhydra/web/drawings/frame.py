@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from markupsafe import Markup
 from shapely.geometry import MultiPolygon, Polygon
 
-from euhydra.core import geometry, placing
+from euhydra.core.editing import placement
 from euhydra.core.garden.model import Garden, Point
-from euhydra.core.geometry import XY
+from euhydra.core.terrain import geometry
+from euhydra.core.terrain.geometry import XY
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
@@ -50,7 +51,7 @@ def frame_of(garden: Garden) -> Frame:
 
     It ends at whole metres, so that it seldom changes while a thing is moved.
     """
-    west, south, east, north = placing.extent(garden)
+    west, south, east, north = placement.extent(garden)
     west, south = math.floor(min(west, 0.0) - EDGE_M), math.floor(min(south, 0.0) - EDGE_M)
     east, north = math.ceil(max(east, 0.0) + EDGE_M), math.ceil(max(north, 0.0) + EDGE_M)
     wide, tall = max(east - west, 1.0), max(north - south, 1.0)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
+from euhydra.core.demand.wicking import LEAST_WATER_M, Reservoir
 from euhydra.core.garden.model import AnyPlot, Bed, Point, Pots, Tower, Tree, Wicking
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.wicking import wicking_rows
-from euhydra.core.wicking import LEAST_WATER_M, Reservoir
 from euhydra.web import svg
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, Frame

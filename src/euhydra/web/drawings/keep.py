@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from euhydra.core.log.compare import TOO_DRY, TOO_WET
 from euhydra.core.log.entries import KINDS, Entry, things_of
-from euhydra.core.log.tank import Followed, followed
+from euhydra.core.log.levels import Followed, followed
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, bars, months_across
 from euhydra.web.drawings.sheet import Sheet

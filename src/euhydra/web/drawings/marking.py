@@ -7,7 +7,7 @@ from collections.abc import Callable
 from markupsafe import Markup
 
 from euhydra.core import storage
-from euhydra.core.marking import Mark, marks, roof_ground_m, spouts_into
+from euhydra.core.construction.setting_out import Mark, marks, roof_ground_m, spouts_into
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 

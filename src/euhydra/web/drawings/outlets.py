@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core import wetted
-from euhydra.core.wishes import Wish, wishes
+from euhydra.core.hydraulics.emitter_demand import Wish, wishes
+from euhydra.core.layout import wetted
 from euhydra.web import svg
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar

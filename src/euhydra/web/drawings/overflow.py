@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core import drainage
 from euhydra.core.garden.model import RainGarden, WetArea
 from euhydra.core.stations.overflows import spills_out
-from euhydra.core.storm import Spill
+from euhydra.core.storage import drainage
+from euhydra.core.storage.storm import Spill
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 

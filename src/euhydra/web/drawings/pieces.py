@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from euhydra.core import geometry, laying, wetted
-from euhydra.core.assess import Assessment
+from euhydra.core.assessment.assess import Assessment
 from euhydra.core.garden.model import Bed, Fitting, Garden, Line, Point
-from euhydra.core.laying.rows import RowFrame, joined_as, row_spacing_m, rows_of
+from euhydra.core.layout import laying, wetted
+from euhydra.core.layout.rows import RowFrame, joined_as, row_spacing_m, rows_of
+from euhydra.core.terrain import geometry
 from euhydra.web import svg
 from euhydra.web.drawings.frame import Frame
 

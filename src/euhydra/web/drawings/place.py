@@ -5,8 +5,8 @@ from __future__ import annotations
 from markupsafe import Markup
 
 from euhydra.core.garden.model import Point
-from euhydra.core.ground import level_m
 from euhydra.core.library import Climate
+from euhydra.core.terrain.elevation import level_m
 from euhydra.web import svg
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar

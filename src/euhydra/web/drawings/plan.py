@@ -6,7 +6,10 @@ import math
 
 from markupsafe import Markup
 
-from euhydra.core import geometry, placing, units
+from euhydra.core import units
+from euhydra.core.editing import placement
+from euhydra.core.editing.additions import drawn
+from euhydra.core.editing.placement import Placed
 from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
@@ -18,10 +21,9 @@ from euhydra.core.garden.model import (
     Tree,
     Wicking,
 )
-from euhydra.core.garden.things import drawn
-from euhydra.core.geometry import XY
 from euhydra.core.library import Library
-from euhydra.core.placing import Placed
+from euhydra.core.terrain import geometry
+from euhydra.core.terrain.geometry import XY
 from euhydra.web import svg
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
@@ -43,7 +45,7 @@ def lay(sheet: Sheet) -> Markup:
     """The plan with every thing, line and outlet; what is picked has its measures and handles."""
     frame = frame_of(sheet.garden)
     picked = frozenset(sheet.picked)
-    things_ = placing.placed(sheet.garden)
+    things_ = placement.placed(sheet.garden)
     wet = pieces.wet(sheet.assessment, frame) if sheet.shows("wet") else []
     inner = [_grid(sheet, frame), *(_thing(sheet, frame, t, picked) for t in things_),
              svg.el("g", *wet, class_="layer-wet"),
@@ -240,7 +242,7 @@ def glyph(kind: str, sheet: Sheet) -> Markup:
 
 def _small(kind: str, garden: Garden, tables: Library) -> Markup:
     table, thing = drawn(garden, kind, 0.0, 0.0, *GLYPH_M.get(kind, (1.6, 0.9)))
-    placed, = (t for t in placing.placed(garden.model_copy(update={table: (thing,)}))
+    placed, = (t for t in placement.placed(garden.model_copy(update={table: (thing,)}))
                if t.path == f"{table}/{thing.id}")
     west, south, east, north = placed.bounds
     scale = min(34 / max(east - west, 0.3), 18 / max(north - south, 0.3))

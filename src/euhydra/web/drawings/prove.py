@@ -9,8 +9,8 @@ from markupsafe import Markup
 from numpy.typing import NDArray
 
 from euhydra.core import units
-from euhydra.core.holiday import Away, days_of
-from euhydra.core.season.world import THIRSTY, WILTS
+from euhydra.core.season.absence import Away, days_of
+from euhydra.core.season.state import THIRSTY, WILTS
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import level_l
 from euhydra.web import svg

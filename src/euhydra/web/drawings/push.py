@@ -7,12 +7,13 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from euhydra.core import push, section, storage, units
+from euhydra.core import storage, units
 from euhydra.core.garden.model import Bed, Roof, Store, Tap, Tree, Wicking, Zone
-from euhydra.core.push import ZoneFlow
-from euhydra.core.section import Section, Stands, long_section
+from euhydra.core.hydraulics import profile, zone_flow
+from euhydra.core.hydraulics.profile import Section, Stands, long_section
+from euhydra.core.hydraulics.zone_flow import ZoneFlow
+from euhydra.core.layout.zoning import outlet_z_m
 from euhydra.core.stations.push import part_names, worst_zone
-from euhydra.core.zoning import outlet_z_m
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
@@ -179,7 +180,7 @@ def _told_x(sheet: Sheet, store: Store) -> float:
 def _handle(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, left: float, said: float,
             water: float) -> Markup:
     """The water's surface on a handle: drawn down or up, the zone's flow follows."""
-    full, low = (push.level_at(sheet.garden, store.id, share) for share in (1.0, 0.0))
+    full, low = (zone_flow.level_at(sheet.garden, store.id, share) for share in (1.0, 0.0))
     usable = sheet.assessment.banks.holding(store.id).usable_l
     share = round(100 * sheet.water_share)
     words = (f"{sheet.show(usable * sheet.water_share, 'volume')} of "
@@ -333,7 +334,7 @@ def lost_table(sheet: Sheet) -> tuple[tuple[str, str, str], ...]:
     names, end = part_names(sheet.assessment), way.stations[-1].z_m
     left = way.stations[0].head_m
     rows = [("water over the outlet", "", sheet.show(left - end, "head"))]
-    for part, lost in section.lost_by(way):
+    for part, lost in profile.lost_by(way):
         left -= lost
         rows.append((names.get(part, "pipes, tees and bends"),
                      ("+" if lost < 0 else "−") + sheet.show(abs(lost), "head", 3),

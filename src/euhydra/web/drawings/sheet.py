@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from euhydra.core import units
-from euhydra.core.assess import Assessment
+from euhydra.core.assessment.assess import Assessment
 from euhydra.core.garden.model import Bed, Garden, Store, Zone
 from euhydra.core.units import System
 from euhydra.standins import Bench

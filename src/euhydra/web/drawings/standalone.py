@@ -10,7 +10,7 @@ import re
 from functools import lru_cache
 from pathlib import Path
 
-from euhydra.core.assess import Assessment
+from euhydra.core.assessment.assess import Assessment
 from euhydra.web.drawings import plan
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields

@@ -7,14 +7,15 @@ from typing import TYPE_CHECKING
 
 from markupsafe import Markup
 
-from euhydra.core import greywater, storm
 from euhydra.core.garden.model import Drain
 from euhydra.core.stations.catch import STORM_RATES_MM_H
+from euhydra.core.storage import storm
+from euhydra.core.supply import greywater
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 
 if TYPE_CHECKING:
-    from euhydra.core.filling import Filling
+    from euhydra.core.storage.filling import Filling
 
 LEFT, RIGHT, MOST_MM_H = 300.0, 800.0, 150.0
 PART_WORDS = {"gutter": "gutter", "downspout": "downspout", "diverter": "diverter",

@@ -6,7 +6,9 @@ import math
 
 from markupsafe import Markup
 
-from euhydra.core import geometry, placing, storage
+from euhydra.core import storage
+from euhydra.core.demand.plants import holders, stands_in
+from euhydra.core.editing import placement
 from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
@@ -20,9 +22,9 @@ from euhydra.core.garden.model import (
     Tree,
     Wicking,
 )
-from euhydra.core.geometry import XY
 from euhydra.core.library import Library
-from euhydra.core.plants import holders, stands_in
+from euhydra.core.terrain import geometry
+from euhydra.core.terrain.geometry import XY
 from euhydra.web import svg
 from euhydra.web.drawings.frame import Frame
 
@@ -71,7 +73,7 @@ def store(frame: Frame, held: Store) -> list[Markup]:
     return parts
 
 
-def mark(frame: Frame, thing: placing.Placed) -> list[Markup]:
+def mark(frame: Frame, thing: placement.Placed) -> list[Markup]:
     """A tap, a well, a drain, a pump or a spot height: a small sign with its letter."""
     x, y = frame.xy(*thing.shape.centroid.coords[0])
     if thing.kind == "spot":
@@ -188,7 +190,7 @@ def _wicking(frame: Frame, row: Wicking) -> list[Markup]:
     return parts
 
 
-def drawn(frame: Frame, library: Library, thing: placing.Placed) -> list[Markup]:
+def drawn(frame: Frame, library: Library, thing: placement.Placed) -> list[Markup]:
     """A thing of the plan, drawn as itself."""
     stands = thing.thing
     if isinstance(stands, Path):
@@ -211,5 +213,5 @@ def drawn(frame: Frame, library: Library, thing: placing.Placed) -> list[Markup]
 
 def ground(garden: Garden, library: Library, frame: Frame) -> Markup:
     """Everything that stands in the garden, without names."""
-    return svg.el("g", *(part for thing in placing.placed(garden) if thing.kind != "spot"
+    return svg.el("g", *(part for thing in placement.placed(garden) if thing.kind != "spot"
                          for part in drawn(frame, library, thing)))

@@ -8,8 +8,8 @@ from markupsafe import Markup
 from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.ops import unary_union
 
-from euhydra.core import geometry
 from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.terrain import geometry
 from euhydra.web import svg
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import WIDTH, Frame, frame_of, scale_bar

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from euhydra.core import greywater, storm, supply
 from euhydra.core.garden.model import Drain
 from euhydra.core.stations.drains import ground_need_l
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.storage import storm
+from euhydra.core.supply import greywater, mains
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.web import charts
 from euhydra.web.drawings import catch
@@ -154,8 +155,8 @@ def taps_and_wells(sheet: Sheet) -> list[Pane]:
             *(() if tap.tops_up else ("regulator_kpa", "height_m", "ground_m"))))),
             Pane(chart=charts.supply_curve(sheet, tap)), Pane(twin=True, table=Table(
                 f"{tap.name}: pressure left at each flow", ("Flow", "Pressure left"), tuple(
-                    (sheet.show(q, "flow", 0), sheet.show(supply.pressure_kpa(tap, q), "pressure"))
-                    for q in np.linspace(0, supply.tested_l_h(tap), 11).tolist()),
+                    (sheet.show(q, "flow", 0), sheet.show(mains.pressure_kpa(tap, q), "pressure"))
+                    for q in np.linspace(0, mains.tested_l_h(tap), 11).tolist()),
                 frozenset({0, 1})))]
     panes += [Pane(bar=tuple(at(f"wells/{well.id}/{key}", well.name) for key in (
         "name", "tops_up", "recovery_l_h", "standing_l", "hours", "temperature_c")))

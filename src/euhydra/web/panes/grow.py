@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core.floats import refill_min
+from euhydra.core.demand.crop_water import PlotThirst, own_measure_l_day, stage_on
+from euhydra.core.demand.plants import stands_in
+from euhydra.core.editing.additions import MAKERS
 from euhydra.core.garden.base import day_of_year, month_day
 from euhydra.core.garden.model import AnyPlot, Wicking
-from euhydra.core.garden.things import MAKERS
-from euhydra.core.plants import stands_in
+from euhydra.core.hydraulics.float_valves import refill_min
 from euhydra.core.stations.grow import Habit, habits_of
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.wicking import carried_by_crop, wicking_rows
-from euhydra.core.thirst import PlotThirst, own_measure_l_day, stage_on
 from euhydra.core.units import show_month_day
 from euhydra.web import charts
 from euhydra.web.drawings import grow as draw_grow

@@ -6,12 +6,12 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
-from euhydra.core import layings as core_layings
-from euhydra.core import placing
-from euhydra.core.garden.hand_laying import HAND_FITTINGS
-from euhydra.core.garden.measures import NoSuchValue, measure_at
+from euhydra.core.editing import placement
+from euhydra.core.editing.hand_laying import HAND_FITTINGS
+from euhydra.core.garden.fields import NoSuchValue, measure_at
 from euhydra.core.garden.model import Bed, Zone
-from euhydra.core.laying import pieces as named_pieces
+from euhydra.core.layout import alternatives as core_layings
+from euhydra.core.layout.laying import pieces as named_pieces
 from euhydra.core.stations.lay import outlet_count, tube_lengths
 from euhydra.exports.tables import TABLES
 from euhydra.web import svg
@@ -56,7 +56,7 @@ class Picked:
 
 def picked(sheet: Sheet) -> Picked:
     """What is picked, in words, and of what kind it is."""
-    names = {t.path: t.name for t in placing.placed(sheet.garden)}
+    names = {t.path: t.name for t in placement.placed(sheet.garden)}
     things_ = [p for p in sheet.picked if p in names]
     pieces = [p for p in sheet.picked if p not in names and not p.startswith("line:")]
     line = next((p[5:] for p in sheet.picked if p.startswith("line:")), "")
@@ -124,7 +124,7 @@ def _fields(sheet: Sheet, here: Picked) -> tuple[Field, ...]:
     keys = ["corner/x_m", "corner/y_m", "at/x_m", "at/y_m", "length_m", "width_m", "depth_m",
             "count", "canopy_m", "turn_deg", "ground_m", "method", "layout", "across_m", "from_m",
             "to_m", "along_m", "course"]
-    found, drawn = [], next((draw_plan.on_plan(t) for t in placing.placed(sheet.garden)
+    found, drawn = [], next((draw_plan.on_plan(t) for t in placement.placed(sheet.garden)
                              if t.path == path), ())
     for key in keys:
         try:
@@ -165,7 +165,7 @@ def layings(sheet: Sheet) -> list[Pane]:
 def _laying(laid: core_layings.Laying, bed_id: str) -> Markup:
     """One laying of a bed from above, with the ground it wets."""
     bed = next(p for p in laid.after.garden.plots if p.id == bed_id)
-    flat = next(t for t in placing.placed(laid.after.garden) if t.path == f"plots/{bed_id}")
+    flat = next(t for t in placement.placed(laid.after.garden) if t.path == f"plots/{bed_id}")
     west, south, east, north = flat.bounds
     wide, tall, edge = 262.0, 190.0, 22.0
     scale = min((wide - 2 * edge) / (east - west), (tall - 2 * edge) / (north - south), 120)
@@ -188,7 +188,7 @@ def pieces(sheet: Sheet) -> list[Pane]:
     rows = tuple((t.name, draw_plan.KIND_WORDS.get(t.kind, t.kind), show(t.bounds[0], "length"),
                   show(t.bounds[1], "length"), show(t.bounds[2] - t.bounds[0], "length"),
                   show(t.bounds[3] - t.bounds[1], "length"), show(float(t.shape.area), "area"))
-                 for t in placing.placed(sheet.garden))
+                 for t in placement.placed(sheet.garden))
     own = named_pieces(sheet.garden, lib)
     names = {p.id: p.name for p in sheet.garden.plots}
     zones: dict[str, Zone] = {z.id: z for z in sheet.garden.zones}

@@ -4,18 +4,19 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from euhydra.core import holiday, units
-from euhydra.core.advice import Remedy
-from euhydra.core.assess import Assessment
+from euhydra.core import units
+from euhydra.core.advise.findings import Remedy
+from euhydra.core.assessment.assess import Assessment
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.figures import Amount
 from euhydra.core.garden.base import month_day
-from euhydra.core.garden.edits import SetValue
-from euhydra.core.garden.measures import measure_at
+from euhydra.core.garden.fields import measure_at
 from euhydra.core.garden.model import Bed
+from euhydra.core.season import absence
+from euhydra.core.season.comparison import compared
 from euhydra.core.stations import season as as_set
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import months_of_water
-from euhydra.core.variants import compared
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
 from euhydra.web.drawings.sheet import Sheet
@@ -134,7 +135,7 @@ def away(sheet: Sheet) -> list[Pane]:
     """Days away: who holds, what fails first, what helps, the neighbour's note."""
     a = sheet.assessment
     first = sheet.today if sheet.asked_day else FIRST_AWAY
-    told = holiday.away(a, first, sheet.away)
+    told = absence.away(a, first, sheet.away)
     base = f"/g/{sheet.garden.id}/prove?view=away&day={month_day(first)}"
     links = Links("Away for", tuple((f"{base}&away={n}", f"{n} days", n == sheet.away)
                                     for n in LENGTHS))
@@ -149,13 +150,13 @@ def away(sheet: Sheet) -> list[Pane]:
                 "Plot", "Holds in", "Fails about", "Thirsty days", "Drinks"), rows,
                 frozenset({1, 2, 3, 4}))),
             Pane(form="_away.html", data={
-                "helps": [_help(sheet, remedy) for remedy in holiday.helps(a, told)],
+                "helps": [_help(sheet, remedy) for remedy in absence.helps(a, told)],
                 "failing": told.first_to_fail is not None,
-                "note": [p.show(sheet.system) for p in holiday.neighbour_note(a, told)],
+                "note": [p.show(sheet.system) for p in absence.neighbour_note(a, told)],
                 "when": units.show_date(first), "days": told.days})]
 
 
-def first_to_fail(sheet: Sheet, told: holiday.Away) -> str:
+def first_to_fail(sheet: Sheet, told: absence.Away) -> str:
     """Which plot fails first, when, and how often."""
     worst = told.first_to_fail
     if worst is None:

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import levelling, pumping
-from euhydra.core.balancing import CUP_L, Branch, balanced
 from euhydra.core.garden.model import Bed, Store, Zone
+from euhydra.core.hydraulics import pump_duty
+from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
+from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
-from euhydra.core.laying.rows import rows_of
-from euhydra.core.schools import Side, sides
+from euhydra.core.hydraulics.gravity_or_pump import Side, sides
+from euhydra.core.layout.rows import rows_of
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.watering import one_watering
+from euhydra.core.storage import equalising
 from euhydra.web import charts
 from euhydra.web.drawings import outlets as draw_outlets
 from euhydra.web.drawings import push
@@ -105,7 +106,7 @@ def schools(sheet: Sheet) -> list[Pane]:
         panes.append(Pane(words="No pump in the table serves every zone of this store from its "
                                 "last water. Split a zone, or type a stronger pump's own curve."))
     else:
-        panes.append(Pane(chart=charts.pump_duty(sheet, pumped.after, store)))
+        panes.append(Pane(chart=charts.duty_curves(sheet, pumped.after, store)))
         panes.append(Pane(twin=True, table=_duty_table(sheet, pumped, store)))
     if lift is not None:
         panes.append(bar(sheet, *((f"lifts/{lift.id}/{key}", lift.name) for key in (
@@ -145,7 +146,7 @@ def _card(sheet: Sheet, side: Side, store: Store) -> dict[str, object]:
 def _duty_table(sheet: Sheet, side: Side, store: Store) -> Table:
     rows = []
     for zone in (z for z in side.after.garden.zones if z.source == store.id):
-        at = pumping.duty(side.after.garden, side.after.library, zone,
+        at = pump_duty.duty(side.after.garden, side.after.library, zone,
                           side.after.flows[zone.id]["low"])
         if at is not None:
             rows.append((zone.name, sheet.show(at.flow_l_h, "flow"), sheet.show(at.head_m, "head"),
@@ -181,13 +182,13 @@ def balance(sheet: Sheet) -> list[Pane]:
         if isinstance(bed, Bed) and bed.method == "drilled":
             panes += [bar(sheet, (f"plots/{bed.id}/hole_mm", bed.name)),
                       Pane(table=_drilled_table(sheet, bed))]
-    level = levelling.levellings(sheet.garden)
+    level = equalising.levellings(sheet.garden)
     if level:
         panes.append(Pane(table=Table(
             "Barrels that level each other", (
                 "Joint", "Kind", "Bore",
-                f"With levels {sheet.show(levelling.SEEN_M, 'small')} apart",
-                f"{sheet.show(levelling.APART_M, 'small')} apart to level"),
+                f"With levels {sheet.show(equalising.SEEN_M, 'small')} apart",
+                f"{sheet.show(equalising.APART_M, 'small')} apart to level"),
             tuple((x.name, x.kind, sheet.show(x.bore_mm, "bore"), sheet.show(x.flow_l_h, "flow"),
                    sheet.show(x.minutes, "minutes")) for x in level), frozenset({2, 3, 4}))))
     drums = [d for d in sheet.garden.drains if d.school == "drum"]
@@ -248,7 +249,7 @@ def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
 def _drum_table(sheet: Sheet) -> Table:
     rows = []
     for drain in (d for d in sheet.garden.drains if d.school == "drum"):
-        found = levelling.drum_empties(drain, sheet.assessment.library, drain.empties_l_h)
+        found = equalising.drum_empties(drain, sheet.assessment.library, drain.empties_l_h)
         rows.append((drain.name, sheet.show(found.hose_m, "length"),
                      sheet.show(found.gravity_h, "hours"), sheet.show(found.pump_h, "hours"),
                      f"{found.starts_h:.1f}"))

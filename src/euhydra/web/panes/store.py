@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import drainage, marking, storage
+from euhydra.core import storage
+from euhydra.core.construction import setting_out
 from euhydra.core.stations.store import rule_verdict
+from euhydra.core.storage import drainage
 from euhydra.web import charts
 from euhydra.web.drawings import marking as draw_marking
 from euhydra.web.drawings import overflow as draw_overflow
@@ -86,7 +88,7 @@ def marking_out(sheet: Sheet) -> list[Pane]:
     rows = tuple((m.where, m.what, sheet.show(m.over_ground_m, "length"),
                   "" if m.over_base_m is None else sheet.show(m.over_base_m, "length"),
                   sheet.show(m.drill_mm, "hole") if m.drill_mm else "mark only")
-                 for m in marking.marks(sheet.garden, chosen))
+                 for m in setting_out.marks(sheet.garden, chosen))
     panes = [_choose(sheet, "marking")] if len(sheet.garden.stores) > 1 else []
     return [*panes, bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in (
         "stand_m", "height_m", "overflow_down_m", "hose_m", "outlet_m", "overflow_mm"))),

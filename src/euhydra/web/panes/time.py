@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import spells, turns, units
-from euhydra.core.calendar import cards, clock, due
+from euhydra.core import units
+from euhydra.core.demand.crop_water import own_measure_l_day
 from euhydra.core.garden.model import Zone
+from euhydra.core.layout.zoning import parted_by
+from euhydra.core.schedule import rotation, seasonal_adjust
+from euhydra.core.schedule.calendar import cards, clock, due
+from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time import rhythm, setting_in, shares
-from euhydra.core.thirst import own_measure_l_day
-from euhydra.core.timing import WEEK, Setting
-from euhydra.core.zoning import parted_by
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
 from euhydra.web.drawings.sheet import Sheet
@@ -124,14 +125,14 @@ def _spells(sheet: Sheet) -> Pane:
     rows = []
     for zone in a.timed_zones:
         setting = setting_in(a, zone.id, month)
-        first = spells.first_weeks_min(a, zone, month)
-        held = [spells.hold_after_rain_h(a, zone, mm, month) for mm in RAINS_MM]
+        first = seasonal_adjust.first_weeks_min(a, zone, month)
+        held = [seasonal_adjust.hold_after_rain_h(a, zone, mm, month) for mm in RAINS_MM]
         rows.append((zone.name, rhythm(setting) if setting else "off",
                      sheet.show(first, "minutes") if math.isfinite(first) else "no flow",
-                     sheet.show(spells.heat_wave_min(a, zone, setting), "minutes")
+                     sheet.show(seasonal_adjust.heat_wave_min(a, zone, setting), "minutes")
                      if setting else "–",
-                     *(f"{spells.delay_h(h)} h" if spells.delay_h(h) else "no hold"
-                       for h in held)))
+                     *(f"{delay} h" if delay else "no hold"
+                       for delay in map(seasonal_adjust.delay_h, held))))
     return Pane(table=Table(f"When it is not the mean, {MONTHS[month]}", (
         "Zone", "Rhythm", "First two weeks, daily", "Heat wave, a run",
         *(f"Hold after {sheet.show(mm, 'rain')}" for mm in RAINS_MM)), tuple(rows),
@@ -155,8 +156,8 @@ def _after_rain(sheet: Sheet) -> list[Pane]:
         return panes
     dial, rows = a.library.timers[a.garden.timer].style == "dial", []
     for zone in a.timed_zones:
-        hours = spells.hold_after_rain_h(a, zone, fell, month)
-        delay = spells.delay_h(hours)
+        hours = seasonal_adjust.hold_after_rain_h(a, zone, fell, month)
+        delay = seasonal_adjust.delay_h(hours)
         rows.append((zone.name, sheet.show(hours, "hours") if hours else "not at all",
                      (f"delay {delay} h" if delay else "no delay: leave it on") if dial else
                      "shut until then" if setting_in(a, zone.id, month) and hours >= HOLD_H
@@ -196,14 +197,14 @@ def _turns(sheet: Sheet) -> list[Pane]:
     names = {zone.id: zone.name for zone in sheet.garden.zones}
     panes = []
     for source in dict.fromkeys(z.source for z in a.timed_zones):
-        plan = turns.turns(a, source, month)
+        plan = rotation.turns(a, source, month)
         if len(plan) < 2:
             continue
         whose = (sheet.garden.tap_of(source) or sheet.garden.store_of(source)).name
         rows = [(names[t.zone], *("●" if d in t.days else "" for d in range(7)),
                  sheet.show(t.minutes, "minutes"), "" if t.waits else "wants its own timer")
                 for t in plan]
-        rows.append(("Hoses to move", *(str(n) for n in turns.moves_on(plan)), "", ""))
+        rows.append(("Hoses to move", *(str(n) for n in rotation.moves_on(plan)), "", ""))
         panes.append(Pane(table=Table(
             f"One timer on {whose}, its hoses moved in turn, {MONTHS[month]}",
             ("Zone", *WEEK, "A run", "Note"), tuple(rows), frozenset(range(1, 9)))))

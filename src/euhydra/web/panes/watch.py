@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from euhydra.core import units, watching
-from euhydra.core.timing import WEEK
+from euhydra.core import units
+from euhydra.core.advise import watching
+from euhydra.core.schedule.timing import WEEK
 from euhydra.core.units import System
 from euhydra.standins import FAULTS, Bench
 from euhydra.web.drawings import bench as draw

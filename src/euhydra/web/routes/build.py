@@ -9,10 +9,10 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import RedirectResponse, Response
 from pydantic import BaseModel, Field
 
-from euhydra.core.extension import MOST, MorePots
-from euhydra.core.garden.buying import UNPRICED, Holding, SetHolding
-from euhydra.core.garden.edits import Edit, EditRefused
-from euhydra.core.garden.measures import field_measure, parse_for
+from euhydra.core.construction.extension import MOST, MorePots
+from euhydra.core.editing.edits import Edit, EditRefused
+from euhydra.core.garden.fields import field_measure, parse_for
+from euhydra.core.garden.stock import UNPRICED, Holding, SetHolding
 from euhydra.store.ticks import Tick
 from euhydra.web.pages import templates
 from euhydra.web.panes.build import shopping

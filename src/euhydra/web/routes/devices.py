@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Form, HTTPException, Request
 from fastapi.responses import HTMLResponse, JSONResponse
 
-from euhydra.core.timing import WEEK
+from euhydra.core.schedule.timing import WEEK
 from euhydra.standins import FAULTS, Bench
 from euhydra.web import pages
 from euhydra.web.benches import Benches

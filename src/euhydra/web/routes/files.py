@@ -7,7 +7,7 @@ import datetime as dt
 from fastapi import APIRouter, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
-from euhydra.core.assess import Assessment
+from euhydra.core.assessment.assess import Assessment
 from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
 from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable

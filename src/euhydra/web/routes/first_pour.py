@@ -8,8 +8,8 @@ from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
-from euhydra.core.assess import assess
-from euhydra.core.first_pour import GROUPS, pour
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.quick_start import GROUPS, pour
 from euhydra.core.garden.model import Garden
 from euhydra.store.gardens import slug
 from euhydra.web import pages

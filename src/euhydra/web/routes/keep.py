@@ -11,7 +11,7 @@ from fastapi import APIRouter, Form, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from euhydra.core import units
-from euhydra.core.garden.edits import EditRefused
+from euhydra.core.editing.edits import EditRefused
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import (
     KINDS,

@@ -11,10 +11,11 @@ from fastapi.responses import JSONResponse, RedirectResponse, Response
 from markupsafe import Markup
 from shapely import Point as Spot
 
-from euhydra.core import geometry, placing
-from euhydra.core.assess import Assessment
-from euhydra.core.garden.edits import Edit, EditRefused
-from euhydra.core.garden.hand_laying import (
+from euhydra.core.assessment.assess import Assessment
+from euhydra.core.editing import placement
+from euhydra.core.editing.additions import CannotAdd
+from euhydra.core.editing.edits import Edit, EditRefused
+from euhydra.core.editing.hand_laying import (
     AddDripper,
     AddRow,
     LayAnew,
@@ -22,8 +23,7 @@ from euhydra.core.garden.hand_laying import (
     Pin,
     PutFitting,
 )
-from euhydra.core.garden.model import Garden
-from euhydra.core.garden.plan_edits import (
+from euhydra.core.editing.plan_edits import (
     Align,
     Distribute,
     DrawAt,
@@ -33,7 +33,8 @@ from euhydra.core.garden.plan_edits import (
     SizeTo,
     TurnBy,
 )
-from euhydra.core.garden.things import CannotAdd
+from euhydra.core.garden.model import Garden
+from euhydra.core.terrain import geometry
 from euhydra.web import pages
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import Frame, frame_of
@@ -156,7 +157,7 @@ DEEDS: dict[str, Callable[[Deed, Garden], tuple[Edit, str]]] = {
 
 
 def _names(deed: Deed, garden: Garden) -> str:
-    names = {t.path: t.name for t in placing.placed(garden)}
+    names = {t.path: t.name for t in placement.placed(garden)}
     words = [names.get(p, p.split("/")[-1]) for p in deed.of]
     return ", ".join(words[:3]) + (f" and {len(words) - 3} more" if len(words) > 3 else "")
 
@@ -197,7 +198,7 @@ def _new_paths(before: Garden, after: Garden) -> tuple[str, ...]:
 
 
 def _all_paths(garden: Garden) -> Iterable[str]:
-    yield from (thing.path for thing in placing.placed(garden))
+    yield from (thing.path for thing in placement.placed(garden))
     for plot in garden.plots:
         yield from (f"plots/{plot.id}/drippers/{d.id}" for d in plot.drippers)
     for zone in garden.zones:
@@ -226,6 +227,6 @@ def follow(request: Request, garden_id: str, do: str = Query(max_length=60),
 
 def _redrawn(then: Assessment, frame: Frame, paths: Iterable[str]) -> dict[str, str]:
     """The things named, drawn anew, by path."""
-    placed = {thing.path: thing for thing in placing.placed(then.garden)}
+    placed = {thing.path: thing for thing in placement.placed(then.garden)}
     return {path: str(Markup("").join(things.drawn(frame, then.library, placed[path])))
             for path in paths if path in placed}

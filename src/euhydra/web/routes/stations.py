@@ -10,9 +10,9 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
-from euhydra.core.assess import STATIONS
-from euhydra.core.garden.base import day_of_year
-from euhydra.core.garden.edits import (
+from euhydra.core.assessment.assess import STATIONS
+from euhydra.core.editing.additions import MAKERS
+from euhydra.core.editing.edits import (
     Add,
     Edit,
     EditRefused,
@@ -20,12 +20,12 @@ from euhydra.core.garden.edits import (
     SetValue,
     set_at,
 )
-from euhydra.core.garden.measures import NoSuchValue, measure_at, parse_for, with_choices
-from euhydra.core.garden.taking_back import TakeBack
-from euhydra.core.garden.things import MAKERS
-from euhydra.core.holiday import MOST_DAYS
+from euhydra.core.editing.taking_back import TakeBack
+from euhydra.core.garden.base import day_of_year
+from euhydra.core.garden.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.log.advice import zone_moved
 from euhydra.core.log.entries import Entry
+from euhydra.core.season.absence import MOST_DAYS
 from euhydra.core.units import BadEntry
 from euhydra.store.log import fresh_id
 from euhydra.web import pages

@@ -9,8 +9,8 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 from pydantic import BaseModel, Field
 
-from euhydra.core.assess import Assessment
-from euhydra.core.garden.edits import EditRefused
+from euhydra.core.assessment.assess import Assessment
+from euhydra.core.editing.edits import EditRefused
 from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, checked, things_of
 from euhydra.store.log import fresh_id
 from euhydra.store.tokens import Scope, Tokens, TooMany

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response, StreamingResponse
 
-from euhydra.core.garden.edits import Edit, EditRefused, SetMonths, UseRecord
+from euhydra.core.editing.edits import Edit, EditRefused, SetMonths, UseRecord
 from euhydra.core.weather.columns import UNITS
 from euhydra.core.weather.pasted import months_pasted
 from euhydra.core.weather.reading import BadWeather, Choices, DayOrder, Read, reading

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import PlainTextResponse, Response, StreamingResponse
 from starlette.exceptions import HTTPException
 
-from euhydra.core.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS
 from euhydra.web import pages
 from euhydra.web.longwork import TOO_MANY, LongWork
 from euhydra.web.routes.stations import look_of, shelf_of

@@ -1,0 +1,1 @@
+"""What stands amiss, why in numbers, and what would help."""

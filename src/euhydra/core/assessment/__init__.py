@@ -1,0 +1,1 @@
+"""The one door to the reckoning, and what it hands out."""

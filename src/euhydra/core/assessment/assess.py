@@ -1,0 +1,62 @@
+"""The one door to the reckoning: ``assess(garden, library)``, for the web, the CLI and tests."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator
+
+from euhydra.core.advise.findings import Later, StationReport
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
+from euhydra.core.log.entries import Entry
+from euhydra.core.stations import REPORTS
+from euhydra.core.weather.record import Record
+
+STATIONS = tuple(REPORTS)
+
+
+class Assessment(Reckoning):
+    """A garden's reckoning, and what each station says of it."""
+
+    def __init__(self, garden: Garden, library: Library, record: Record | None = None,
+                 like: Assessment | None = None) -> None:
+        super().__init__(garden, library, record, like)
+        self._reports: dict[str, StationReport] = {}
+
+    def station(self, key: str) -> StationReport:
+        """What a station says. Raises KeyError for a name that is none of ``STATIONS``."""
+        if key not in self._reports:
+            self._reports[key] = REPORTS[key](self)
+        return self._reports[key]
+
+    def read_log(self, entries: tuple[Entry, ...], today: dt.date) -> None:
+        """Take the log as it stands on a day; what was said of an earlier one is forgotten."""
+        if (entries, today) == (self.log, self.today):
+            return
+        self.log, self.today = entries, today
+        self._reports.pop("keep", None)
+
+    def work(self, key: str) -> Iterator[float]:
+        """Do the long work of a station, telling what share of it is done."""
+        pending = self._pending(key)
+        for i, remedies in enumerate(pending):
+            yield i / len(pending)
+            remedies.all()
+
+    def waits(self, key: str) -> bool:
+        """Whether a station has long work before it."""
+        return self.large and bool(self._pending(key))
+
+    def _pending(self, key: str) -> list[Later]:
+        """The remedies of a station that are still to be worked out."""
+        return [f.remedies for f in self.station(key).findings
+                if isinstance(f.remedies, Later) and f.remedies.pending]
+
+
+def assess(garden: Garden, library: Library, record: Record | None = None) -> Assessment:
+    """All that can be worked out about a garden, each part when first asked for.
+
+    ``record`` is the daily weather that the garden's site names, if it names one.
+    """
+    return Assessment(garden, library, record)

@@ -1,0 +1,1 @@
+"""What to buy, how it fits, and how to build it."""

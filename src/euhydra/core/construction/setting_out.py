@@ -1,0 +1,73 @@
+"""Marking out: the heights to mark and drill, for this barrel on this stand."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from euhydra.core.garden.model import Downspout, Garden, Roof, Store
+from euhydra.core.storage import base_z_m, full_dip_m
+from euhydra.core.terrain.elevation import level_m
+
+BELOW_MARK_M = 0.05  # the diverter's hole under the mark, common practice
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A height to mark: over the ground there, and over the vessel's base (None on a downspout).
+
+    ``drill_mm`` is the hole's bore, 0 for a mark that is not drilled.
+    """
+
+    where: str
+    what: str
+    over_ground_m: float
+    over_base_m: float | None
+    drill_mm: float
+
+
+def spouts_into(garden: Garden, store: Store) -> list[tuple[Roof, Downspout]]:
+    """Downspouts led to a store, with their roofs."""
+    return [(roof, spout) for roof in garden.roofs for spout in roof.downspouts
+            if spout.to == store.id]
+
+
+def roof_ground_m(garden: Garden, roof: Roof, store: Store) -> float:
+    """Ground under a roof's eave: from the spot heights, else that of the store it fills."""
+    level = level_m(garden.site, roof.corner)
+    return store.ground_m if level is None else level
+
+
+def marks(garden: Garden, store: Store) -> tuple[Mark, ...]:
+    """Every mark for one store, from the downspout down to the lowest hole.
+
+    The barrel's top is levelled across to the downspout and marked; the hole for the diverter is
+    drilled 5 cm under the mark, in the middle of the downspout (common practice).
+    """
+    base = base_z_m(store)
+    top = base + store.height_m
+    found = []
+    for roof, spout in spouts_into(garden, store):
+        ground = roof_ground_m(garden, roof, store)
+        where = f"{spout.name}, {roof.name}"
+        found += [Mark(where, "level with the barrel's top", top - ground, None, 0.0),
+                  Mark(where, "drill for the diverter", top - BELOW_MARK_M - ground,
+                       None, spout.diverter_mm)]
+        found.append(Mark(store.name, "inlet from the diverter",
+                          store.stand_m + store.height_m - BELOW_MARK_M,
+                          store.height_m - BELOW_MARK_M, spout.diverter_mm))
+    holes = [("overflow", full_dip_m(store), store.overflow_mm)]
+    if store.hose_m > 0:
+        holes.append(("upper outlet, for a hose", store.hose_m, 25.0))
+    holes.append(("lower outlet, for the lines", store.outlet_m, 25.0))
+    if store.count > 1:
+        holes.append(("link to the next barrel", store.outlet_m, store.link_mm))
+    found += [Mark(store.name, what, store.stand_m + height, height, bore)
+              for what, height, bore in holes]
+    return tuple(found)
+
+
+def over_gutter_m(garden: Garden, store: Store) -> float:
+    """How far the barrel's top stands over the lowest eave that is to fill it; under 0 is well."""
+    tops = [base_z_m(store) + store.height_m - (roof_ground_m(garden, roof, store) + roof.eave_m)
+            for roof, _ in spouts_into(garden, store)]
+    return max(tops, default=-1.0)

@@ -1,0 +1,299 @@
+"""How to build this garden: steps in the order a careful person works, each with its measures."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from euhydra.core import storage
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.construction import setting_out
+from euhydra.core.construction.joints import own_head
+from euhydra.core.construction.parts import PEG_EVERY_M
+from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.garden.model import Bed, Drain, Lift, Store, Wicking, Zone
+from euhydra.core.hydraulics.balancing import CUP_L
+from euhydra.core.schedule.calendar import clock
+from euhydra.core.season.inputs import first_hours
+from euhydra.core.stations.time import rhythm, setting_in
+
+STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
+RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
+STRIDE_M = {"metric": 1.0, "us": 0.9144}  # a metre, three feet
+NONE = Phrase("")
+
+
+@dataclass(frozen=True)
+class Step:
+    """One thing to do. ``id`` lasts while the thing that it is about does."""
+
+    id: str
+    part: str
+    title: Phrase
+    how: Phrase
+    tool: str = ""
+    caution: str = ""
+    test: Phrase = NONE
+
+
+def steps(r: Reckoning) -> tuple[Step, ...]:
+    """Every step, in order: water's way from the gutter to the last outlet, then proof of it."""
+    garden, found = r.garden, [*_before(r)]
+    for store in garden.stores:
+        found += _store(r, store)
+    found += _joints(r)
+    found += [step for drain in garden.drains for step in _drain(r, drain)]
+    found += _taps(r)
+    found += [step for lift in garden.lifts for step in _pump(r, lift)]
+    for zone in garden.zones:
+        found += _zone(r, zone)
+    for plot in garden.plots:
+        if isinstance(plot, Wicking):
+            found.append(_wicking(plot))
+    return (*found, *_proof(r))
+
+
+def _before(r: Reckoning) -> Iterator[Step]:
+    yield Step("walk", "Before", Phrase("Walk the ground with the plan"),
+               say("{m} of line will lie in {z}. Look for cables, gas and drains on the way, and "
+                   "ask for leave where water is collected or used water led out.",
+                   m=Amount(sum(x.length_m for x in r.garden.lines), "length", 0),
+                   z=Amount(len(r.garden.zones), "zones")),
+               caution="Call your locating service before you dig. Local code decides what may be "
+                       "collected and where it may go.")
+
+
+def _store(r: Reckoning, store: Store) -> Iterator[Step]:
+    name, key = quoted(store.name), store.id
+    yield Step(
+        f"footing-{key}", store.name, Phrase(f"{name}: level ground and a firm stand"),
+        say("A base of {a}" + (" for each" if store.count > 1 else "") + ", level both ways, its "
+            "top {h} above the ground. Full it weighs {kg}.",
+            a=Amount(storage.footprint_m2(store), "area"), h=Amount(store.stand_m, "length"),
+            kg=Amount(storage.full_mass_kg(store), "mass")), "spade, rammer, spirit level",
+        "A stand that gives way drops the whole weight at once. Brace it; on a deck or a roof ask "
+        "a licensed engineer.", Phrase("The level's bubble stands in the middle both ways."))
+    marks = [m for m in setting_out.marks(r.garden, store) if m.over_base_m is not None]
+    if marks:
+        words = "; ".join(f"{quoted(m.what)} {{h{i}}} over the base, {{d{i}}}"
+                          for i, m in enumerate(marks))
+        amounts = {f"h{i}": Amount(m.over_base_m or 0.0, "length") for i, m in enumerate(marks)}
+        amounts |= {f"d{i}": Amount(m.drill_mm, "hole") for i, m in enumerate(marks)}
+        yield Step(f"drill-{key}", store.name, Phrase(f"{name}: mark and drill"),
+                   say(f"Measured up from the vessel's base: {words}.", **amounts),
+                   "hole saw of each bore, file", "Wear glasses and gloves: plastic swarf flies.",
+                   Phrase("Each gasket lies flat round its hole."))
+    yield Step(
+        f"spigot-{key}", store.name, Phrase(f"{name}: gasket and spigot in"),
+        say("Soap the gasket, push it in, screw the spigot hand tight: its outlet stands {h} over "
+            "the base. A plastic spigot seals better in plastic.",
+            h=Amount(store.outlet_m, "small")), "hands",
+        test=say("Fill to {h} over the base and wait ten minutes: dry under it.",
+                 h=Amount(min(store.outlet_m + 0.1, store.height_m), "small")))
+    yield Step(
+        f"steady-{key}", store.name, Phrase(f"{name}: some water in as soon as it stands"),
+        say("{v} keep wind from tipping it. Lid on and locked.",
+            v=Amount(STEADY_SHARE * store.volume_l, "volume", 0)), "hose or can",
+        "Open water drowns a child: the lid stays locked.")
+    for roof, spout in setting_out.spouts_into(r.garden, store):
+        drill = next(m for m in setting_out.marks(r.garden, store)
+                     if m.what.startswith("drill for"))
+        yield Step(
+            f"diverter-{roof.id}-{spout.id}", store.name,
+            Phrase(f"{quoted(roof.name)}: diverter into {quoted(spout.name)}"),
+            say("Level the barrel's top across to the downspout and mark it; drill {d} in the "
+                "middle of the downspout, {h} above the ground there. The hose falls all the way "
+                "to the barrel.", d=Amount(drill.drill_mm, "hole"),
+                h=Amount(drill.over_ground_m, "length")), "level, hole saw, file",
+            "Cut metal is sharp: glasses and gloves. Someone holds the ladder.",
+            Phrase("A jug poured into the gutter comes out in the barrel."))
+    yield Step(
+        f"overflow-{key}", store.name, Phrase(f"{name}: overflow to a harmless place"),
+        say("A hose of {d} from {h} over the base, falling all the way.",
+            d=Amount(store.overflow_mm, "hole"), h=Amount(storage.full_dip_m(store), "length")),
+        "knife, clamps", "Not to a neighbour, and not into a sewer without leave.",
+        Phrase("Fill until it spills: all of it leaves by the hose."))
+    yield Step(
+        f"screens-{key}", store.name, Phrase(f"{name}: a screen on every opening, and the label"),
+        Phrase("An unused hole is a way in for mosquitoes and leaves. “Not drinking water” on "
+               "each outlet."), "scissors, cable ties",
+        test=Phrase("No gap that a matchstick's head goes through."))
+
+
+def _joints(r: Reckoning) -> Iterator[Step]:
+    names = {s.id: quoted(s.name) for s in r.garden.stores}
+    words = {"link": "Bottom link", "siphon": "Siphon", "overflow": "Overflow pipe",
+             "float": "Float-valve feed"}
+    tests = {"link": "Both surfaces stand level after an hour.",
+             "siphon": "Full of water and both ends under: the two surfaces creep together.",
+             "overflow": "Fill the first until it spills: the second takes it.",
+             "float": "It shuts by itself with the water up, and opens when some is drawn."}
+    for joint in r.garden.joints:
+        yield Step(
+            f"joint-{joint.id}", "Joining", Phrase(f"{words[joint.kind]} from {names[joint.a]} to "
+                                                   f"{names[joint.b]}"),
+            say("{m} of {d}, its ends {h} over the base of each.",
+                m=Amount(joint.length_m, "length"), d=Amount(joint.bore_mm, "hole"),
+                h=Amount(joint.end_m, "small")), "knife, clamps",
+            test=Phrase(tests[joint.kind]))
+    for store in r.garden.stores:
+        if store.count > 1:
+            yield Step(
+                f"links-{store.id}", "Joining",
+                say(f"{quoted(store.name)}: " + "{n} between its barrels", n=Amount(
+                    store.count - 1, "count")),
+                say("Links of {d} at the height of the outlet, {h} over the base.",
+                    d=Amount(store.link_mm, "hole"), h=Amount(store.outlet_m, "small")),
+                "hole saw, spanner", test=Phrase(tests["link"]))
+
+
+def _drain(r: Reckoning, drain: Drain) -> Iterator[Step]:
+    name = quoted(drain.name)
+    yield Step(
+        f"three-way-{drain.id}", drain.name, Phrase(f"{name}: three-way valve, labelled"),
+        say("On the drain, within reach, one way to the sewer: {v} a week comes.",
+            v=Amount(drain.litres_a_use * sum(drain.uses), "volume")), "plumber's own",
+        "Used water has its own rules: your local code and a licensed plumber decide.",
+        Phrase("Both ways tried with a bucket."))
+    if drain.school == "drum":
+        yield Step(
+            f"drum-{drain.id}", drain.name, Phrase(f"{name}: drum, shut tight, with an air gap"),
+            say("{v} of drum; the hose ends well above its highest water and falls all the way.",
+                v=Amount(drain.drum_l, "volume")), "drill, clamps",
+            "Outdoor-rated pump on residual-current protection, by a licensed electrician.",
+            Phrase("A full load comes and the drum does not spill."))
+        return
+    for basin in drain.basins:
+        yield Step(
+            f"basin-{drain.id}-{basin.id}", drain.name,
+            Phrase(f"{quoted(basin.name)}: dig the basin and fill it with chips"),
+            say("{a} by {b}, {d} deep; the pipe ends under the chips, above the soil.",
+                a=Amount(basin.length_m, "length"), b=Amount(basin.width_m, "length"),
+                d=Amount(basin.depth_m, "length")), "spade, barrow",
+            "Keep off wells, walls and boundaries; nothing ponds or runs off.",
+            Phrase("A load goes in and no water shows."))
+
+
+def _taps(r: Reckoning) -> Iterator[Step]:
+    for tap in r.garden.taps:
+        where = (f"On the tap, before all else. It fills "
+                 f"{quoted(r.garden.store_of(tap.tops_up).name)} through an air gap: the pipe ends "
+                 "above the rim." if tap.tops_up else
+                 "It stands in each head assembly right behind the timer, which alone bears the "
+                 "tap's constant pressure. Nothing is joined without it.")
+        yield Step(
+            f"backflow-{tap.id}", tap.name, Phrase(f"{quoted(tap.name)}: backflow preventer"),
+            Phrase(where), "hands",
+            "Rain or used water is never piped to the mains. Local code decides the kind; a "
+            "licensed plumber fits it where that is asked.")
+
+
+def _pump(r: Reckoning, lift: Lift) -> Iterator[Step]:
+    kind = r.library.pumps[lift.kind]
+    store = quoted(r.garden.store_of(lift.draws_from).name)
+    prime = ("It stands in the water and primes itself." if kind.family == "submersible" else
+             "Open the barrel and fill pump and suction hose with water before you plug in.")
+    yield Step(
+        f"pump-{lift.id}", lift.name, Phrase(f"{quoted(lift.name)} at {store}: fit and prime"),
+        say(prime + " The check valve's arrow points away from the pump. It stops with {h} of "
+            "water left.", h=Amount(lift.reserve_m, "small")), "spanner, can of water",
+        "Electricity near water: outdoor-rated, on residual-current protection, by a licensed "
+        "electrician. A pump that runs dry is lost.",
+        Phrase("It pushes within a minute, and starts again after an hour's rest without priming."))
+
+
+def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
+    garden, name, key = r.garden, quoted(zone.name), zone.id
+    head = "; ".join(part.name[0].lower() + part.name[1:]
+                     for part in own_head(garden, r.library, zone))
+    yield Step(
+        f"head-{key}", zone.name, Phrase(f"{name}: head assembly, in order"),
+        Phrase(quoted(head[0].upper() + head[1:]) + ". Finger tight, then a quarter to half turn; "
+               "no tape on hose thread. Every arrow points with the water."), "hands",
+        test=Phrase("Water on, end shut with a thumb: no joint drips."))
+    pipes = [x for x in garden.lines if x.zone == key and x.plot is None]
+    yield Step(
+        f"header-{key}", zone.name, Phrase(f"{name}: header"),
+        say("{m} of " + quoted(r.library.tubes[zone.supply_tube].name) + " in "
+            + ("one piece" if len(pipes) == 1 else f"{len(pipes)} pieces") + ", along the edges "
+            "and straight over paths. Let it warm in the sun first; push each barb home.",
+            m=Amount(sum(x.length_m for x in pipes), "length")),
+        "pipe cutter, pegs", "Where it is buried: call before you dig.")
+    for plot in (garden.plot(p) for p in zone.plots):
+        laid = [x for x in garden.lines if x.zone == key and x.plot == plot.id]
+        outlets = sum(o.points * o.each for o in garden.outlets
+                      if o.plot == plot.id and o.kind != "soaker")
+        cuts = Counter((x.tube, round(x.length_m, 2)) for x in laid)
+        words = "; ".join(f"{n} × {{c{i}}} of {quoted(r.library.tubes[tube].name)}"
+                          for i, ((tube, _), n) in enumerate(cuts.items()))
+        lengths = {f"c{i}": Amount(m, "length") for i, (_, m) in enumerate(cuts)}
+        on = ("Drippers on stakes, off the soil, at the stem." if any(
+            x.role == "quarter-inch" for x in laid) else "Pegs every {peg}; outlets up.")
+        rows = " across the bed" if isinstance(plot, Bed) else ""
+        yield Step(
+            f"rows-{plot.id}", zone.name, Phrase(f"{quoted(plot.name)}: lines{rows}"),
+            say(f"{words}. {on}" + (" {n} in all." if outlets else ""),
+                n=Amount(outlets, "count"),
+                peg=Amount(PEG_EVERY_M, "length", 1), **lengths),
+            "pipe cutter, punch" if "stakes" in on else "pipe cutter")
+    fill = r.fill_minutes(zone)
+    minutes = RINSE_MIN + (math.ceil(fill) if math.isfinite(fill) else 0.0)
+    yield Step(
+        f"flush-{key}", zone.name, Phrase(f"{name}: rinse before the ends are shut"),
+        say("All ends open, water on for {t}: until it runs clear. Then shut the farthest end "
+            "last.", t=Amount(minutes, "minutes")), "hands",
+        test=Phrase("Clear water from every end."))
+
+
+def _wicking(plot: Wicking) -> Step:
+    what = {"gutter": "buckets over the gutter", "chain": "bucket chain",
+            "float-pots": "pots on their float valves"}[plot.kind]
+    return Step(
+        f"wicking-{plot.id}", plot.name, Phrase(f"{quoted(plot.name)}: {what}"),
+        say("{n} of {v}, the gutter or tray level; the float keeps {h} of water. Potting mix only, "
+            "its lower third lightly pressed; water once from above to start the wick.",
+            n=Amount(plot.count, "count"), v=Amount(plot.bucket_l, "volume"),
+            h=Amount(plot.water_m, "small")), "hole saw for net pots, level",
+        test=Phrase("The float shuts by itself and the mix is damp at the top after a day."))
+
+
+def _jug_test(r: Reckoning, zone: Zone) -> Iterator[Step]:
+    """Outlets are caught one by one, a soaker hose by its length."""
+    flow, cup = r.run_flow_l_h(zone), CUP_L[r.garden.units]
+    seeps = {line.id for line in r.garden.lines if line.zone == zone.id and line.role == "soaker"}
+    runs = [o for o in r.garden.outlets if o.plot in zone.plots]
+    if flow <= 1e-6 or not runs:
+        return
+    if all(o.line in seeps for o in runs):
+        laid = sum(line.length_m for line in r.garden.lines if line.id in seeps)
+        of, each = STRIDE_M[r.garden.units], flow / laid * STRIDE_M[r.garden.units]
+        words = "{l} of the soaker hose over a tray fills {j} in {s}. Catch its first and its last"
+    else:
+        of, each = 0.0, flow / sum(o.each for o in r.flows[zone.id]["half"].outlets)
+        words = "an outlet fills {j} in {s}. Catch the first and the last"
+    yield Step(
+        f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
+        say(f"With the barrels half full {words}; the zone gives " + "{q}. Type what you read on "
+            "Time.", l=Amount(of, "length"), j=Amount(cup, "cup"),
+            s=Amount(3600 * cup / each, "seconds"), q=Amount(flow, "flow")), "jug, watch",
+        test=Phrase("First and last within a tenth of each other."))
+
+
+def _proof(r: Reckoning) -> Iterator[Step]:
+    yield Step("leaks", "Proof", Phrase("Leak walk"),
+               Phrase("Everything on, walk from the source to every end. At a barb that weeps push "
+                      "the pipe further on; at a thread that drips see to its washer."), "hands",
+               test=Phrase("Dry joints; no wet ground but at outlets."))
+    starts, month = first_hours(r), r.peak_month
+    for zone in r.timed_zones:
+        yield from _jug_test(r, zone)
+        setting = setting_in(r, zone.id, month)
+        if setting is not None:
+            yield Step(
+                f"timer-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: set the timer"),
+                Phrase(f"{rhythm(setting).capitalize()}, {setting.minutes} min, first at "
+                       f"{clock(starts[zone.id, month])}: its cards say what else in which "
+                       "month. The first two weeks after planting: daily."), "fresh batteries",
+                test=Phrase("Feel the soil two days later: like moist cake."))

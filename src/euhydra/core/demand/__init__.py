@@ -1,0 +1,1 @@
+"""What plants drink, and what their ground holds."""

@@ -1,0 +1,1 @@
+"""What changes a garden: every edit gives a whole new one."""

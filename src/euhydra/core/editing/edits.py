@@ -1,0 +1,345 @@
+"""Edits: named changes of a garden, each giving a whole new garden with its lines laid anew."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from pydantic import ValidationError
+
+from euhydra.core.editing.additions import MAKERS, CannotAdd, child_of, made
+from euhydra.core.editing.removals import without_plot, without_roof, without_source
+from euhydra.core.garden.base import EDGE_M, HIGHEST_M
+from euhydra.core.garden.fields import measure_at
+from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
+from euhydra.core.garden.validation import Unsound, require_sound
+from euhydra.core.layout.laying import lay
+from euhydra.core.library import Library
+from euhydra.core.terrain.elevation import OffLevel, levelled
+from euhydra.core.units import show
+from euhydra.core.weather.hemispheres import across, climate_at, frosts_at, turned_tree
+
+
+class EditRefused(ValueError):
+    """The edit would make a garden that cannot be; the message says why."""
+
+
+# What no line is laid by: a change of it leaves them as they lie.
+BESIDE_THE_LINES = ("name", "window_h", "opens", "every_days", "longer", "rain_hold_mm")
+BESIDE_THEM_TOO = tuple(f"site/{key}" for key in (
+    "place", "latitude_deg", "altitude_m", "seed", "years", "last_frost", "first_frost",
+    "local_rules", "reckon_with"))
+
+
+@dataclass(frozen=True)
+class SetValue:
+    """Put a value (already in the unit inside) at a path. See ``garden.measures``.
+
+    A level typed by hand no longer follows the site; a month typed makes the climate one's own,
+    and the garden is reckoned with it. A latitude in the other half of the world turns the
+    seasons of a climate that was picked.
+    """
+
+    path: str
+    value: Any
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden with the value set."""
+        measure_at(garden, self.path)
+        parts = self.path.split("/")
+        tree: dict[str, Any] = put_at(garden.model_dump(), parts, self.value)
+        if parts[-1] == "ground_m" and "level_from" in at_path(tree, parts[:-1]):
+            tree = put_at(tree, [*parts[:-1], "level_from"], "hand")
+        if len(parts) == 3 and parts[0] == "plots" and parts[2] == "outline":
+            tree = put_at(tree, parts[:2], _shaped(at_path(tree, parts[:2])))
+        if parts[:2] == ["site", "climate"] and len(parts) == 4:
+            tree = _own_months(tree)
+        if (self.path == "site/latitude_deg" and garden.site.climate.archetype
+                and across(garden.site.latitude_deg, self.value)):
+            tree = turned_tree(tree)
+        if parts[0] in BESIDE_THE_LINES or self.path in BESIDE_THEM_TOO:
+            return _checked_whole(tree)
+        return relaid(checked(tree), library, garden)
+
+
+def _shaped(bed: dict[str, Any]) -> dict[str, Any]:
+    """A bed with its box put about the corners that were typed."""
+    if not bed["outline"]:
+        return bed
+    xs, ys = ([p.x_m if isinstance(p, Point) else p["x_m"] for p in bed["outline"]],
+              [p.y_m if isinstance(p, Point) else p["y_m"] for p in bed["outline"]])
+    return bed | {"corner": {"x_m": min(xs), "y_m": min(ys)}, "turn_deg": 0.0,
+                  "length_m": round(max(xs) - min(xs), 4), "width_m": round(max(ys) - min(ys), 4)}
+
+
+@dataclass(frozen=True)
+class SetArchetype:
+    """Put the garden into a climate of the library: its months, latitude and frost dates.
+
+    The garden stays in its half of the world: a climate of the other one is turned by six months.
+    """
+
+    key: str
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden in that climate; with no key it stays as it is."""
+        if not self.key:
+            return garden
+        row, here = library.climates[self.key], garden.site.latitude_deg
+        last, first = frosts_at(row, here)
+        site = garden.site.model_copy(update={
+            "climate": climate_at(row, here), "latitude_deg": math.copysign(
+                row.latitude_deg, here or row.latitude_deg),
+            "last_frost": last, "first_frost": first, "reckon_with": "normals"})
+        return garden.model_copy(update={"site": site})
+
+
+@dataclass(frozen=True)
+class TurnSeasons:
+    """Turn the garden's climate, its frosts and what is planted by six months."""
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden in the other half of the world's seasons."""
+        return relaid(checked(turned_tree(garden.model_dump())), library, garden)
+
+
+@dataclass(frozen=True)
+class Together:
+    """Several edits as one, made in turn."""
+
+    edits: tuple[Edit, ...]
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden with all of them made."""
+        for edit in self.edits:
+            garden = edit.apply(garden, library)
+        return garden
+
+
+@dataclass(frozen=True)
+class UseRecord:
+    """Reckon with a daily weather record; its means become the garden's twelve months."""
+
+    record: str
+    normals: Climate
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden on that record."""
+        site = garden.site.model_copy(update={
+            "record": self.record, "climate": self.normals, "reckon_with": "record"})
+        return garden.model_copy(update={"site": site})
+
+
+@dataclass(frozen=True)
+class SetMonths:
+    """Put whole tables of twelve months, as (table, values), such as from a pasted table."""
+
+    months: tuple[tuple[str, tuple[float, ...]], ...]
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden in those months; its climate is then its own."""
+        tree = garden.model_dump()
+        for table, values in self.months:
+            tree = put_at(tree, ["site", "climate", table], values)
+        return relaid(checked(_own_months(tree)), library, garden)
+
+
+@dataclass(frozen=True)
+class Add:
+    """Add a thing by its name in ``things.MAKERS``, or a part by the path it stands under."""
+
+    what: str
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden with one more of them."""
+        thing: Thing | Planting
+        try:
+            if self.what in MAKERS:
+                path, thing = made(garden, self.what)
+            else:
+                path, thing = child_of(garden, self.what)
+        except CannotAdd as error:
+            raise EditRefused(str(error)) from None
+        tree = garden.model_dump()
+        parts = path.split("/")
+        owner = at_path(tree, parts[:-1])
+        old = owner[parts[-1]]
+        if parts[-1] == "plantings":
+            old = _with_shares(old, len(old) / (len(old) + 1))
+        owner[parts[-1]] = (*old, thing.model_dump())
+        return relaid(checked(tree), library, garden)
+
+
+KEPT = {"plots": "A garden keeps at least one bed or row of pots. Change this one instead, or "
+                 "start another garden.",
+        "plantings": "A plot grows one crop at least: change that crop instead.",
+        "downspouts": "A roof keeps at least one downspout: lead it elsewhere instead."}
+
+
+@dataclass(frozen=True)
+class Remove:
+    """Take a thing away by its path, with all that hangs on it."""
+
+    path: str
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden without it. A garden keeps at least one plot and one store."""
+        *way, kind, thing = ["", *self.path.split("/")]
+        way = way[1:]
+        tree = garden.model_dump()
+        owner = at_path(tree, way) if way else tree
+        things = owner.get(kind) if isinstance(owner, dict) else None
+        if not isinstance(things, tuple) or thing not in [
+                t.get("id") for t in things if isinstance(t, dict)]:
+            raise EditRefused(f"“{self.path[:60]}” is not in this garden.")
+        if len(things) == 1 and kind in KEPT:
+            raise EditRefused(KEPT[kind])
+        if kind == "crops" and thing in crops_in(garden):
+            raise EditRefused("A plot grows this crop. Give that plot another one first.")
+        owner[kind] = tuple(t for t in things if t["id"] != thing)
+        if kind == "plantings":
+            whole = sum(t["share"] for t in things)
+            owner[kind] = _with_shares(owner[kind], whole / sum(t["share"] for t in owner[kind]))
+        if kind in ("stores", "taps"):
+            tree = without_source(tree, thing)
+        if kind == "roofs":
+            owner[kind] = without_roof(owner[kind], thing)
+        if kind == "plots":
+            owner[kind] = without_plot(owner[kind], thing)
+        return relaid(checked(tree), library, garden)
+
+
+def set_at(path: str, value: Any) -> SetValue | SetArchetype:
+    """The edit that puts a value at a path: a field, or a whole climate."""
+    return SetArchetype(value) if path == "site/climate/archetype" else SetValue(path, value)
+
+
+def crops_in(garden: Garden) -> set[str]:
+    """The crops that grow in a garden, by their keys."""
+    return ({p.crop for plot in garden.plots for p in plot.plantings}
+            | {b.crop for d in garden.drains for b in d.basins})
+
+
+def _with_shares(plantings: tuple[dict[str, Any], ...], factor: float) -> tuple[Any, ...]:
+    """Plantings that take more or less of their plot, all by one factor."""
+    return tuple(p | {"share": max(0.01, round(p["share"] * factor, 6))} for p in plantings)
+
+
+class Edit(Protocol):
+    """A named change of a garden; a frozen value, so that equal edits are one."""
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden as the edit leaves it. Raises :class:`EditRefused`."""
+        ...
+
+
+def named(tree: Any, loc: tuple[int | str, ...]) -> str:
+    """A place in a tree by its thing's name and its value: "Bed 1, length in m"."""
+    name = ""
+    for part in loc:
+        if isinstance(tree, (list, tuple)) and isinstance(part, int) and part < len(tree):
+            tree = tree[part]
+        elif isinstance(tree, dict):
+            tree = tree.get(part, tree)
+        if isinstance(tree, dict) and tree.get("name"):
+            name = str(tree["name"])[:60]
+    if not name or not loc or loc[-1] == "name":
+        return ""
+    value, _, unit = str(loc[-1]).rpartition("_")
+    return f"{name}, {value.replace('_', ' ')} in {unit}" if unit in UNITS_NAMED else (
+        f"{name}, {str(loc[-1]).replace('_', ' ')}")
+
+
+def relaid(garden: Garden, library: Library, before: Garden | None = None) -> Garden:
+    """The garden on its levels, with its zones and lines made anew from what stands in it.
+
+    Fittings put on by hand come over from ``before``. Raises :class:`EditRefused` where it could
+    not be laid, or its lines not be reckoned.
+    """
+    hand = tuple(f for f in (before or garden).fittings if f.hand)
+    bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": hand, "outlets": ()})
+    try:
+        laid = lay(levelled(bare), library.of(garden))
+        require_sound(laid)
+    except OffLevel as error:
+        level, most = (show(m, "length", garden.units) for m in (error.level_m, HIGHEST_M))
+        raise EditRefused(f"From the spot heights, the ground under {error.name} would lie at "
+                          f"{level}; it may lie {most} over or under the datum. Move a spot, or "
+                          f"type that level by hand.") from None
+    except Unsound as error:
+        raise EditRefused(str(error)) from None
+    except ValidationError:
+        most = show(EDGE_M, "length", garden.units)
+        raise EditRefused(f"Something would stand off the plan: it reaches {most} from its datum "
+                          "each way.") from None
+    return laid
+
+
+def _own_months(tree: dict[str, Any]) -> dict[str, Any]:
+    """Months of one's own are no archetype, and count before a record."""
+    tree = put_at(tree, ["site", "climate", "archetype"], "")
+    own: dict[str, Any] = put_at(tree, ["site", "reckon_with"], "normals")
+    return own
+
+
+def put_at(at: Any, way: list[str], value: Any) -> Any:
+    """A tree of dicts and tuples with one value changed, by its path's parts."""
+    if not way:
+        return value
+    if isinstance(at, dict):
+        return at | {way[0]: put_at(at[way[0]], way[1:], value)}
+    there = next((i for i, item in enumerate(at) if isinstance(item, dict)
+                  and item.get("id") == way[0]), None)
+    there = int(way[0]) if there is None else there
+    return tuple(put_at(item, way[1:], value) if i == there else item
+                 for i, item in enumerate(at))
+
+
+def at_path(tree: Any, way: list[str]) -> Any:
+    """What stands at a path's parts in a tree; None where nothing does."""
+    for part in way:
+        if isinstance(tree, dict):
+            tree = tree.get(part)
+        elif isinstance(tree, tuple):
+            tree = next((t for t in tree if isinstance(t, dict) and t.get("id") == part), None)
+    return tree
+
+
+def checked(tree: dict[str, Any]) -> Garden:
+    """The garden of a tree, without its lines. Raises :class:`EditRefused` in plain words."""
+    for laid in ("nodes", "lines", "fittings", "outlets"):
+        tree[laid] = ()
+    known = {plot["id"] for plot in tree["plots"]}
+    tree["zones"] = [zone for zone in tree["zones"] if set(zone["plots"]) <= known]
+    return _checked_whole(tree)
+
+
+def _checked_whole(tree: dict[str, Any]) -> Garden:
+    """The garden of a tree, its lines as they lie. Raises :class:`EditRefused` in plain words."""
+    try:
+        return Garden.model_validate(tree)
+    except ValidationError as error:
+        raise EditRefused(plain_error(error, tree)) from None
+
+
+UNITS_NAMED = ("m", "mm", "l", "deg", "kpa", "kg", "h", "c", "s")
+_PLAIN = {"string_too_short": "nothing typed; give at least one letter",
+          "string_too_long": "longer than {max_length} letters",
+          "greater_than_equal": "must be {ge} or more", "less_than_equal": "must be {le} or less",
+          "too_long": "can hold {max_length} at most",
+          "missing": "is missing", "extra_forbidden": "is not a part of a garden"}
+
+
+def plain_error(error: ValidationError, tree: dict[str, Any] | None = None) -> str:
+    """The first thing wrong, in words: where it stands and what is the matter.
+
+    With the garden's tree at hand the thing goes by its name.
+    """
+    first = error.errors(include_url=False)[0]
+    where = named(tree, first["loc"]) or "/".join(str(part) for part in first["loc"])
+    what = _PLAIN.get(first["type"], first["msg"].removeprefix("Value error, "))
+    what = what.format(**first.get("ctx", {})) if first["type"] in _PLAIN else what
+    typed = first.get("input")
+    shown = f" (it says {str(typed)[:60]!r})" if isinstance(typed, (str, int, float)) else ""
+    return f"{where}: {what}{shown}" if where else f"{what}{shown}"

@@ -1,0 +1,38 @@
+"""The edit that fits a pump to a store, of a kind, with what goes with it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from euhydra.core.editing.additions import CannotAdd, pump_on
+from euhydra.core.editing.edits import EditRefused, checked, relaid
+from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
+
+
+@dataclass(frozen=True)
+class FitPump:
+    """Hang all lines of a store on a pump of a kind, in the place of the one it may have.
+
+    A ``regulator_kpa`` of 0 fits none.
+    """
+
+    store: str
+    kind: str
+    regulator_kpa: float = 0.0
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden with the pump."""
+        if self.kind not in library.pumps:
+            raise EditRefused(f"“{self.kind[:40]}” is none of: {', '.join(library.pumps)}.")
+        if not any(s.id == self.store for s in garden.stores):
+            raise EditRefused(f"“{self.store[:60]}” is not a store of this garden.")
+        others = tuple(x for x in garden.lifts if x.draws_from != self.store)
+        try:
+            lift = pump_on(garden, garden.store_of(self.store), self.kind)
+        except CannotAdd as error:
+            raise EditRefused(str(error)) from None
+        power = "battery" if "12" in library.pumps[self.kind].name else "mains"
+        lift = lift.model_copy(update={"regulator_kpa": self.regulator_kpa, "power": power})
+        tree = garden.model_dump() | {"lifts": tuple(x.model_dump() for x in (*others, lift))}
+        return relaid(checked(tree), library, garden)

@@ -1,0 +1,1 @@
+"""Lines, rows and outlets, laid for zones; the ground they wet."""

@@ -1,0 +1,169 @@
+"""Zones: what may open together."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from euhydra.core.garden.model import AnyPlot, Bed, Garden, Pots, Tower, Tree, Wicking, Zone
+from euhydra.core.layout import capacity
+from euhydra.core.library import Library
+
+LEVEL_BAND_M = 0.3  # outlets farther apart in level than this part under gravity, from memory
+
+
+def zones_for(garden: Garden, library: Library) -> tuple[Zone, ...]:
+    """Plots that share store, kind, method, thirst and level band, in the order of the plots.
+
+    One that is put with another by hand opens with it, where one source feeds both.
+    A zone that stands already keeps its pipe and filter; ids follow a zone's first plot, so they
+    last while plots are added.
+    """
+    place = {plot.id: i for i, plot in enumerate(garden.plots)}
+    groups = _by_hand(garden, list(_groups(garden, library)))
+    return _zones(garden, sorted(groups, key=lambda g: place[g[0].id]))
+
+
+def within_limits(garden: Garden, laid: Garden, library: Library) -> tuple[Zone, ...]:
+    """The zones of a garden as it is ``laid``, parted where pipe or source would not carry them.
+
+    What was put together by hand stays together.
+    """
+    groups: list[list[AnyPlot]] = []
+    for zone in laid.zones:
+        plots = [garden.plot(p) for p in zone.plots]
+        if not zone.timed or len(plots) < 2 or any(_by_hands(garden, p) for p in plots):
+            groups.append(plots)
+            continue
+        most = capacity.carries_l_h(laid, library, zone.source, zone.supply_tube)
+        asked = capacity.asked_l_h(laid, library, zone, most)
+        groups += [[garden.plot(p) for p in part]
+                   for part in capacity.parted(zone.plots, asked, most)]
+    return _zones(garden, groups)
+
+
+def _zones(garden: Garden, groups: Iterable[list[AnyPlot]]) -> tuple[Zone, ...]:
+    """A zone for each group of plots; one that stands already keeps what was set on it."""
+    before = {zone.id: zone for zone in garden.zones}
+    zones = []
+    for group in groups:
+        zone_id = f"zone-{group[0].id}"[:60]
+        old = before.get(zone_id)
+        fresh = Zone(id=zone_id, name=_joined(group), source=garden.source_of(group[0]),
+                     plots=tuple(p.id for p in group),
+                     timed=not isinstance(group[0], Wicking))
+        zones.append(old.model_copy(update={
+            "name": fresh.name, "plots": fresh.plots, "source": fresh.source,
+            "timed": fresh.timed}) if old else fresh)
+    return tuple(zones)
+
+
+def _by_hands(garden: Garden, plot: AnyPlot) -> bool:
+    return stands_with(garden, plot).id != plot.id
+
+
+def outlet_z_m(plot: AnyPlot) -> float:
+    """Level at which the plot's outlets stand."""
+    if isinstance(plot, Bed):
+        return plot.ground_m + plot.rim_m
+    if isinstance(plot, Tree):
+        return plot.ground_m
+    return plot.ground_m + (plot.water_m if isinstance(plot, Wicking) else plot.height_m)
+
+
+def thirst_group(plot: AnyPlot, library: Library) -> str:
+    """Seedling, leafy, fruiting or woody: that of the planting with the largest share."""
+    return "seedling" if plot.seedlings else library.crops[plot.main.crop].thirst
+
+
+def family(plot: AnyPlot) -> str:
+    """What is watered alike: ground, trees, pots, towers, or each kind of self-watering row.
+
+    A float valve takes what it wants, so thirst does not part self-watering rows.
+    """
+    if isinstance(plot, Bed):
+        return "ground"
+    if isinstance(plot, Wicking):
+        return plot.kind
+    return {Tree: "tree", Pots: "pots", Tower: "tower"}[type(plot)]
+
+
+def stands_with(garden: Garden, plot: AnyPlot) -> AnyPlot:
+    """The plot whose zone this one opens in by hand; itself where it is not put with another.
+
+    What names itself, a plot that is gone, or one that another source feeds, counts for nothing;
+    so does a ring of plots that name each other.
+    """
+    plots = {p.id: p for p in garden.plots}
+    at, seen = plot, {plot.id}
+    while at.opens_with in plots and not plot.own_valve:
+        at = plots[at.opens_with]
+        if at.id in seen:
+            return plot
+        seen.add(at.id)
+    alike = (garden.source_of(at) == garden.source_of(plot)
+             and isinstance(at, Wicking) == isinstance(plot, Wicking))
+    return at if alike else plot
+
+
+def _by_hand(garden: Garden, groups: list[list[AnyPlot]]) -> list[list[AnyPlot]]:
+    """The groups with each plot that was put with another moved to that one's."""
+    for plot in garden.plots:
+        other = stands_with(garden, plot)
+        if other.id == plot.id:
+            continue
+        home, there = (next(g for g in groups if any(p.id == x.id for p in g))
+                       for x in (plot, other))
+        if home is not there:
+            home.remove(plot)
+            there.append(plot)
+    return [group for group in groups if group]
+
+
+def key_of(garden: Garden, library: Library, plot: AnyPlot) -> dict[str, str]:
+    """What decides a plot's zone, by what it is called; the level band comes after."""
+    thirst = "" if isinstance(plot, Wicking) else thirst_group(plot, library)
+    return {"source": garden.source_of(plot), "kind of plot": family(plot),
+            "outlets": plot.method, "thirst": thirst,
+            "a valve of its own": plot.id if plot.own_valve else ""}
+
+
+def parted_by(garden: Garden, library: Library, one: AnyPlot, other: AnyPlot) -> tuple[str, ...]:
+    """What keeps two plots in zones of their own.
+
+    A level band where nothing else does, then a hand, then the flow that pipe and source carry.
+    Nothing where they open together.
+    """
+    a, b = key_of(garden, library, one), key_of(garden, library, other)
+    if why := tuple(word for word in a if a[word] != b[word]):
+        return why
+    if abs(outlet_z_m(one) - outlet_z_m(other)) > LEVEL_BAND_M:
+        return ("level",)
+    if any({one.id, other.id} <= set(zone.plots) for zone in garden.zones):
+        return ()
+    return ("by hand",) if any(_by_hands(garden, p) for p in (one, other)) else ("flow",)
+
+
+def _groups(garden: Garden, library: Library) -> Iterable[list[AnyPlot]]:
+    alike: dict[tuple[str, ...], list[AnyPlot]] = {}
+    for plot in garden.plots:
+        key = tuple(key_of(garden, library, plot).values())
+        alike.setdefault(key, []).append(plot)
+    for plots in alike.values():
+        for band in _bands(sorted({outlet_z_m(p) for p in plots})):
+            yield [p for p in plots if band[0] - 1e-9 <= outlet_z_m(p) <= band[1] + 1e-9]
+
+
+def _bands(levels: list[float]) -> Iterable[tuple[float, float]]:
+    low = high = levels[0]
+    for level in levels[1:]:
+        if level - low > LEVEL_BAND_M + 1e-9:
+            yield low, high
+            low = level
+        high = level
+    yield low, high
+
+
+def _joined(plots: list[AnyPlot]) -> str:
+    names = [p.name for p in plots]
+    text = names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
+    return text if len(text) <= 78 else f"{names[0]} and {len(names) - 1} more"[:78]

@@ -1,0 +1,116 @@
+"""The stores as the log has them: rain that was logged, the timer as it is set, dips between."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core import storage
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.garden.model import Store
+from euhydra.core.log.entries import Entry
+from euhydra.core.stations.time import setting_in
+from euhydra.core.supply.top_up import Backups, back_up_of
+
+Days = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Followed:
+    """A bank followed day by day from its first dip on; litres, an array a day long each.
+
+    ``level_l`` is at the day's end. What the timer wanted is ``given_l`` out of the bank and what
+    filled in for it (``backups``: wells, taps, nobody). ``dips`` are (day from the first, litres);
+    the level is put right by each, and ``put_right_l`` is the sum of what that added (less what it
+    took), so that the balance closes.
+    """
+
+    bank: storage.Bank
+    first: dt.date
+    level_l: Days
+    caught_l: Days
+    given_l: Days
+    backups: Backups
+    spilled_l: Days
+    dips: tuple[tuple[int, float], ...]
+    put_right_l: float
+
+
+def followed(r: Reckoning, bank: storage.Bank, entries: Sequence[Entry], first: dt.date,
+             last: dt.date) -> Followed | None:
+    """A bank from its first dip in a span of days to the last of them; None where none is dipped.
+
+    The rain is what was logged, each on its day; the timer is as it is set now, month by month.
+    """
+    stores = {store.id: store for store in bank.stores}
+    dips = [(e.day, bank_l(bank, stores[e.about], e.value or 0.0)) for e in entries
+            if e.kind == "dip" and e.about in stores and first <= e.day <= last]
+    if not dips:
+        return None
+    start = min(day for day, _ in dips)
+    days = (last - start).days + 1
+    at = {(day - start).days: litres for day, litres in dips}
+    per_mm = caught_l_mm(r, bank.stores[0])
+    drawn = [drawn_l_day(r, bank.stores[0], month) for month in range(12)]
+    fell = np.zeros(days)
+    for e in entries:
+        if e.kind == "rain" and start < e.day <= last:
+            fell[(e.day - start).days] += e.value or 0.0
+    level = at[0]
+    levels, caught, gave, unmet, spills = np.zeros((5, days))
+    put_right = 0.0
+    for i in range(days):
+        wants = drawn[(start + dt.timedelta(days=i)).month - 1] if i else 0.0
+        full = level + fell[i] * per_mm
+        spilled = max(full - wants - bank.usable_l, 0.0)
+        given = min(wants, full)
+        reckoned = full - given - spilled
+        level = at.get(i, reckoned)
+        put_right += level - reckoned
+        levels[i], caught[i], gave[i] = level, fell[i] * per_mm, given
+        unmet[i], spills[i] = wants - given, spilled
+    filled_in = back_up_of(r.garden, r.banks, r.banks.of_store[bank.id], unmet)
+    return Followed(bank, start, levels, caught, gave, filled_in, spills,
+                    tuple(sorted(at.items())), put_right)
+
+
+def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
+    """Rain that was logged after a day and up to another."""
+    return sum(e.value or 0.0 for e in entries if e.kind == "rain" and after < e.day <= until)
+
+
+def drawn_l_day(r: Reckoning, store: Store, month: int) -> float:
+    """What the timer, set as it is, takes from a store's bank a day."""
+    return taken_l_day(r, {s.id for s in r.banks.holding(store.id).stores}, month)
+
+
+def taken_l_day(r: Reckoning, sources: Collection[str], month: int) -> float:
+    """What the timer, set as it is, takes from sources (stores or taps) a day."""
+    if not r.valve.opens:
+        return 0.0
+    total = 0.0
+    for zone in r.garden.zones:
+        if zone.source not in sources:
+            continue
+        if not zone.timed:
+            total += sum(float(r.thirsts[p].use_by_month[month]) for p in zone.plots)
+        elif setting := setting_in(r, zone.id, month):
+            total += r.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
+    return total
+
+
+def caught_l_mm(r: Reckoning, store: Store) -> float:
+    """Litres that reach a store's bank for each mm of rain while it is in use, mean of years."""
+    bank = r.banks.of_store[store.id]
+    rain = float(r.weather.rain_mm[:, ~r.winters[bank]].sum())
+    return float(r.bank_inflow_l[bank].sum()) / max(rain, 1e-9)
+
+
+def bank_l(bank: storage.Bank, store: Store, dip_m: float) -> float:
+    """Usable water of a bank whose shared level stands at a dip of one of its stores."""
+    levels, litres = bank.curve
+    return float(np.interp(storage.base_z_m(store) + dip_m, levels, litres))

@@ -1,0 +1,1 @@
+"""What the loops of the reckoning are compiled with."""

@@ -1,0 +1,1 @@
+"""When each zone opens, for how long, and what falls due."""

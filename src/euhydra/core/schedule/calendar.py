@@ -1,0 +1,187 @@
+"""What falls due in a year: the timer's changes, its moves with the frost, the filters."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
+from euhydra.core.schedule.timing import Setting
+from euhydra.core.season.inputs import first_hours
+from euhydra.core.stations.time import rhythm
+from euhydra.core.units import show_date
+from euhydra.core.weather.frost import BEFORE_FROST_DAYS, timer_in, timer_out
+from euhydra.core.weather.generator import MONTH_OF_DAY
+from euhydra.core.weather.hemispheres import turned_day
+
+# Where there is no frost; how long before it the season is made ready; all from memory.
+SPRING, AUTUMN, SPRING_BEFORE_DAYS = "04-01", "10-15", 14
+FLUSH_DAYS, FLUSHES = 60, 3
+FILTER_DAY = 15  # of each month in which the timer runs, from memory
+LINT_DAYS, LINTS = 14, 13  # common practice: lint blocks drip in two weeks
+
+
+@dataclass(frozen=True)
+class Due:
+    """Something to do on a day of the year (``MM-DD``), every year."""
+
+    key: str
+    day: str
+    title: str
+    words: str
+
+
+@dataclass(frozen=True)
+class Card:
+    """What stands on the timer from one month to another: (zone, setting, first start's hour)."""
+
+    first: int
+    last: int
+    zones: tuple[tuple[str, Setting | None, float], ...]
+
+
+def cards(r: Reckoning) -> tuple[Card, ...]:
+    """A card for every stretch of months in which nothing on the timer changes."""
+    starts = first_hours(r)
+
+    def standing(month: int) -> tuple[tuple[str, Setting | None, float], ...]:
+        return tuple((z.id, next((s for s in r.settings[z.id] if s.month == month), None),
+                      starts.get((z.id, month), 0.0)) for z in r.timed_zones)
+
+    def face(month: int) -> list[object]:
+        return [s and (s.every_h, s.weekdays, s.starts_a_day, s.minutes, round(at, 2))
+                for _, s, at in standing(month)]
+
+    found: list[Card] = []
+    for month in range(12):
+        if found and face(month) == face(found[-1].first):
+            found[-1] = Card(found[-1].first, month, found[-1].zones)
+        else:
+            found.append(Card(month, month, standing(month)))
+    return tuple(card for card in found if any(s for _, s, _ in card.zones))
+
+
+def clock(hour: float) -> str:
+    """``5:00`` for 5.0."""
+    minutes = round(hour * 60)
+    return f"{minutes // 60 % 24}:{minutes % 60:02d}"
+
+
+def due(r: Reckoning) -> tuple[Due, ...]:
+    """Everything that falls due, through the year."""
+    return tuple(sorted([*_timer(r), *_frost(r), *_filters(r), *_care(r)], key=lambda d: d.day))
+
+
+def _timer(r: Reckoning) -> list[Due]:
+    found = []
+    on = _stands(r)
+    names = {zone.id: zone.name for zone in r.garden.zones}
+    for card in cards(r):
+        lines = [f"{names[zone]}: " + (
+            f"{rhythm(s)}, {s.minutes} min, from {clock(at)}{_days_of(r, card, zone)}"
+            if s else "off") for zone, s, at in card.zones]
+        begins = DAYS_BEFORE_MONTH[card.first]
+        day = begins + int(np.argmax(on[begins:]))
+        found.append(Due(f"timer-{card.first + 1:02d}", month_day(day), "Set the timer anew",
+                         "\n".join(lines)))
+    into = timer_in(r.garden.site)
+    for last in np.flatnonzero(on & ~np.roll(on, -1)).tolist():
+        off = month_day((last + 1) % 365)
+        if off != into:
+            found.append(Due(f"timer-off-{off}", off, "Timer off", "No plot needs water now."))
+    return found
+
+
+def _stands(r: Reckoning) -> NDArray[np.bool_]:
+    """Days of the year on which anything stands on the timer (365,)."""
+    days = np.zeros(365, dtype=bool)
+    for zone in r.timed_zones:
+        days |= r.timer_days[zone.id]
+    return days
+
+
+def _days_of(r: Reckoning, card: Card, zone: str) -> str:
+    """Within a card's months: from when and until when something grows in a zone."""
+    on = r.timer_days[zone]
+    days = np.flatnonzero([on[d] and card.first <= MONTH_OF_DAY[d] <= card.last
+                           for d in range(365)])
+    first, last = int(days[0]), int(days[-1])
+    begins, ends = DAYS_BEFORE_MONTH[card.first], (*DAYS_BEFORE_MONTH, 365)[card.last + 1] - 1
+    after = f", not before {show_date(first)}" if first > begins else ""
+    until = f", until {show_date(last)}" if last < ends else ""
+    return after + until
+
+
+def _frost(r: Reckoning) -> list[Due]:
+    site, found = r.garden.site, []
+    if site.first_frost:
+        found.append(Due("timer-in", timer_in(site),
+                         "Timer indoors, barrels and lines drained",
+                         "Before the first hard frost: take the timer in, open the flush ends and "
+                         "let the lines run empty (blow out what stays), drain filter and barrels, "
+                         "cap the diverter." + _pump(r) + _soakers(r)))
+    if site.last_frost:
+        found.append(Due("timer-out", timer_out(site),
+                         "Timer out, with fresh batteries",
+                         "After the last frost: rinse the lines before their ends are shut, look "
+                         "at screens and gutters, put fresh batteries in."))
+    return found
+
+
+def _filters(r: Reckoning) -> list[Due]:
+    on = _stands(r)
+    months = [m for m in range(12) if on[DAYS_BEFORE_MONTH[m] + FILTER_DAY - 1]]
+    return [Due(f"filter-{m + 1:02d}", f"{m + 1:02d}-{FILTER_DAY}", "Rinse the filters",
+                "One a zone. Open the flush ends at the same time.") for m in months]
+
+
+def _pump(r: Reckoning) -> str:
+    return (" The pump comes in too, its hose and foot valve emptied." if r.garden.lifts else "")
+
+
+def _soakers(r: Reckoning) -> str:
+    beds = [p.name for p in r.garden.plots if p.method == "soaker"]
+    return (" Soakers come indoors, each labelled with its bed: " + ", ".join(beds) + "."
+            if beds else "")
+
+
+def _care(r: Reckoning) -> list[Due]:
+    """What keeps roofs, stores, pumps and drains sound: before the season, in it, and after."""
+    garden, found = r.garden, []
+    usual = ((SPRING, AUTUMN) if garden.site.latitude_deg >= 0 else
+             (turned_day(SPRING), turned_day(AUTUMN)))
+    spring = _days_from(garden.site.last_frost or usual[0], -SPRING_BEFORE_DAYS)
+    autumn = _days_from(garden.site.first_frost or usual[1], -BEFORE_FROST_DAYS)
+    if garden.roofs:
+        found += [Due(f"gutters-{when}", day, "Clear the gutters, look at guards and screens",
+                      "Leaves clog the diverter; an unused hole is a way in for mosquitoes. "
+                      "Someone holds the ladder.") for when, day in (("spring", spring),
+                                                                     ("autumn", autumn))]
+    if any(roof.first_flush_mm > 0 for roof in garden.roofs):
+        found += [Due(f"first-flush-{n}", _days_from(spring, n * FLUSH_DAYS),
+                      "Empty and rinse the first flush", "See that its drip still runs: a full "
+                      "chamber turns nothing away.") for n in range(FLUSHES)]
+    if garden.stores:
+        found.append(Due("tank-cleaning", spring, "Clean the barrels",
+                         "With the least water in them: tip or siphon out what lies on the floor, "
+                         "rinse, shut the lids. A full barrel is too heavy to move."))
+    if garden.lifts:
+        found.append(Due("pump-check", spring, "Look at the pump",
+                         "Rinse its foot and strainer, try the float, prime it if it stands dry, "
+                         "and test the residual-current device."))
+    for drain in garden.drains:
+        if drain.school == "drum":
+            found += [Due(f"lint-{drain.id}-{n}", _days_from(spring, n * LINT_DAYS),
+                          f"{drain.name}: lint out of the filter, ends rinsed",
+                          "Lint blocks drip in weeks.") for n in range(LINTS)]
+        else:
+            found.append(Due(f"mulch-{drain.id}", spring, f"{drain.name}: fresh chips",
+                             "Chips rot: top the basins up, and keep the pipe's end clear."))
+    return found
+
+
+def _days_from(day: str, by: int) -> str:
+    return month_day(day_of_year(day) + by)

@@ -1,0 +1,229 @@
+"""Minutes for each zone and month from the solved flow, and the settings of the timer in hand."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core.demand.crop_water import PlotThirst
+from euhydra.core.hydraulics.refilling import Refill
+from euhydra.core.hydraulics.zone_flow import ZoneFlow
+from euhydra.core.library import Timer
+from euhydra.core.weather.generator import MONTH_OF_DAY
+
+WEEK = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+WEEKDAY_PATTERNS = {7: WEEK, 4: ("Mon", "Wed", "Fri", "Sun"), 3: ("Mon", "Wed", "Fri"),
+                    2: ("Mon", "Thu"), 1: ("Mon",)}
+DAYS_BETWEEN = {7: 1, 4: 2, 3: 3, 2: 4, 1: 7}
+MORE_OFTEN = {1: 2, 2: 3, 3: 4, 4: 7}
+LEAST_EFFICIENCY = 0.5
+MOST_DAYS_BETWEEN = 3
+SEEDLINGS_H = 12.0
+PULSE_H = 8.0  # morning, noon and evening, from memory
+LEAST_NEED_L_DAY = 0.05
+NOTHING_DRAINS = Refill()
+LEAST_DAYS = 7  # a plot in season for less of a month keeps the neighbouring month's setting
+
+
+@dataclass(frozen=True)
+class PlotNeed:
+    """One plot of a zone in a month: litres a day at its outlets, its flow, what lands on it.
+
+    ``lands`` is its share of what drains from the lines after a run.
+    """
+
+    plot: str
+    wanted_l_day: float
+    flow_l_h: float
+    lands: float = 0.0
+
+    def run_min(self, days: float, drained_l: float, zone_l_h: float) -> float:
+        """The run that gives it what so many days want, once the lines are filled again."""
+        wants, lands = self.wanted_l_day * days, drained_l * self.lands
+        if self.wanted_l_day < LEAST_NEED_L_DAY:
+            return 0.0
+        if zone_l_h <= 1e-6 or (wants > lands and self.flow_l_h <= 1e-6):
+            return math.inf
+        if wants <= lands:
+            return 60 * wants / (self.lands * zone_l_h)
+        return 60 * ((wants - lands) / self.flow_l_h + drained_l / zone_l_h)
+
+    def gets_l(self, minutes: float, drained_l: float, zone_l_h: float) -> float:
+        """What a run gives it: its flow once the lines are full, and its part of what drains."""
+        opened = zone_l_h * minutes / 60
+        if zone_l_h <= 1e-6:
+            return 0.0
+        filled = min(opened, drained_l)
+        return filled * self.lands + (opened - filled) * self.flow_l_h / zone_l_h
+
+
+@dataclass(frozen=True)
+class MonthNeed:
+    """A zone in one month: litres a day for the thirstiest plot's sake, and how seldom it may be.
+
+    ``wanted_l_day`` is what the zone's plots need on their days in season; ``minutes_a_day`` is the
+    run that gives the thirstiest its share out of full lines; ``longest_gap_h`` is the longest time
+    between runs that the root zone bridges. ``drained_l`` drains after each run.
+    """
+
+    month: int
+    wanted_l_day: float
+    minutes_a_day: float
+    longest_gap_h: float
+    plots: tuple[PlotNeed, ...] = ()
+    drained_l: float = 0.0
+    flow_l_h: float = 0.0
+
+    def run_min(self, days: float) -> float:
+        """Minutes of a run for so many days: the thirstiest plot gets what it wants of them."""
+        if not self.plots:
+            return self.minutes_a_day * days
+        return max(p.run_min(days, self.drained_l, self.flow_l_h) for p in self.plots)
+
+    def gets_l(self, plot: str, minutes: float) -> float:
+        """Litres that a run of so many minutes gives a plot."""
+        return next((p.gets_l(minutes, self.drained_l, self.flow_l_h) for p in self.plots
+                     if p.plot == plot), 0.0)
+
+
+@dataclass(frozen=True)
+class Setting:
+    """What to set on the timer for a zone and month.
+
+    ``exact_min`` is the run reckoned for this rhythm; ``left_over`` is what the
+    rounding gives too much (or, under 0, too little) as a share of the exact run.
+    """
+
+    month: int
+    every_h: int
+    weekdays: tuple[str, ...]
+    starts_a_day: int
+    minutes: int
+    exact_min: float
+    left_over: float
+    left_over_l_week: float
+    fits: bool
+
+    @property
+    def runs_a_week(self) -> float:
+        """Runs in seven days."""
+        if self.weekdays:
+            return len(self.weekdays) * self.starts_a_day
+        return 168 / self.every_h
+
+
+def efficiency(flow: ZoneFlow) -> float:
+    """Share of the water that does its work: the low-quarter uniformity, at least one half."""
+    return max(LEAST_EFFICIENCY, flow.low_quarter)
+
+
+def fill_minutes(flow_l_h: float, pipe_l: float) -> float:
+    """Time to fill so much of a zone's pipes at its flow; infinite when nothing flows."""
+    return 60 * pipe_l / flow_l_h if flow_l_h > 1e-6 else math.inf
+
+
+def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
+                read_share: float = 1.0, every_days: float = 0.0, *, pulses: bool = False,
+                refill: Refill = NOTHING_DRAINS) -> tuple[MonthNeed, ...]:
+    """Twelve months of what a zone must run, from the plots' net need and the solved flow.
+
+    ``longer`` is the share that its gardener adds to every run, ``read_share`` what was read off
+    over what is solved; ``every_days`` is how often plots in the ground are watered by their
+    gardener's wish (0: as seldom as roots bridge). In ``pulses`` each day is parted. A month in
+    season for less than a week has the need of the month beside it.
+    """
+    share = efficiency(flow)
+    needs = []
+    grows = np.stack([p.kc > 0 for p in plots])
+    for month in range(12):
+        in_season = grows[:, MONTH_OF_DAY == month]
+        here = [p for p, row in zip(plots, in_season, strict=True) if row.sum() >= LEAST_DAYS]
+        found = [PlotNeed(p.plot, p.net_in_season(month) / share * (1 + longer),
+                          flow.plot_flow_l_h(p.plot) * read_share,
+                          refill.lands.get(p.plot, 0.0)) for p in here]
+        gap = min((_gap_hours(p, month, every_days) for p in here), default=24.0)
+        gap = min(gap, PULSE_H) if pulses else gap
+        needs.append(MonthNeed(
+            month, sum(p.wanted_l_day for p in found),
+            max((p.run_min(1.0, 0.0, flow.flow_l_h * read_share) for p in found), default=0.0),
+            gap, tuple(found), refill.litres, flow.flow_l_h * read_share))
+    return tuple(_beside(needs, np.asarray(grows.any(axis=0))))
+
+
+def _beside(needs: list[MonthNeed], grows: NDArray[np.bool_]) -> list[MonthNeed]:
+    """The needs, a month of few days in season with that of the month that goes on from it."""
+    found = list(needs)
+    for month, need in enumerate(needs):
+        days = grows[month == MONTH_OF_DAY]
+        if days.any() and not need.plots:
+            beside = needs[(month + 1) % 12] if days[-1] else needs[month - 1]
+            found[month] = replace(beside, month=month)
+    return found
+
+
+def _gap_hours(plot: PlotThirst, month: int, every_days: float = 0.0) -> float:
+    """RAW over ETc in hours: at most three days in a bed, one day in pots, half a day where
+    seedlings are raised (common practice). In the ground a gardener's own wish goes before it.
+    """
+    if every_days > 0 and not plot.potted and not plot.seedlings:
+        return 24.0 * every_days
+    longest = SEEDLINGS_H if plot.seedlings else 24.0 * (1 if plot.potted else MOST_DAYS_BETWEEN)
+    use = plot.use_in_season(month)
+    return longest if use <= 0 else min(24 * float(plot.raw_by_month[month]) / use, longest)
+
+
+def settings(timer: Timer, needs: tuple[MonthNeed, ...], flow_l_h: float
+             ) -> tuple[Setting, ...]:
+    """The timer's own settings, one a month that needs water."""
+    make = _weekday if timer.weekdays else _dial
+    return tuple(make(timer, need, flow_l_h)
+                 for need in needs if need.minutes_a_day > 0)
+
+
+def _dial(timer: Timer, need: MonthNeed, flow_l_h: float) -> Setting:
+    """The longest rhythm the roots bridge whose run the dial can hold; nearest mark wins."""
+    rhythms = [h for h in sorted(timer.every_hours, reverse=True)
+               if 4 <= h <= max(need.longest_gap_h, min(timer.every_hours[3:], default=8))]
+    options = []
+    for every_h in rhythms:
+        exact = need.run_min(every_h / 24)
+        mark = (min(timer.minutes, key=lambda m: abs(m - exact)) if math.isfinite(exact)
+                else max(timer.minutes))
+        fits = exact <= max(timer.minutes) * 1.05
+        options.append(_setting(need, mark, exact, flow_l_h, fits, every_h=every_h))
+    fitting = [o for o in options if o.fits]
+    if not fitting:
+        return options[-1]
+    return min(fitting[:2], key=lambda o: abs(o.left_over) + (0 if o is fitting[0] else 0.05))
+
+
+def _weekday(timer: Timer, need: MonthNeed, flow_l_h: float) -> Setting:
+    """Fewest weekdays whose longest gap the roots bridge; two starts when one run is too long."""
+    days = next((n for n in (1, 2, 3, 4, 7) if 24 * DAYS_BETWEEN[n] <= need.longest_gap_h), 7)
+    starts = (min(timer.most_starts, max(1, math.ceil(24 / need.longest_gap_h - 1e-9)))
+              if days == 7 else 1)
+    longest = max(timer.minutes)
+    while True:
+        exact = need.run_min(7 / days / starts)
+        if exact <= longest or (days == 7 and starts >= timer.most_starts):
+            break
+        if days < 7:
+            days = MORE_OFTEN[days]
+        else:
+            starts += 1
+    step = timer.step_min
+    mark = int(min(max(step * round(exact / step), min(timer.minutes)), longest)) if math.isfinite(
+        exact) else longest
+    return _setting(need, mark, exact, flow_l_h, exact <= longest + 0.5 * step,
+                    weekdays=WEEKDAY_PATTERNS[days], starts=starts)
+
+
+def _setting(need: MonthNeed, mark: int, exact: float, flow_l_h: float, fits: bool, *,
+             every_h: int = 0, weekdays: tuple[str, ...] = (), starts: int = 1) -> Setting:
+    over = (mark - exact) / exact if math.isfinite(exact) and exact > 0 else math.nan
+    runs = len(weekdays) * starts if weekdays else 168 / every_h
+    litres = (mark - exact) / 60 * flow_l_h * runs if math.isfinite(exact) else math.nan
+    return Setting(need.month, every_h, weekdays, starts, mark, exact, over, litres, fits)

@@ -1,0 +1,165 @@
+"""Away from home: which plots hold, what fails first and when, and what would help."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from euhydra.core.advise.findings import Remedy
+from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.editing.additions import CannotAdd
+from euhydra.core.editing.edits import Add, Edit, EditRefused, SetValue
+from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.garden.model import Bed, Pots, Tower
+from euhydra.core.season import Season
+from euhydra.core.season.inputs import world_of
+from euhydra.core.season.simulate import run_days
+from euhydra.core.season.state import THIRSTY
+
+MOST_DAYS = 60
+HELPS = 0.02  # a share of years by which a change must help to be told
+A_DAY = 1.0  # or thirsty days fewer
+
+
+@dataclass(frozen=True)
+class PlotAway:
+    """How a plot fares while one is away.
+
+    ``holds`` is the share of years in which it is never thirsty: its crop always gets THIRSTY or
+    more of what it would drink; ``fails_on`` the middle of the days on which it first is (1 is the
+    first day away), 0 where it never is; ``thirsty_days`` their mean number; ``litres_day`` what
+    it drinks a day then.
+    """
+
+    plot: str
+    holds: float
+    fails_on: int
+    litres_day: float
+    thirsty_days: float
+
+
+@dataclass(frozen=True)
+class Away:
+    """Days away, from a day of the year (0 to 364). Plots stand worst first.
+
+    ``chance`` is the share of years in which some plot is thirsty on each of the days.
+    """
+
+    first: int
+    days: int
+    plots: tuple[PlotAway, ...]
+    chance: tuple[float, ...]
+
+    @property
+    def first_to_fail(self) -> PlotAway | None:
+        """The plot that fails in most years, the earliest of those; None where all hold."""
+        failing = [p for p in self.plots if p.holds < 1]
+        return failing[0] if failing else None
+
+    @property
+    def holds(self) -> float:
+        """The share of years of the plot that holds least."""
+        return min((p.holds for p in self.plots), default=1.0)
+
+
+def days_of(first: int, days: int) -> np.ndarray:
+    """The days of the year that one is away."""
+    return (first + np.arange(days)) % 365
+
+
+def season_away(r: Reckoning, was: Season, first: int, days: int) -> Season:
+    """Those days with nobody there, begun as the ordinary years ``was`` stand the evening before.
+
+    Whoever goes away has watered every plot and filled what is filled by hand; a tap opened by
+    hand stays shut and nobody washes.
+    Where a garden is changed for the journey its banks are as full in proportion as they were.
+    """
+    world, on = world_of(r), days_of(first, days)
+    filled = world.filled_at > 0
+    world.filled_at[:] = 0.0
+    world.grey[:, :, on] = 0.0
+    world.drained[:, on] = 0.0
+    if r.library.timers[r.garden.timer].style == "hand":
+        world.minutes[:, :, on] = 0.0
+    full = np.divide(was.level[:, :, first - 1], was.world.size[:, None],
+                     out=np.zeros_like(was.level[:, :, 0]), where=was.world.size[:, None] > 0)
+    full[filled] = 1.0
+    reservoir = np.repeat(world.reservoir[:, None], was.years, axis=1)
+    return run_days(world, full * world.size[:, None], np.zeros_like(reservoir), reservoir, on)
+
+
+def away(r: Reckoning, first: int, days: int, was: Season | None = None) -> Away:
+    """How every plot that grows then fares, over all years."""
+    on = days_of(first, days)
+    season = season_away(r, was or r.season, first, days)
+    found = []
+    for i, plot in enumerate(season.world.plots):
+        drinks = float(season.world.use[i][:, on].mean())
+        if drinks <= 0:
+            continue
+        fails = season.fed[i][:, on] < THIRSTY
+        failing = fails.any(axis=1)
+        when = int(np.median(fails[failing].argmax(axis=1))) + 1 if failing.any() else 0
+        found.append(PlotAway(plot, 1 - float(failing.mean()), when, drinks,
+                              float(fails.sum(axis=1).mean())))
+    chance = season.thirsty[:, :, on].any(axis=0).mean(axis=0)
+    return Away(first, days, tuple(sorted(found, key=lambda p: (p.holds, p.fails_on))),
+                tuple(chance.tolist()))
+
+
+def helps(r: Reckoning, told: Away) -> list[Remedy]:
+    """What would help the plot that fails first, each with the chance it then has."""
+    worst = told.first_to_fail
+    if worst is None:
+        return []
+    found = []
+    for key, label, edit in _changes(r, worst.plot):
+        try:
+            then = away(r.after(edit), told.first, told.days, r.season)
+        except (EditRefused, CannotAdd):
+            continue
+        same = next((p for p in then.plots if p.plot == worst.plot), None)
+        holds, days = (same.holds, same.thirsty_days) if same else (1.0, 0.0)
+        if holds > worst.holds + HELPS or days < worst.thirsty_days - A_DAY:
+            found.append((-holds, days, Remedy(key, label, say(
+                "holds in {x} of the years" + ("; thirsty on {d}" if holds < 1 else ""),
+                x=Amount(holds, "share"), d=Amount(days, "days")), edit)))
+    return [remedy for *_, remedy in sorted(found, key=lambda one: one[:2])]
+
+
+def _changes(r: Reckoning, worst: str) -> list[tuple[str, Phrase, Edit]]:
+    garden = r.garden
+    plot = next((p for p in garden.plots if p.id == worst), None)
+    timer = r.library.timers[garden.timer]
+    found: list[tuple[str, Phrase, Edit]] = []
+    if timer.valve == "pilot" and not r.valve.opens:
+        found.append(("ball-valve", Phrase("A ball-valve timer, which opens on a barrel"),
+                      SetValue("timer", r.library.timer_like(garden.timer, valve="ball"))))
+    if timer.style != "weather":
+        other = "weather-ball"
+        found.append(("weather-timer", Phrase("A timer that follows the weather"),
+                      SetValue("timer", other)))
+    if timer.style == "hand":
+        found.append(("dial", Phrase("A timer in the tap's place"), SetValue("timer",
+                                                                             "dial-ball")))
+    if not garden.taps:
+        found.append(("tap", Phrase("Top up from a tap"), Add("tap")))
+    found += [(f"barrel-{store.id}", Phrase(f"One more like {quoted(store.name)}"),
+               SetValue(f"stores/{store.id}/count", store.count + 1)) for store in garden.stores]
+    if isinstance(plot, Bed) and plot.mulch == "none":
+        found.append(("mulch", Phrase(f"Straw on {quoted(plot.name)}"),
+                      SetValue(f"plots/{plot.id}/mulch", "straw")))
+    if isinstance(plot, (Pots, Tower)):
+        found.append(("larger", Phrase(f"{quoted(plot.name)}: pots a third taller"),
+                      SetValue(f"plots/{plot.id}/height_m", round(plot.height_m * 4 / 3, 2))))
+    return found
+
+
+def neighbour_note(r: Reckoning, told: Away) -> list[Phrase]:
+    """What to ask of a neighbour: a line for each plot that does not hold in every year."""
+    every = 1 if any(p.fails_on and p.fails_on <= 2 for p in told.plots) else 2
+    return [say(f"{quoted(r.season.world.name_of(p.plot))}: from day {max(p.fails_on - 1, 1)} on, "
+                + "{l} every " + ("day" if every == 1 else "second day")
+                + ", slowly, in the morning or evening.", l=Amount(p.litres_day * every, "volume"))
+            for p in told.plots if p.fails_on]

@@ -1,0 +1,141 @@
+"""A garden's reckoning as the arrays that its season runs on."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from euhydra.core.demand.wicking import free_water_l
+from euhydra.core.garden.model import Wicking
+from euhydra.core.hydraulics.zone_flow import valve_gets_kpa
+from euhydra.core.schedule import timing
+from euhydra.core.season.programme import STARTS_H, opened
+from euhydra.core.season.state import Array, World
+from euhydra.core.supply.greywater import grey_by_day, grounds
+from euhydra.core.supply.top_up import feeding, well_day_l
+from euhydra.core.weather.generator import DailyWeather
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
+
+LEVELS = ("low", "half", "full")
+MORE_THAN_ANY = 1e9  # L/h
+
+
+def world_of(r: Reckoning) -> World:
+    """Everything of the garden that its days run on, the timer set as ``r.settings`` says."""
+    garden, banks = r.garden, r.banks
+    zones = {plot: zone for zone in garden.zones for plot in zone.plots}
+    plots = [plot for plot in garden.plots if plot.id in zones]
+    washed, drained = grey_by_day(garden, r.years)
+    thirsts = [*(r.thirsts[plot.id] for plot in plots), *(r.grey_thirsts[key] for key in washed)]
+    more = len(washed)
+    number = {zone.id: i for i, zone in enumerate(garden.zones)}
+    shape = r.weather.rain_mm.shape
+    rows = [plot if isinstance(plot, Wicking) else None for plot in plots] + [None] * more
+    stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
+              for i in range(len(banks.banks))]
+    stuck = stuck_sources(r)
+    minutes, runs = timer_runs(r, r.weather)
+    credits = {zone.id: r.refills[zone.id].credit_l(r.flows[zone.id]["half"]) if zone.timed else {}
+               for zone in garden.zones}
+    return World(
+        plots=(*(plot.id for plot in plots), *washed), washed=frozenset(washed),
+        names=(*(plot.name for plot in plots),
+               *(bed.name for d in garden.drains for bed in grounds(d))),
+        bank=np.array([*(banks.of_store.get(zones[p.id].source, -1) for p in plots),
+                       *[-1] * more], dtype=np.intp),
+        zone=np.array([*(number[zones[p.id].id] for p in plots), *[0] * more], dtype=np.intp),
+        flow_l_h=np.array([[r.flows[zones[p.id].id][level].plot_flow_l_h(p.id)
+                            * r.read_share(zones[p.id]) for level in LEVELS]
+                           for p in plots] + [[0.0] * 3] * more).reshape(len(thirsts), 3),
+        works=np.array([*(timing.efficiency(r.flows[zones[p.id].id]["half"])
+                          if zones[p.id].timed else 1.0 for p in plots), *[1.0] * more]),
+        minutes=minutes, runs=runs,
+        refilled=np.array([*(credits[zones[p.id].id].get(p.id, 0.0) for p in plots),
+                           *[0.0] * more]),
+        always_on=np.array([row is not None for row in rows], dtype=bool),
+        reservoir=np.array([free_water_l(row) if row else 0.0 for row in rows]),
+        hold=np.array([t.ground.hold_l for t in thirsts]).reshape(len(thirsts), 365),
+        full=np.array([t.ground.full_l for t in thirsts]),
+        ready=np.array([t.ground.ready_l for t in thirsts]).reshape(len(thirsts), *shape),
+        use=np.array([t.use_l for t in thirsts]).reshape(len(thirsts), *shape),
+        bare=np.array([t.ground.bare_l for t in thirsts]).reshape(len(thirsts), *shape),
+        rain=np.array([t.rain_l for t in thirsts]).reshape(len(thirsts), *shape),
+        caught=np.array([t.ground.caught_l for t in thirsts]).reshape(len(thirsts), 365),
+        grey=np.array([*(np.zeros(shape) for _ in plots), *washed.values()]).reshape(
+            len(thirsts), *shape),
+        drained=drained,
+        size=np.array([bank.usable_l for bank in banks.banks] or [0.0]), inflow=r.bank_inflow_l,
+        over_to=banks.over_to or (-1,), feeds=banks.feeds,
+        well=np.array([sum(well_day_l(w) for w in garden.wells if w.tops_up in near)
+                       for near in stores] or [0.0], dtype=float),
+        tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
+                        or [False], dtype=bool),
+        out=r.winters, filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
+        stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck for p in plots),
+                        *[False] * more], dtype=bool),
+        grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
+        begins=r.year_begins)
+
+
+def just_what_it_drinks(world: World) -> World:
+    """The same garden if every plot were given just what it drinks, whatever its timer does."""
+    own = np.where(world.always_on, world.reservoir, 0.0)
+    timed = np.array([plot not in world.washed for plot in world.plots], dtype=bool)
+    return replace(world, always_on=timed, reservoir=own, works=np.ones_like(world.works),
+                   flow_l_h=np.full_like(world.flow_l_h, MORE_THAN_ANY),
+                   stuck=np.zeros_like(world.stuck))
+
+
+def without_rain(world: World) -> World:
+    """The same garden with no rain anywhere, and nobody who fills in for its stores."""
+    nothing = np.zeros_like
+    return replace(world, rain=nothing(world.rain), inflow=nothing(world.inflow),
+                   well=nothing(world.well), tapped=nothing(world.tapped),
+                   filled_at=nothing(world.filled_at))
+
+
+def first_hours(r: Reckoning) -> dict[tuple[str, int], float]:
+    """The hour of each zone's first start in a day, by zone and month.
+
+    Zones of a source open one after another from early morning or evening, so that no two fight
+    for it.
+    """
+    begun: dict[tuple[str, int], float] = {}
+    found = {}
+    for zone in r.timed_zones:
+        for setting in r.settings[zone.id]:
+            turn = (zone.source, setting.month)
+            hour = begun.get(turn, STARTS_H[r.garden.opens])
+            found[zone.id, setting.month] = hour % 24
+            begun[turn] = hour + setting.minutes / 60
+    return found
+
+
+def stuck_sources(r: Reckoning) -> set[str]:
+    """Sources that lack the pressure to lift the timer's pilot valve."""
+    needs = r.library.timers[r.garden.timer].opens_kpa
+    return {source for source in {zone.source for zone in r.garden.zones}
+            if valve_gets_kpa(r.garden, r.library, source) < needs}
+
+
+def timer_runs(r: Reckoning, weather: DailyWeather) -> Array:
+    """Minutes and runs of each zone in some weather, (2, zones, years, 365, 4).
+
+    A pilot valve without the pressure to lift it stays shut.
+    """
+    timer, zones = r.library.timers[r.garden.timer], r.garden.zones
+    stuck = stuck_sources(r)
+    found, starts = [], first_hours(r)
+    for zone in zones:
+        settings = r.settings[zone.id] if zone.timed and zone.source not in stuck else ()
+        found.append(opened(
+            settings, [starts[zone.id, s.month] for s in settings], weather,
+            r.timer_days[zone.id], adjusts=timer.style == "weather",
+            hold_mm=r.garden.rain_hold_mm))
+    shape = (*weather.rain_mm.shape, 4)
+    none = (np.zeros(shape), np.zeros(shape))
+    return np.array(found or [none]).reshape(-1, 2, *shape).swapaxes(0, 1)

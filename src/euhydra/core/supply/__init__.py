@@ -1,0 +1,1 @@
+"""Where water comes from: roofs, drains, taps and wells."""

@@ -1,0 +1,1 @@
+"""Where things lie in plan, and how high the ground is."""
