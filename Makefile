@@ -24,6 +24,7 @@ fuzz: $(VENV)/.test
 lint: $(VENV)/.test
 	$(BIN)/ruff check src tests scripts
 	$(BIN)/mypy
+	$(BIN)/lint-imports
 
 screenshots: $(VENV)/.test letters browser-installed
 	$(BIN)/python scripts/screenshots.py docs/screenshots

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import settings
 
 from euhydra.core.assessment.assess import Assessment, assess
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.data import garden_text

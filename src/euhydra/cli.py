@@ -19,7 +19,7 @@ from urllib.parse import urlsplit
 
 from euhydra import report
 from euhydra.core.assessment.assess import assess
-from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
 from euhydra.core.season.warming import warm
 from euhydra.data import garden_text, library
 from euhydra.store import backup, going, trouble

@@ -6,9 +6,9 @@ import math
 from typing import Any
 
 from euhydra.core import units
-from euhydra.core.advise.findings import Finding
 from euhydra.core.assessment.assess import STATIONS, Assessment
-from euhydra.core.figures import Figure
+from euhydra.core.statements.figures import Figure
+from euhydra.core.statements.findings import Finding
 from euhydra.core.units import System
 
 FORMAT = "euhydra-report/1"

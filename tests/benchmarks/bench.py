@@ -17,7 +17,7 @@ from epanet import ENepanet
 from euhydra.cli import add_demo
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.edits import SetValue, relaid
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.hydraulics.zone_flow import solve_zone, zone_levels

@@ -102,7 +102,7 @@ def watched(browser) -> Iterator[Watched]:
 @pytest.fixture(scope="session")
 def big_garden(tmp_path_factory) -> Path:
     """The file of a garden of 60 beds and over 2,000 outlets."""
-    from euhydra.core.garden.file import to_json
+    from euhydra.core.editing.file import to_json
     from plans import sixty_beds
 
     path = tmp_path_factory.mktemp("files") / "sixty.json"

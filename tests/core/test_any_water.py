@@ -10,8 +10,8 @@ from test_any_garden import speaks
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import Add, EditRefused, SetValue
-from euhydra.core.garden.fields import measure_at
-from euhydra.core.garden.file import from_json, to_json, weather_in
+from euhydra.core.editing.fields import measure_at
+from euhydra.core.editing.file import from_json, to_json, weather_in
 from euhydra.data import library as load_library
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
@@ -142,7 +142,7 @@ def spoilt(tree):
 
 
 def test_a_file_with_any_source_spoilt_is_opened_or_refused_in_words():
-    from euhydra.core.garden.file import BadFile
+    from euhydra.core.editing.file import BadFile
 
     tree = json.loads(to_json(EVERYTHING))
     for text in map(json.dumps, spoilt(tree)):

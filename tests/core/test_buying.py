@@ -10,8 +10,8 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.parts import PartLine, cost_of, parts_list
 from euhydra.core.construction.setting_out import marks
 from euhydra.core.editing.edits import SetValue, relaid
+from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.quick_start import BedAnswer
-from euhydra.core.garden.file import from_json, to_json
 from euhydra.core.garden.model import Point
 from euhydra.core.garden.stock import UNPRICED, SetHolding
 from gardens import poured

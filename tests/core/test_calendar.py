@@ -9,10 +9,11 @@ from icalendar import Calendar
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.core.hydraulics.pump_duty import FitPump
 from euhydra.core.schedule.calendar import cards, clock, due
-from euhydra.core.season.inputs import first_hours, timer_runs
+from euhydra.core.schedule.rhythm import first_hours
+from euhydra.core.season.inputs import timer_runs
 from euhydra.core.weather.frost import timer_days
 from euhydra.data import garden_text
 from euhydra.exports.ics import calendar_ics

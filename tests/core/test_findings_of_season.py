@@ -4,7 +4,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.stations.season import ledger, thirst_of
+from euhydra.core.season.thirsty import thirst_of
+from euhydra.core.stations.season import ledger
 from gardens import climate_of, poured
 
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import Add, Remove, SetValue
-from euhydra.core.garden.file import BadFile, from_json, to_json
+from euhydra.core.editing.file import BadFile, from_json, to_json
 from euhydra.core.hydraulics.float_valves import refill_min
 from euhydra.core.season import absence
 from euhydra.core.season.hand_filling import fillings

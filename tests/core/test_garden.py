@@ -12,9 +12,9 @@ from hypothesis import strategies as st
 import euhydra
 from euhydra.core.construction.parts import cut_list, parts_list
 from euhydra.core.editing.edits import Add, EditRefused, Remove, SetValue, set_at
+from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
+from euhydra.core.editing.file import BadFile, from_json, schema, to_json
 from euhydra.core.editing.quick_start import frost_dates
-from euhydra.core.garden.fields import NoSuchValue, measure_at, parse_for, with_choices
-from euhydra.core.garden.file import BadFile, from_json, schema, to_json
 from euhydra.core.units import BadEntry
 from euhydra.data import library as load_library
 from gardens import climate_of, poured

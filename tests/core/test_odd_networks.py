@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.sparse import csc_array
 
+from euhydra.core.garden.pump_curves import BadCurve
 from euhydra.core.hydraulics.elimination import Elimination
 from euhydra.core.hydraulics.network import (
     Emitter,
@@ -19,7 +20,6 @@ from euhydra.core.hydraulics.network import (
     Regulator,
 )
 from euhydra.core.hydraulics.pumps import (
-    BadCurve,
     LineCurve,
     PowerCurve,
     atmosphere_m,

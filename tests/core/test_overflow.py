@@ -9,8 +9,9 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.construction import setting_out
 from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.garden.model import Joint, Point, Well, WetArea
-from euhydra.core.storage import banks_of, drainage, storm
-from euhydra.core.supply.top_up import back_up_of, well_day_l
+from euhydra.core.hydraulics import drainage
+from euhydra.core.storage import banks_of, storm
+from euhydra.core.storage.top_up import back_up_of, well_day_l
 from gardens import poured
 
 

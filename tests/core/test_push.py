@@ -9,23 +9,24 @@ from hypothesis import strategies as st
 from test_findings_of_water import made
 
 from euhydra.core import storage
+from euhydra.core.advise import gravity_or_pump, pump_choice
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.construction.parts import parts_list
 from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.hand_laying import AddRow
 from euhydra.core.editing.quick_start import BedAnswer
-from euhydra.core.garden.fields import measure_at, parse_for
 from euhydra.core.garden.model import Lift
-from euhydra.core.hydraulics import gravity_or_pump, pump_duty, zone_flow
+from euhydra.core.hydraulics import pump_duty, zone_flow
 from euhydra.core.hydraulics.balancing import CLOSE, OPEN_M, VALVE_BORE_MM, balanced
 from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.drilled import DRILLS_MM, DrilledPipe, along_pipe, evened
 from euhydra.core.hydraulics.emitter_demand import wishes
+from euhydra.core.hydraulics.equalising import APART_M, LEVEL_M, levellings
 from euhydra.core.hydraulics.profile import long_section, lost_by
 from euhydra.core.hydraulics.pumps import suction_left_m, water_power_w
 from euhydra.core.hydraulics.valves import COCK_DEG, COCK_K, GATE_EIGHTHS, GATE_K, k_of
-from euhydra.core.storage.equalising import APART_M, LEVEL_M, levellings
 from euhydra.core.storage.storm import LINK_M, link_l_h
 from gardens import poured
 
@@ -95,7 +96,7 @@ def test_both_schools_stand_side_by_side_and_the_pump_offered_serves(library):
                if k.price < library.pumps[pump.after.garden.lifts[0].kind].price]
     for kind in cheaper:
         fit = pump_duty.FitPump(garden.store.id, kind.key)
-        assert pump_duty._served(fit.apply(garden, library), library, garden.store) == "no"
+        assert pump_choice._served(fit.apply(garden, library), library, garden.store) == "no"
     # With the pump in place the same two sides are told, the other way round.
     back = gravity_or_pump.sides(assess(pump.edit.apply(garden, library), library), garden.store)
     assert [s.works for s in back] == [False, True]
@@ -328,7 +329,7 @@ def test_a_raised_stand_is_that_of_the_edit(kiln, library, stand_m):
         if kiln.garden.tap_of(zone.source):
             continue
         short = zone_flow._raised(kiln.garden, zone, stand_m)
-        whole = zone_flow.stand_edit(zone.source, stand_m).apply(kiln.garden, library)
+        whole = SetValue(f"stores/{zone.source}/stand_m", stand_m).apply(kiln.garden, library)
         flows = [zone_flow.solve_zone(g, library, zone,
                                       zone_flow.water_levels(g, zone.source)["low"],
                                       kiln.drinks) for g in (short, whole)]

@@ -8,7 +8,7 @@ from hypothesis.extra.numpy import arrays
 
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.edits import Add, SetArchetype, SetValue, TurnSeasons
-from euhydra.core.garden.fields import measure_at, parse_for
+from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.log.levels import caught_l_mm
 from euhydra.core.schedule.calendar import due
 from euhydra.core.units import BadEntry

@@ -7,7 +7,7 @@ import pytest
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.steps import steps
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.core.hydraulics.pump_duty import FitPump
 from euhydra.data import garden_text
 from gardens import poured

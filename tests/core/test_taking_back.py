@@ -5,9 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core.editing.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.editing.fields import NoSuchValue
+from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.taking_back import TakeBack
-from euhydra.core.garden.fields import NoSuchValue
-from euhydra.core.garden.file import from_json, to_json
 
 SETS = tuple(SetValue(path, value) for path, value in (
     ("name", "Other"), ("units", "us"), ("timer", "dial-ball"), ("longer", 0.2),

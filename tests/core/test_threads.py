@@ -15,7 +15,7 @@ from euhydra.core.construction.joints import (
 )
 from euhydra.core.construction.parts import parts_list
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.data import garden_text
 from gardens import poured
 

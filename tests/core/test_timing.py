@@ -6,8 +6,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
+from euhydra.core.schedule.rhythm import first_hours
 from euhydra.core.schedule.timing import MonthNeed, settings
-from euhydra.core.season.inputs import first_hours
 from gardens import poured
 
 

@@ -11,7 +11,7 @@ from hypothesis.extra.numpy import arrays
 from euhydra.core.assessment.assess import assess
 from euhydra.core.demand.crop_water import kc_year, plot_thirst, refills
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.fields import CORNER_WORDS
+from euhydra.core.editing.fields import CORNER_WORDS
 from euhydra.core.garden.model import Bed, Planting, Point, Roof
 from euhydra.core.supply.runoff import first_flush, roof_yields
 from euhydra.core.units import BadEntry, parse_pairs

@@ -11,9 +11,9 @@ from epanet import run, run_through
 from euhydra.core.assessment.assess import assess
 from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.editing.quick_start import BedAnswer
-from euhydra.core.garden.file import from_json
 from euhydra.core.hydraulics.assemble import zone_network
 from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.network import (
@@ -27,8 +27,8 @@ from euhydra.core.hydraulics.network import (
 )
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.hydraulics.zone_flow import zone_levels
+from euhydra.core.schedule.rhythm import setting_in
 from euhydra.core.season.simulate import run_season
-from euhydra.core.stations.time import setting_in
 from euhydra.core.storage import outlet_z_m
 from euhydra.data import garden_text, library
 from euhydra.exports.inp import as_inp

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from euhydra.core.advise.gravity_or_pump import sides
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.construction.parts import parts_list
@@ -12,7 +13,6 @@ from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Bed, Planting, Point, Pots
 from euhydra.core.hydraulics.balancing import balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe
-from euhydra.core.hydraulics.gravity_or_pump import sides
 from euhydra.core.layout.containers import POTS_A_LINE
 from euhydra.core.layout.laying import drippers_per_pot, rows_in
 from euhydra.core.schedule import seasonal_adjust

@@ -10,9 +10,10 @@ from euhydra.core import storage, units
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Drain, Point, Store, Tap, WetArea
+from euhydra.core.hydraulics import drainage
 from euhydra.core.stations.standing import bears_kpa
 from euhydra.core.stations.store import rule_verdict
-from euhydra.core.storage import drainage, storm
+from euhydra.core.storage import storm
 from euhydra.core.supply import greywater, gutter_capacity, mains
 from euhydra.data import library as load_library
 from gardens import poured

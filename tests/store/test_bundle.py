@@ -8,7 +8,7 @@ import zipfile
 import pytest
 from PIL import Image
 
-from euhydra.core.garden.file import BadFile
+from euhydra.core.editing.file import BadFile
 from euhydra.core.log.entries import Entry
 from euhydra.store import going, states
 from euhydra.store.database import Database

@@ -7,7 +7,7 @@ import pytest
 
 from euhydra.cli import main
 from euhydra.core.editing.edits import UseRecord
-from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
 from euhydra.core.weather.record import Record
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens

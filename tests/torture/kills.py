@@ -20,7 +20,7 @@ from pathlib import Path
 
 from PIL import Image
 
-from euhydra.core.garden.file import BadFile
+from euhydra.core.editing.file import BadFile
 from euhydra.data import garden_text
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens, Unreadable

@@ -15,7 +15,7 @@ from fastapi.routing import APIRoute
 from PIL import Image
 
 from euhydra.core.assessment.assess import STATIONS
-from euhydra.core.garden.file import from_json, to_json
+from euhydra.core.editing.file import from_json, to_json
 from euhydra.data import garden_text
 from euhydra.web.pictures import BadPicture, photo_of
 from gardens import any_garden

@@ -7,8 +7,8 @@ import re
 
 import pytest
 
+from euhydra.core.editing.file import to_json
 from euhydra.core.editing.quick_start import BedAnswer
-from euhydra.core.garden.file import to_json
 from euhydra.web.longwork import MOST_WAITING, LongWork
 from gardens import poured
 
@@ -136,7 +136,7 @@ def test_a_garden_too_large_to_answer_at_once_is_not_taken_in_but_stays_open(
     assert f"{outlets:,} outlets; {MOST:,} are the most" in said.text
 
     with monkeypatch.context() as before_the_bound:
-        before_the_bound.setattr("euhydra.core.garden.file.require_not_grown", lambda *_: None)
+        before_the_bound.setattr("euhydra.core.editing.file.require_not_grown", lambda *_: None)
         kept = gardens.add(vast, "kept before there was this bound")
     assert client.get(f"/g/{kept.id}/store").status_code == 200
 

@@ -12,7 +12,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.exports.tables import TABLES
 from euhydra.web.routes.plan import DEEDS
 

@@ -9,7 +9,7 @@ import pytest
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.construction.steps import steps
 from euhydra.core.editing.edits import Add
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.core.units import KINDS
 from euhydra.data import garden_text, library
 from euhydra.web.drawings.sheet import Sheet

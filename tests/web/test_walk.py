@@ -2,7 +2,7 @@
 
 import pytest
 
-from euhydra.core.garden.file import from_json
+from euhydra.core.editing.file import from_json
 from euhydra.store.states import packed
 from gardens import any_garden
 from walk import Walk

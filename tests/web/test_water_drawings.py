@@ -10,8 +10,9 @@ from euhydra.core import storage
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.setting_out import marks
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.garden.file import from_json
-from euhydra.core.storage import drainage, storm
+from euhydra.core.editing.file import from_json
+from euhydra.core.hydraulics import drainage
+from euhydra.core.storage import storm
 from euhydra.data import garden_text
 from euhydra.web import charts
 from euhydra.web.drawings import catch, marking, overflow, place, store

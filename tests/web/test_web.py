@@ -67,7 +67,7 @@ def test_without_script_an_edit_goes_back_to_the_page(client):
     ("stores/barrels/count", "up", 4), ("site/climate/rain_mm/6", "up", 15)])
 def test_an_arrow_steps_to_the_next_round_figure(client, gardens, path, step, value):
     client.post(f"{KILN}/edit", data={"path": path, "step": step, "station": "store"})
-    from euhydra.core.garden.fields import measure_at
+    from euhydra.core.editing.fields import measure_at
 
     assert measure_at(gardens.load("kiln-yard").garden, path).value == pytest.approx(value)
 
@@ -281,7 +281,7 @@ def test_names_are_escaped_everywhere(client):
 
 
 def test_the_command_line_imports_exports_and_says_what_is_wrong(tmp_path, capsys, kiln_yard):
-    from euhydra.core.garden.file import to_json
+    from euhydra.core.editing.file import to_json
 
     path, db = tmp_path / "k.json", str(tmp_path / "g.sqlite3")
     path.write_text(to_json(kiln_yard))

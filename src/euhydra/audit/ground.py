@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
+from euhydra.core.advise.comparison import measured
 from euhydra.core.construction.parts import cost_of
-from euhydra.core.season.comparison import measured
 from euhydra.exports.tables import TABLES
 
 

@@ -15,7 +15,8 @@ from euhydra.core.advise import watching
 from euhydra.core.construction.steps import steps
 from euhydra.core.log.levels import taken_l_day
 from euhydra.core.schedule.calendar import cards
-from euhydra.core.stations.time import peak_month, setting_in
+from euhydra.core.schedule.rhythm import setting_in
+from euhydra.core.stations.time import peak_month
 from euhydra.core.weather.frost import timer_days, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.exports.ics import calendar_ics

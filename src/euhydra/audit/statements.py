@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from euhydra.core import units
 from euhydra.core.assessment.assess import Assessment
-from euhydra.core.figures import Amount
+from euhydra.core.statements.figures import Amount
 from euhydra.core.units import System
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields

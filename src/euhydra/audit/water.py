@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from euhydra import report
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
+from euhydra.core.advise.comparison import measured
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.core.season import absence
-from euhydra.core.season.comparison import measured
 from euhydra.core.season.hand_filling import fillings
 from euhydra.core.stations import season as book
 from euhydra.core.units import to_inside

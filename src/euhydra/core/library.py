@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
-from euhydra.core.figures import Standing
-from euhydra.core.garden.model import Garden
+from euhydra.core.statements.figures import Standing
+
+if TYPE_CHECKING:
+    from euhydra.core.garden.model import Garden
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -16,8 +16,8 @@ from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.library import Timer
+from euhydra.core.schedule.rhythm import first_hours
 from euhydra.core.schedule.timing import WEEK, Setting
-from euhydra.core.season.inputs import first_hours
 from euhydra.core.season.programme import ADJUSTS_OVER_DAYS, MOST_ADJUSTED
 from euhydra.core.weather.generator import MONTH_LENGTHS
 

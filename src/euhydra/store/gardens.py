@@ -7,7 +7,7 @@ import re
 import sqlite3
 from dataclasses import dataclass
 
-from euhydra.core.garden.file import BadFile, from_json, kept_text
+from euhydra.core.editing.file import BadFile, from_json, kept_text
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.store import rows, states
@@ -166,7 +166,7 @@ class Gardens:
         """Keep a garden changed from how it stood at ``since``.
 
         Raises :class:`NoSuchGarden`, :class:`Overtaken` when it has moved on meanwhile, and
-        :class:`~euhydra.core.garden.file.BadFile` when it could not be opened again.
+        :class:`~euhydra.core.editing.file.BadFile` when it could not be opened again.
         """
         with self.database.write() as db:
             if self._head(db, garden.id) != since.head:

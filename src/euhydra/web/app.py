@@ -14,8 +14,8 @@ from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
 from euhydra.core.editing.edits import EditRefused
-from euhydra.core.garden.fields import NoSuchValue
-from euhydra.core.garden.file import BadFile
+from euhydra.core.editing.fields import NoSuchValue
+from euhydra.core.editing.file import BadFile
 from euhydra.store import trouble
 from euhydra.store.access import Access
 from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken, Unreadable

@@ -10,7 +10,7 @@ import zipfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
 from euhydra.core.log.entries import Entry
 from euhydra.exports import log_csv
 from euhydra.store import history, states
@@ -84,7 +84,7 @@ def _told(one: Past) -> dict[str, object]:
 def brought_in(rooms: Rooms, data: bytes, today: dt.date, picture: Unpack) -> str:
     """Keep the garden of a ZIP with all that came with it, or nothing; returns its id.
 
-    Raises :class:`~euhydra.core.garden.file.BadFile` or
+    Raises :class:`~euhydra.core.editing.file.BadFile` or
     :class:`~euhydra.exports.log_csv.BadTable` in words.
     """
     parts = _parts(data)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from markupsafe import Markup, escape
 
 from euhydra.core import units
-from euhydra.core.garden.fields import Measure, measure_at, with_choices
+from euhydra.core.editing.fields import Measure, measure_at, with_choices
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.units import System
@@ -124,7 +124,7 @@ class Fields:
         self.station, self.here = station, here
 
     def at(self, path: str, group: str = "", label: str = "") -> Field:
-        """The field of a path. Raises :class:`~euhydra.core.garden.fields.NoSuchValue`."""
+        """The field of a path. Raises :class:`~euhydra.core.editing.fields.NoSuchValue`."""
         measure = with_choices(measure_at(self.garden, path), self.library)
         bad = self.rejected if self.rejected and self.rejected.path == path else None
         return Field(self.garden.id, path, label or measure.label,

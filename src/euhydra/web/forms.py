@@ -10,8 +10,7 @@ from pydantic import BaseModel, ValidationError
 
 from euhydra.core import units
 from euhydra.core.editing.edits import plain_error
-from euhydra.core.editing.quick_start import GROUPS, Answers, BedAnswer
-from euhydra.core.garden.fields import (
+from euhydra.core.editing.fields import (
     Measure,
     bounded,
     field_measure,
@@ -19,6 +18,7 @@ from euhydra.core.garden.fields import (
     parse_for,
     with_choices,
 )
+from euhydra.core.editing.quick_start import GROUPS, Answers, BedAnswer
 from euhydra.core.garden.model import Climate
 from euhydra.core.library import Library
 from euhydra.core.stations.place import MONTHS

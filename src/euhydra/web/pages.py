@@ -13,12 +13,12 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader
 
-from euhydra.core.advise.findings import Finding, Remedy, StationReport
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.editing.edits import at_path
-from euhydra.core.figures import Figure
 from euhydra.core.garden.base import month_day
 from euhydra.core.garden.model import Garden
+from euhydra.core.statements.figures import Figure
+from euhydra.core.statements.findings import Finding, Remedy, StationReport
 from euhydra.core.units import System
 from euhydra.store.gardens import Made, Unreadable
 from euhydra.web import measures, svg

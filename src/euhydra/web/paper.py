@@ -8,10 +8,10 @@ from typing import Any
 from markupsafe import Markup
 
 from euhydra.core import units
-from euhydra.core.advise.findings import worst_first
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.garden.model import Garden
 from euhydra.core.season import absence
+from euhydra.core.statements.findings import worst_first
 from euhydra.core.units import System
 from euhydra.web import pages
 from euhydra.web.drawings import build as draw_build

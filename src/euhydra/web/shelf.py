@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.core.editing.edits import Edit, EditRefused
-from euhydra.core.garden.file import BadFile
+from euhydra.core.editing.file import BadFile
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record

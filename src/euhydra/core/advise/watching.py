@@ -7,15 +7,18 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Finding
-from euhydra.core.assessment.reckoning import Reckoning
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics import zone_flow
-from euhydra.core.season.inputs import first_hours
+from euhydra.core.schedule.rhythm import first_hours
 from euhydra.core.season.programme import start_hours
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.findings import Finding
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 NO_FLOW, LITTLE, MUCH = 0.05, 0.75, 1.25  # of what a run should give, from memory
 GAUGE_MOVES = 0.25  # of what was metered, that a working gauge tells at least

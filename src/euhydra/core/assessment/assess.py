@@ -5,11 +5,11 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Iterator
 
-from euhydra.core.advise.findings import Later, StationReport
 from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
+from euhydra.core.statements.findings import Later, StationReport
 from euhydra.core.stations import REPORTS
 from euhydra.core.weather.record import Record
 

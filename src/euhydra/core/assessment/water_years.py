@@ -21,9 +21,9 @@ from euhydra.core.layout.wetted import Wetted, watered
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
 from euhydra.core.schedule import timing
+from euhydra.core.storage.top_up import feeding
 from euhydra.core.supply import greywater, runoff
 from euhydra.core.supply.gutter_capacity import sharing
-from euhydra.core.supply.top_up import feeding
 from euhydra.core.weather import frost, water_year
 from euhydra.core.weather.eto import day_length
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather, generate

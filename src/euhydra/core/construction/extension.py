@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from euhydra.core.advise.findings import Finding
 from euhydra.core.construction.parts import PartLine
 from euhydra.core.editing.additions import CannotAdd, made
 from euhydra.core.editing.edits import EditRefused, checked, relaid
 from euhydra.core.garden.model import Garden, Pots
 from euhydra.core.library import Library
+from euhydra.core.statements.findings import Finding
 
 MOST = 20
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
 NOT_FOR_DRINKING = "Not for drinking"
 GREY_WATER = "Laundry water: not for drinking, not on leaves or roots that are eaten"

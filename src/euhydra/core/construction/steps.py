@@ -6,18 +6,20 @@ import math
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from euhydra.core import storage
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.construction import setting_out
 from euhydra.core.construction.joints import own_head
 from euhydra.core.construction.parts import PEG_EVERY_M
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Bed, Drain, Lift, Store, Wicking, Zone
 from euhydra.core.hydraulics.balancing import CUP_L
 from euhydra.core.schedule.calendar import clock
-from euhydra.core.season.inputs import first_hours
-from euhydra.core.stations.time import rhythm, setting_in
+from euhydra.core.schedule.rhythm import first_hours, rhythm, setting_in
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory

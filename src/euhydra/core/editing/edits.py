@@ -9,9 +9,9 @@ from typing import Any, Protocol
 from pydantic import ValidationError
 
 from euhydra.core.editing.additions import MAKERS, CannotAdd, child_of, made
+from euhydra.core.editing.fields import measure_at
 from euhydra.core.editing.removals import without_plot, without_roof, without_source
 from euhydra.core.garden.base import EDGE_M, HIGHEST_M
-from euhydra.core.garden.fields import measure_at
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
 from euhydra.core.garden.validation import Unsound, require_sound
 from euhydra.core.layout.laying import lay

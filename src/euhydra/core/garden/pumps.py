@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from euhydra.core.garden.base import Id, Part, Point, Thing, measure, pick, refer
-from euhydra.core.hydraulics.pumps import BadCurve, check_curve
+from euhydra.core.garden.pump_curves import BadCurve, check_curve
 
 
 class CurvePoint(Part):

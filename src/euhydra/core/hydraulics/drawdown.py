@@ -8,13 +8,16 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Store, Zone
 from euhydra.core.hydraulics import zone_flow
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 LEVELS = 7
 STEP_MIN = 0.5

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics.zone_flow import OutletFlow, ZoneFlow
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 TOO_LITTLE, TOO_MUCH = 0.9, 1.3  # of its wish: outside of these it is told; from memory
 

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Garden, Line, Zone
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.network import Loss, Pipe, Pump, Regulator
 from euhydra.core.hydraulics.zone_flow import OutletFlow, ZoneFlow
 from euhydra.core.terrain import elevation, geometry
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 STEP_M = 0.5  # the ground is looked at so often along a pipe
 FALLS_M = 0.3  # the pipe comes down from an outlet within so much of its length

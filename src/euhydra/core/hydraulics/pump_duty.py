@@ -6,8 +6,7 @@ import math
 from dataclasses import dataclass
 
 from euhydra.core import storage
-from euhydra.core.editing.pump_edits import FitPump
-from euhydra.core.garden.model import Garden, Lift, Store, Zone
+from euhydra.core.garden.model import Garden, Lift, Zone
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.assemble import NOTHING, Drinks, curve_points
 from euhydra.core.hydraulics.pumps import (
@@ -19,7 +18,6 @@ from euhydra.core.hydraulics.pumps import (
 )
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.library import Library, PumpKind
-from euhydra.core.units import pressure_kpa
 
 MOST_HEAD_M = 35.0  # barbed drip fittings hold this without clamps, from memory
 HOLDS_KPA = 170.0  # 25 psi, common practice
@@ -107,39 +105,6 @@ def needed_m(garden: Garden, library: Library, zone: Zone, wanted_m: float = 10.
         flow = zone_flow.solve_zone(bare, library, zone, low + added, drinks)
         added += wanted_m - min(o.head_m for o in flow.outlets)
     return added, flow.flow_l_h
-
-
-def suits(garden: Garden, library: Library, store: Store, drinks: Drinks = NOTHING
-          ) -> FitPump | None:
-    """The cheapest pump that serves every zone of a store with its last water; None if none does.
-
-    A regulator goes with one that would burst the fittings.
-    """
-    for kind in sorted(library.pumps.values(), key=lambda p: p.price):
-        for held in (0.0, HOLDS_KPA):
-            fit = FitPump(store.id, kind.key, held)
-            served = _served(fit.apply(garden, library), library, store, drinks)
-            if served == "yes":
-                return fit
-            if served == "no":
-                break
-    return None
-
-
-def _served(garden: Garden, library: Library, store: Store, drinks: Drinks) -> str:
-    """Whether a pump serves all zones of its store: yes, no, or not without bursting something."""
-    lift, burst = garden.lift_on(store.id), False
-    needs = library.timers[garden.timer].opens_kpa
-    for zone in (z for z in garden.zones if z.source == store.id):
-        low = zone_flow.zone_levels(garden, zone)["low"]
-        flow = zone_flow.solve_zone(garden, library, zone, low, drinks)
-        at = duty(garden, library, zone, flow)
-        if lift is None or at is None or flow.short_m > 0 or at.share > FULLEST or (
-                at.left_m < library.pumps[lift.kind].needs_m) or (
-                zone.timed and pressure_kpa(at.head_m) < needs):
-            return "no"
-        burst = burst or max(o.head_m for o in flow.outlets) > MOST_HEAD_M
-    return "burst" if burst else "yes"
 
 
 def priming(lift: Lift, kind: PumpKind) -> tuple[str, ...]:

@@ -10,7 +10,6 @@ from functools import cached_property
 import numpy as np
 
 from euhydra.core import storage
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Garden, Line, Zone
 from euhydra.core.hydraulics import stops
 from euhydra.core.hydraulics.assemble import NOTHING, Drinks, curve_points, zone_network
@@ -325,6 +324,3 @@ def _raised(garden: Garden, zone: Zone, stand_m: float) -> Garden:
                        for x in garden.lines)})
 
 
-def stand_edit(store: str, stand_m: float) -> SetValue:
-    """The edit that puts a store on a stand of another height."""
-    return SetValue(f"stores/{store}/stand_m", stand_m)

@@ -6,19 +6,22 @@ import datetime as dt
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.advise.findings import Finding, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Store, Zone
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import bank_l, caught_l_mm, drawn_l_day, rain_mm
 from euhydra.core.schedule import seasonal_adjust
+from euhydra.core.schedule.rhythm import setting_in
 from euhydra.core.schedule.timing import efficiency
-from euhydra.core.stations.time import setting_in
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 LOOK_BACK_DAYS, SETTLES_DAYS = 21, 7  # a change is felt in a week, from memory
 HEAVY_MM, AFTER_RAIN_DAYS = 10.0, 3

@@ -6,9 +6,9 @@ import datetime as dt
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from euhydra.core.figures import Amount
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import Entry
+from euhydra.core.statements.figures import Amount
 
 SPAN_DAYS = 42
 TOO_DRY, TOO_WET = ("dry", "crisp"), ("muddy", "yellow")

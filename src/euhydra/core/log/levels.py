@@ -5,16 +5,19 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import storage
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Store
 from euhydra.core.log.entries import Entry
-from euhydra.core.stations.time import setting_in
-from euhydra.core.supply.top_up import Backups, back_up_of
+from euhydra.core.schedule.rhythm import setting_in
+from euhydra.core.storage.top_up import Backups, back_up_of
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 Days = NDArray[np.float64]
 

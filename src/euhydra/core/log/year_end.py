@@ -6,14 +6,17 @@ import datetime as dt
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from euhydra.core.assessment.reckoning import Reckoning
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import Followed, followed, taken_l_day
-from euhydra.core.stations.season import CAN_L, PRICE_M3
+from euhydra.core.season.spared import CAN_L, PRICE_M3
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.supply.greywater import kept_by_weekday
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 CAN_MIN = 2.5  # to fill a can, carry and pour it, from memory
 

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
+from euhydra.core.schedule.rhythm import first_hours, rhythm
 from euhydra.core.schedule.timing import Setting
-from euhydra.core.season.inputs import first_hours
-from euhydra.core.stations.time import rhythm
 from euhydra.core.units import show_date
 from euhydra.core.weather.frost import BEFORE_FROST_DAYS, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.core.weather.hemispheres import turned_day
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 # Where there is no frost; how long before it the season is made ready; all from memory.
 SPRING, AUTUMN, SPRING_BEFORE_DAYS = "04-01", "10-15", 14

@@ -5,10 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from itertools import product
+from typing import TYPE_CHECKING
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Zone
 from euhydra.core.schedule.timing import MonthNeed
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 WEEK_DAYS = 7
 PATTERNS = {1: ((0, 1, 2, 3, 4, 5, 6),), 2: ((0, 2, 4, 6), (1, 3, 5, 6)),

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Zone
 from euhydra.core.schedule.timing import LEAST_DAYS, LEAST_NEED_L_DAY, Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 LONGEST_HOLD_H = 168.0
 DELAYS_H = (24, 48, 72)  # what a dial's delay can be set to, common practice

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.advise.findings import Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.additions import CannotAdd
 from euhydra.core.editing.edits import Add, Edit, EditRefused, SetValue
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Bed, Pots, Tower
 from euhydra.core.season import Season
 from euhydra.core.season.inputs import world_of
 from euhydra.core.season.simulate import run_days
 from euhydra.core.season.state import THIRSTY
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.findings import Remedy
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 MOST_DAYS = 60
 HELPS = 0.02  # a share of years by which a change must help to be told

@@ -11,10 +11,11 @@ from euhydra.core.demand.wicking import free_water_l
 from euhydra.core.garden.model import Wicking
 from euhydra.core.hydraulics.zone_flow import valve_gets_kpa
 from euhydra.core.schedule import timing
-from euhydra.core.season.programme import STARTS_H, opened
+from euhydra.core.schedule.rhythm import first_hours
+from euhydra.core.season.programme import opened
 from euhydra.core.season.state import Array, World
+from euhydra.core.storage.top_up import feeding, well_day_l
 from euhydra.core.supply.greywater import grey_by_day, grounds
-from euhydra.core.supply.top_up import feeding, well_day_l
 from euhydra.core.weather.generator import DailyWeather
 
 if TYPE_CHECKING:
@@ -96,23 +97,6 @@ def without_rain(world: World) -> World:
     return replace(world, rain=nothing(world.rain), inflow=nothing(world.inflow),
                    well=nothing(world.well), tapped=nothing(world.tapped),
                    filled_at=nothing(world.filled_at))
-
-
-def first_hours(r: Reckoning) -> dict[tuple[str, int], float]:
-    """The hour of each zone's first start in a day, by zone and month.
-
-    Zones of a source open one after another from early morning or evening, so that no two fight
-    for it.
-    """
-    begun: dict[tuple[str, int], float] = {}
-    found = {}
-    for zone in r.timed_zones:
-        for setting in r.settings[zone.id]:
-            turn = (zone.source, setting.month)
-            hour = begun.get(turn, STARTS_H[r.garden.opens])
-            found[zone.id, setting.month] = hour % 24
-            begun[turn] = hour + setting.minutes / 60
-    return found
 
 
 def stuck_sources(r: Reckoning) -> set[str]:

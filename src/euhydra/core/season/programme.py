@@ -10,13 +10,12 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from euhydra.core.schedule.rhythm import FIRST_START_H
 from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
 
 Array = NDArray[np.float64]
 PARTS, PART_H = 4, 6.0
-FIRST_START_H = 5.0  # morning is the default against leaf disease
-STARTS_H = {"morning": FIRST_START_H, "evening": 19.0, "pulses": FIRST_START_H}
 ADJUSTS_OVER_DAYS, MOST_ADJUSTED = 3, 1.5  # a weather-adjusting timer, from memory
 RAIN_DAYS = 2  # days back over which rain is counted for a hold
 

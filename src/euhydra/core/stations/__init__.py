@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import StationReport
-from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.statements.findings import StationReport
 from euhydra.core.stations import build, catch, grow, keep, lay, place, prove, push, store, time
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 REPORTS: dict[str, Callable[[Reckoning], StationReport]] = {
     "place": place.report, "catch": catch.report, "store": store.report, "grow": grow.report,

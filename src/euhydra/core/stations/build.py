@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from euhydra.core.advise.findings import Finding, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
+from typing import TYPE_CHECKING
+
 from euhydra.core.construction import parts
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.statements.findings import Finding, StationReport, worst_first
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 
 def report(r: Reckoning) -> StationReport:

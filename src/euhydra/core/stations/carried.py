@@ -5,15 +5,18 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from functools import partial
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Finding, Later, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.season.hand_filling import Carrying, fillings
 from euhydra.core.season.state import SAME
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 SOON_DAYS = 2.0  # one that is filled more often is told, from memory
 SPARE_DAYS = 0.5

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.advise.findings import Finding, Later, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Downspout, Roof
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.stations import drains, supplies
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.storage import storm
@@ -20,6 +20,9 @@ from euhydra.core.supply.gutter_capacity import sharing
 from euhydra.core.units import show_month_day
 from euhydra.core.weather.frost import timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
 HEAVY_MM_H = 25.0

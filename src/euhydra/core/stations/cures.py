@@ -4,15 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from itertools import islice
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Remedy
-from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, SetValue
 from euhydra.core.editing.plan_edits import RemoveAll
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Bed, Zone
-from euhydra.core.hydraulics import pump_duty, zone_flow
+from euhydra.core.hydraulics import zone_flow
 from euhydra.core.layout.laying import rows_of
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.findings import Remedy
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 HIGHEST_STAND_M = 1.5
 LARGER = {"poly-16": "poly-20", "poly-20": "poly-25"}
@@ -41,7 +45,7 @@ def _stand(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
         HIGHEST_STAND_M, r.drinks)
     if stand is not None:
         yield head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
-                          zone_flow.stand_edit(zone.source, stand))
+                          SetValue(f"stores/{zone.source}/stand_m", stand))
 
 
 def _pump(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
@@ -49,7 +53,7 @@ def _pump(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
     if r.garden.tap_of(zone.source):
         return
     store = r.garden.store_of(zone.source)
-    fit = pump_duty.suits(r.garden, r.library, store, r.drinks)
+    fit = suits(r.garden, r.library, store, r.drinks)
     lift = r.garden.lift_on(store.id)
     if fit and not (lift and lift.kind == fit.kind):
         kind = r.library.pumps[fit.kind]

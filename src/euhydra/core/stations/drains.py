@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from functools import cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.advise.findings import Finding, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Drain
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy
 from euhydra.core.supply import greywater
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 CODE = "California Plumbing Code chapter 15, recalled; your own code may differ"
 BAD_WASH = {

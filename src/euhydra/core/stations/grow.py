@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.demand import adjustments, crop_water, plants
 from euhydra.core.editing.edits import Edit, SetValue, Together
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import POTTED, AnyPlot, Bed, Pots, Tree, day_of_year
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.wicking import wicking_findings
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 WORTH_L_DAY = 0.5  # a habit that saves less is not told
 RICH = {"sand": "sandy-loam", "sandy-loam": "loam", "loam": "raised-mix", "clay": "clay-loam",

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import datetime as dt
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Finding, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.log.advice import advice, decline
 from euhydra.core.log.entries import Entry
 from euhydra.core.schedule.calendar import Due, due
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.statements.findings import Finding, StationReport, worst_first
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 SOON_DAYS = 14
 

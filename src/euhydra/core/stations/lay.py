@@ -5,19 +5,22 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from functools import partial
+from typing import TYPE_CHECKING
 
 from shapely.geometry import LineString
 
-from euhydra.core.advise.findings import Finding, Later, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.hand_laying import AddRow, LayAnew
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import POTTED, Bed, Zone
 from euhydra.core.hydraulics.friction import velocity
 from euhydra.core.layout.capacity import FASTEST_M_S, HALF_INCH_L_H
 from euhydra.core.layout.laying import rows_of
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.terrain import geometry
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 
 def tube_lengths(r: Reckoning) -> dict[str, float]:

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Finding, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.advise import gravity_or_pump
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Lift, Zone
-from euhydra.core.hydraulics import gravity_or_pump, pump_duty
+from euhydra.core.hydraulics import pump_duty
 from euhydra.core.hydraulics.pump_duty import Duty
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 LEAST_RESERVE_M = 0.05  # a shallower pool over an intake draws air, from memory
 

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Finding, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Store, WetArea
-from euhydra.core.storage import drainage, storm
+from euhydra.core.hydraulics import drainage
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy
+from euhydra.core.storage import storm
 from euhydra.core.storage.storm import Spill
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 STORM_MM_H = 75.0
 BORES_MM = (40.0, 50.0, 63.0, 75.0, 100.0, 150.0, 200.0)

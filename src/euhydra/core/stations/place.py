@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue, TurnSeasons
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
 from euhydra.core.weather.hemispheres import across, climate_of
 from euhydra.core.weather.water_year import in_water_years
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September",
           "October", "November", "December")

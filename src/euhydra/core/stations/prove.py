@@ -3,19 +3,23 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.season.lasts import A_YEAR
 from euhydra.core.season.state import SAME
+from euhydra.core.season.thirsty import thirst_of
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.stations import season as thirst
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 FEW_DAYS = 7
 HOW_SHORT = ("days from a watering that no source could give in full to the next that is, within "
@@ -76,7 +80,7 @@ def report(r: Reckoning) -> StationReport:
 
 def _key_figure(r: Reckoning, days: float) -> Phrase:
     """Short days where water lacks, else the thirsty days of the thirstiest plot."""
-    _, thirsty = next(iter(thirst.thirst_of(r)), ("", 0.0))
+    _, thirsty = next(iter(thirst_of(r)), ("", 0.0))
     if days or not thirsty:
         return say("{d} short", d=Amount(days, "days"))
     return say("{d} thirsty", d=Amount(thirsty, "days"))
@@ -85,7 +89,7 @@ def _key_figure(r: Reckoning, days: float) -> Phrase:
 def _verdict(r: Reckoning, days: float) -> Phrase:
     if not r.valve.opens:
         return Phrase("As it is set, the timer never opens.")
-    plot, thirsty = next(iter(thirst.thirst_of(r)), ("", 0.0))
+    plot, thirsty = next(iter(thirst_of(r)), ("", 0.0))
     name = quoted(r.garden.plot(plot).name) if plot else ""
     if days:
         more = f", and there is thirst in {name} on " + "{t}." if thirsty >= 1 else "."

@@ -4,21 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
+from typing import TYPE_CHECKING
 
 from euhydra.core import storage
-from euhydra.core.advise.findings import Finding, Later, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.network import Pipe
 from euhydra.core.hydraulics.profile import over_line_m, way_section
 from euhydra.core.hydraulics.uniformity import uniformity_class
 from euhydra.core.layout.rows import joined_as, rows_of
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.stations.cures import LARGER, cures, head_remedy
 from euhydra.core.stations.lifts import pump_figures, pump_findings
 from euhydra.core.units import head_m
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 HIGH_STAND_M = 0.6  # common practice: up to 60 cm on the flat
 GOOD_EVENNESS = 0.80

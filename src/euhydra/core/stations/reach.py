@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Finding, Later, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import Edit, EditRefused, SetValue, Together
-from euhydra.core.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.storage import Bank, total_l
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 LITTLE_L = 5.0  # so little more within reach is not worth a joint
 

@@ -5,17 +5,18 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import partial
+from typing import TYPE_CHECKING
 
-import numpy as np
-
-from euhydra.core.advise.findings import Finding, Later, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import Add, Edit, SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.season.spared import CAN_L, PRICE_M3
 from euhydra.core.season.state import THIRSTY
+from euhydra.core.season.thirsty import thirst_of
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Later, Remedy
 
-CAN_L = 10.0  # common practice
-PRICE_M3 = 2.5  # of tap water, made-up price book
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
+
 LONGER = 0.2
 MANY_DAYS = 7
 FEW_LITRES = 0.02  # of all the timer opened for
@@ -51,17 +52,6 @@ def ledger(r: Reckoning) -> list[Entry]:
              Entry("emptied before the frost", float(season.emptied.sum()) / n, False),
              Entry("left at the end, a year's part", float(season.end.sum()) / n, False)]
     return [e for e in came + went if abs(e.litres) > 0.05]
-
-
-def thirst_of(r: Reckoning, *, by_washing: bool = False) -> list[tuple[str, float]]:
-    """Each plot's thirsty days in the middle year, the thirstiest first.
-
-    Ground that only a laundry waters is among them where ``by_washing`` says so.
-    """
-    days = np.median(r.season.thirsty_days, axis=1).tolist()
-    found = [(plot, d) for plot, d in zip(r.season.world.plots, days, strict=True)
-             if by_washing or plot not in r.grey_thirsts]
-    return sorted(found, key=lambda p: -p[1])
 
 
 def figures(r: Reckoning) -> list[Figure]:

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from euhydra.core import storage
-from euhydra.core.advise.findings import Finding, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.construction import setting_out
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Store
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 DECK_KPA = 1.9
 # Residential code, recalled: 1,500 psf clay, 2,000 sand, 3,000 gravel.

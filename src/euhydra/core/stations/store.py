@@ -5,19 +5,22 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from functools import partial
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from euhydra.core import storage
-from euhydra.core.advise.findings import Finding, Later, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Store
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.stations import carried, overflows, reach, standing
 from euhydra.core.storage import Bank
 from euhydra.core.units import show, show_month_day
 from euhydra.core.weather.frost import timer_in, timer_out
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
 MOST_BARRELS = 24

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from euhydra.core.advise.findings import Finding, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
+from typing import TYPE_CHECKING
+
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import AnyPlot, Well
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy
+from euhydra.core.storage.top_up import well_day_l
 from euhydra.core.supply import mains
-from euhydra.core.supply.top_up import well_day_l
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 COLD_C = 15.0  # water under this checks warm-season crops, from memory
 

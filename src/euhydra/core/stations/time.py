@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.advise.findings import Finding, Remedy, StationReport, worst_first
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.schedule import seasonal_adjust, timing
+from euhydra.core.schedule.rhythm import rhythm, setting_in
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.stations.place import MONTHS
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 FADES = 0.2  # a run that loses more than this share as the barrels empty is told
 READ_APART = 0.1  # a reading by jug is no better, from memory
@@ -27,19 +31,6 @@ def peak_month(r: Reckoning) -> int:
     totals = np.array([[n.minutes_a_day for n in r.needs[z.id]] for z in r.timed_zones]
                       or [[0.0] * 12])
     return int(np.argmax(np.nan_to_num(totals, posinf=1e6).sum(axis=0)))
-
-
-def setting_in(r: Reckoning, zone_id: str, month: int) -> timing.Setting | None:
-    """A zone's setting in a month; None when it needs no water then."""
-    return next((s for s in r.settings[zone_id] if s.month == month), None)
-
-
-def rhythm(setting: timing.Setting) -> str:
-    """``every 48 h`` or ``Mon Wed Fri, 2 starts``."""
-    if not setting.weekdays:
-        return f"every {setting.every_h} h"
-    days = "every day" if len(setting.weekdays) == 7 else " ".join(setting.weekdays)
-    return days if setting.starts_a_day == 1 else f"{days}, {setting.starts_a_day} starts"
 
 
 def report(r: Reckoning) -> StationReport:

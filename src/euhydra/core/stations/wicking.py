@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
-from euhydra.core.advise.findings import Finding, Remedy
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.demand import crop_water, wicking
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Phrase, quoted, say
 from euhydra.core.garden.model import Wicking
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.statements.findings import Finding, Remedy
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 LACKS_M = 0.005
 HIGHEST_STAND_M = 3.0

@@ -5,8 +5,8 @@ from __future__ import annotations
 from markupsafe import Markup
 
 from euhydra.core.garden.model import RainGarden, WetArea
+from euhydra.core.hydraulics import drainage
 from euhydra.core.stations.overflows import spills_out
-from euhydra.core.storage import drainage
 from euhydra.core.storage.storm import Spill
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet

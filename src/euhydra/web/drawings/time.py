@@ -7,11 +7,11 @@ import math
 from markupsafe import Markup
 
 from euhydra.core.garden.model import Zone
+from euhydra.core.schedule.rhythm import first_hours, rhythm, setting_in
 from euhydra.core.schedule.timing import WEEK, Setting
-from euhydra.core.season.inputs import first_hours
 from euhydra.core.season.programme import start_hours
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time import peak_month, rhythm, setting_in
+from euhydra.core.stations.time import peak_month
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 

@@ -8,14 +8,14 @@ from typing import Any
 from euhydra.core import units
 from euhydra.core.advise.troubles import troubles_of
 from euhydra.core.construction.labels import labels
-from euhydra.core.figures import Amount
 from euhydra.core.log.compare import before_and_after, changes
 from euhydra.core.log.entries import FIVE, KINDS, Entry, kinds_about, name_of, things_of
 from euhydra.core.log.year_end import year_end, years_of
 from euhydra.core.schedule.calendar import due
+from euhydra.core.schedule.rhythm import rhythm, setting_in
+from euhydra.core.statements.figures import Amount
 from euhydra.core.stations.keep import coming
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time import rhythm, setting_in
 from euhydra.web.drawings import keep as draw
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table

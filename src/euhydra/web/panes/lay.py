@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from markupsafe import Markup
 
+from euhydra.core.advise import layings as core_layings
 from euhydra.core.editing import placement
+from euhydra.core.editing.fields import NoSuchValue, measure_at
 from euhydra.core.editing.hand_laying import HAND_FITTINGS
-from euhydra.core.garden.fields import NoSuchValue, measure_at
 from euhydra.core.garden.model import Bed, Zone
-from euhydra.core.layout import alternatives as core_layings
 from euhydra.core.layout.laying import pieces as named_pieces
 from euhydra.core.stations.lay import outlet_count, tube_lengths
 from euhydra.exports.tables import TABLES

@@ -5,15 +5,16 @@ from __future__ import annotations
 from dataclasses import replace
 
 from euhydra.core import units
-from euhydra.core.advise.findings import Remedy
+from euhydra.core.advise.comparison import compared
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount
+from euhydra.core.editing.fields import measure_at
 from euhydra.core.garden.base import month_day
-from euhydra.core.garden.fields import measure_at
 from euhydra.core.garden.model import Bed
 from euhydra.core.season import absence
-from euhydra.core.season.comparison import compared
+from euhydra.core.season.thirsty import thirst_of
+from euhydra.core.statements.figures import Amount
+from euhydra.core.statements.findings import Remedy
 from euhydra.core.stations import season as as_set
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import months_of_water
@@ -51,7 +52,7 @@ def tank(sheet: Sheet) -> list[Pane]:
 def thirst(sheet: Sheet) -> list[Pane]:
     """A strip for each plot."""
     s = sheet.assessment.season
-    middle, rows = dict(as_set.thirst_of(sheet.assessment, by_washing=True)), []
+    middle, rows = dict(thirst_of(sheet.assessment, by_washing=True)), []
     for i, plot in enumerate(s.world.plots):
         rows.append((s.world.name_of(plot), f"{middle[plot]:.0f}",
                      f"{s.thirsty_days[i].max():.0f}",

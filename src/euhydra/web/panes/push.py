@@ -4,15 +4,14 @@ from __future__ import annotations
 
 import math
 
+from euhydra.core.advise.gravity_or_pump import Side, sides
 from euhydra.core.garden.model import Bed, Store, Zone
-from euhydra.core.hydraulics import pump_duty
+from euhydra.core.hydraulics import equalising, pump_duty
 from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
 from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
-from euhydra.core.hydraulics.gravity_or_pump import Side, sides
 from euhydra.core.layout.rows import rows_of
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.storage import equalising
 from euhydra.web import charts
 from euhydra.web.drawings import outlets as draw_outlets
 from euhydra.web.drawings import push

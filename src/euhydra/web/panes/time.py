@@ -10,9 +10,10 @@ from euhydra.core.garden.model import Zone
 from euhydra.core.layout.zoning import parted_by
 from euhydra.core.schedule import rotation, seasonal_adjust
 from euhydra.core.schedule.calendar import cards, clock, due
+from euhydra.core.schedule.rhythm import rhythm, setting_in
 from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time import rhythm, setting_in, shares
+from euhydra.core.stations.time import shares
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
 from euhydra.web.drawings.sheet import Sheet

@@ -8,7 +8,7 @@ from fastapi import APIRouter, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from euhydra.core.assessment.assess import Assessment
-from euhydra.core.garden.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
 from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable
 from euhydra.exports.plan_dxf import plan_dxf

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, JSONResponse
 
 from euhydra import __version__
-from euhydra.core.garden.file import schema
+from euhydra.core.editing.file import schema
 from euhydra.store import trouble
 from euhydra.store.database import version
 from euhydra.store.gardens import Unreadable

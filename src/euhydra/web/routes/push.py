@@ -8,10 +8,10 @@ from typing import Annotated
 from fastapi import APIRouter, Form, HTTPException, Query, Request
 from fastapi.responses import JSONResponse, Response
 
+from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, EditRefused
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.hydraulics.assemble import zone_network
-from euhydra.core.hydraulics.pump_duty import suits
 from euhydra.core.hydraulics.zone_flow import level_at, zone_levels
 from euhydra.exports.inp import as_inp
 from euhydra.web.drawings import push

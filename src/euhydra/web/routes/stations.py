@@ -20,9 +20,9 @@ from euhydra.core.editing.edits import (
     SetValue,
     set_at,
 )
+from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.garden.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.log.advice import zone_moved
 from euhydra.core.log.entries import Entry
 from euhydra.core.season.absence import MOST_DAYS

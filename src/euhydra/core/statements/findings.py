@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from typing import Literal, overload
+from typing import TYPE_CHECKING, Literal, overload
 
-from euhydra.core.editing.edits import Edit
-from euhydra.core.figures import Figure, Phrase
+from euhydra.core.statements.figures import Figure, Phrase
+
+if TYPE_CHECKING:
+    from euhydra.core.editing.edits import Edit
 
 Level = Literal["stop", "care", "note"]
 State = Literal["stop", "care", "ok"]

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.construction.parts import cost_of
-from euhydra.core.figures import Amount
-from euhydra.core.stations.season import thirst_of
+from euhydra.core.season.thirsty import thirst_of
+from euhydra.core.statements.figures import Amount
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 OPENING_MIN = 4.0  # to open a tap and to come back to shut it, from memory
 ALIKE = 0.005  # a share of the larger

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.demand.plants import spacing_m
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.figures import Amount, Phrase, say
 from euhydra.core.garden.model import Bed, Garden
 from euhydra.core.library import Library
 from euhydra.core.schedule import timing
+from euhydra.core.statements.figures import Amount, Phrase, say
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 METHODS = ("soaker", "dripline", "drippers")
 FAR_APART_M = 0.45  # plants this far apart each want a dripper of their own, common practice

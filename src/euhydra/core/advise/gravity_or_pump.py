@@ -4,18 +4,22 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, Remove, Together
-from euhydra.core.figures import Amount, Phrase, say
 from euhydra.core.garden.model import Lift, Store, Zone
 from euhydra.core.hydraulics import pump_duty, zone_flow
 from euhydra.core.hydraulics.pump_duty import Energy
 from euhydra.core.schedule import timing
+from euhydra.core.statements.figures import Amount, Phrase, say
 from euhydra.core.weather.eto import extraterrestrial_radiation, radiation_from_temperatures
 from euhydra.core.weather.generator import MONTH_OF_DAY
+
+if TYPE_CHECKING:
+    from euhydra.core.assessment.reckoning import Reckoning
 
 CHECK_PRICE, DEVICE_PRICE = 5.0, 35.0  # made-up price book: check valve, residual-current device
 
@@ -54,7 +58,7 @@ def sides(r: Reckoning, store: Store) -> tuple[Side, ...]:
     lift = r.garden.lift_on(store.id)
     if lift is not None:
         return (_side("gravity", r, store, Remove(f"lifts/{lift.id}")), _side("pump", r, store))
-    fit = pump_duty.suits(r.garden, r.library, store, r.drinks)
+    fit = suits(r.garden, r.library, store, r.drinks)
     found = [_side("gravity", r, store)]
     return (*found, _side("pump", r, store, fit)) if fit else tuple(found)
 

@@ -1,0 +1,1 @@
+"""What can show how it came about: figures, phrases, findings."""
