@@ -10,7 +10,7 @@ from icalendar import Calendar
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
-from euhydra.core.hydraulics.pump_duty import FitPump
+from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.schedule.calendar import cards, clock, due
 from euhydra.core.schedule.rhythm import first_hours
 from euhydra.core.season.inputs import timer_runs

@@ -16,6 +16,7 @@ from euhydra.core.construction.parts import parts_list
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.hand_laying import AddRow
+from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Lift
 from euhydra.core.hydraulics import pump_duty, zone_flow
@@ -95,7 +96,7 @@ def test_both_schools_stand_side_by_side_and_the_pump_offered_serves(library):
     cheaper = [k for k in library.pumps.values()
                if k.price < library.pumps[pump.after.garden.lifts[0].kind].price]
     for kind in cheaper:
-        fit = pump_duty.FitPump(garden.store.id, kind.key)
+        fit = FitPump(garden.store.id, kind.key)
         assert pump_choice._served(fit.apply(garden, library), library, garden.store) == "no"
     # With the pump in place the same two sides are told, the other way round.
     back = gravity_or_pump.sides(assess(pump.edit.apply(garden, library), library), garden.store)
@@ -167,10 +168,10 @@ def test_a_pump_s_own_parts_are_on_the_list_and_in_its_head(manifold, library):
     assert on["thread-adapter"] == 1  # from the check valve's pipe thread to the hose
     roles = [p.role for p in head_assembly(manifold, library, manifold.zones[0])]
     assert roles[:2] == ["pump", "check"]
-    dry = names(pump_duty.FitPump(manifold.store.id, "diaphragm-12v").apply(manifold, library))
+    dry = names(FitPump(manifold.store.id, "diaphragm-12v").apply(manifold, library))
     assert {"suction-hose", "foot-valve", "pump-battery", "fuse", "thread-adapter"} <= set(dry)
     assert "residual-current" not in dry
-    roles = [p.role for p in head_assembly(pump_duty.FitPump(manifold.store.id, "transfer").apply(
+    roles = [p.role for p in head_assembly(FitPump(manifold.store.id, "transfer").apply(
         manifold, library), library, manifold.zones[0])]
     assert roles[:3] == ["inlet", "pump", "check"]
 

@@ -8,7 +8,7 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.steps import steps
 from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.editing.file import from_json
-from euhydra.core.hydraulics.pump_duty import FitPump
+from euhydra.core.editing.pump_edits import FitPump
 from euhydra.data import garden_text
 from gardens import poured
 from plans import sixty_beds

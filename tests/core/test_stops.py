@@ -4,8 +4,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.editing.quick_start import BedAnswer
-from euhydra.core.hydraulics.pump_duty import FitPump
 from euhydra.core.hydraulics.stops import crests_m
 from euhydra.core.hydraulics.zone_flow import solve_zone, water_levels
 from gardens import poured
