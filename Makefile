@@ -9,7 +9,7 @@ AQUACROP := 3.1.0
 LOCK := $(VENV)/tools/bin/uv pip compile pyproject.toml -c constraints.txt --generate-hashes --quiet \
 	--python-version 3.11 --universal --no-annotate --custom-compile-command "make lock"
 
-.PHONY: letters demo test fuzz torture mutate occasional lock audit-deps screenshots css css-check bench loc lint browser-installed
+.PHONY: letters demo test fuzz torture mutate occasional coverage lock audit-deps screenshots css css-check bench loc lint browser-installed
 
 demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
@@ -43,6 +43,12 @@ occasional: $(VENV)/.test
 	$(PYTHON) -m venv $(VENV)/occasional
 	$(VENV)/occasional/bin/pip install --quiet --disable-pip-version-check aquacrop==$(AQUACROP)
 	$(BIN)/python -W ignore tests/occasional/against_aquacrop.py $(VENV)/occasional/bin/python
+
+# What of the code the suite runs, without its browser tests.
+coverage: $(VENV)/.test letters
+	NUMBA_DISABLE_JIT=0 $(BIN)/python -m coverage run -m pytest tests/audit tests/core tests/reference tests/store tests/web
+	$(BIN)/python -m coverage combine --quiet
+	$(BIN)/python -m coverage report --skip-covered --sort=cover
 
 bench: $(VENV)/.test
 	$(BIN)/python tests/benchmarks/bench.py

@@ -1,7 +1,7 @@
 // Builds the committed static files. `node build.mjs OUT` writes them; `node build.mjs --check`
 // builds into a temporary folder and fails when the committed ones differ.
 import { execFileSync } from "node:child_process";
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { build } from "esbuild";
@@ -14,9 +14,19 @@ const FONTS = {
   "spline-sans-mono": "spline-sans-mono",
 };
 const FILES = [
-  "app.css", "vendor/plot.js", "vendor/alpine.js",
+  "app.css", "vendor/plot.js", "vendor/alpine.js", "licences.txt",
   ...Object.keys(FONTS).flatMap((f) => [`fonts/${f}-latin.woff2`, `fonts/${f}-latin-ext.woff2`]),
 ];
+
+// The licence of a package: its own file, else the one that its package.json names.
+function licence(pack) {
+  const about = JSON.parse(readFileSync(`node_modules/${pack}/package.json`, "utf8"));
+  const file = `node_modules/${pack}/LICENSE`;
+  if (!existsSync(file) && about.license !== "MIT") throw new Error(`${pack} comes without its licence`);
+  const text = existsSync(file) ? readFileSync(file, "utf8").trim()
+    : readFileSync("../LICENSE", "utf8").trim().replace(/^Copyright.*$/m, `Copyright (c) ${about.author}`);
+  return `${pack} ${about.version}\n${"=".repeat(72)}\n${text}\n`;
+}
 
 async function make(out) {
   mkdirSync(join(out, "fonts"), { recursive: true });
@@ -27,10 +37,18 @@ async function make(out) {
              join(out, `fonts/${name}-${subset}.woff2`));
     }
   }
+  const packs = new Set([...Object.values(FONTS).map((f) => `@fontsource-variable/${f}`), "tailwindcss"]);
   for (const name of ["plot", "alpine"]) {
-    await build({ entryPoints: [`${name}.js`], bundle: true, minify: true, format: "esm",
-                  target: "es2022", legalComments: "none", outfile: join(out, `vendor/${name}.js`) });
+    const { metafile } = await build({
+      entryPoints: [`${name}.js`], bundle: true, minify: true, format: "esm", target: "es2022",
+      legalComments: "none", metafile: true, outfile: join(out, `vendor/${name}.js`) });
+    for (const file of Object.keys(metafile.inputs)) {
+      const pack = file.match(/.*node_modules\/((?:@[^/]+\/)?[^/]+)\//)?.[1];
+      if (pack) packs.add(pack);
+    }
   }
+  writeFileSync(join(out, "licences.txt"),
+                `What ships with Euhydra, and under which terms.\n\n${[...packs].sort().map(licence).join("\n")}`);
   execFileSync("node_modules/.bin/tailwindcss",
                ["--input", "app.css", "--output", join(out, "app.css"), "--minify"],
                { stdio: ["ignore", "ignore", "pipe"] });

@@ -17,7 +17,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from euhydra import report
+from euhydra import __version__, report
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
 from euhydra.core.season.warming import warm
@@ -57,6 +57,7 @@ def _words(error: Exception) -> str:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="euhydra", description="Follow the water: from the "
                                      "gutter to the last drip.")
+    parser.add_argument("--version", action="version", version=f"euhydra {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     for name, run, text in (("serve", _serve, "serve the app on this machine"),
                             ("demo", _demo, "the same, with the demo gardens")):
