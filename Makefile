@@ -21,10 +21,11 @@ test: $(VENV)/.test letters browser-installed css-check lint
 fuzz: $(VENV)/.test
 	HYPOTHESIS_PROFILE=explore $(BIN)/python -m pytest -n 2 tests/audit tests/core tests/reference tests/web
 
-lint: $(VENV)/.test
+lint: $(VENV)/.test assets/node_modules/.installed
 	$(BIN)/ruff check src tests scripts
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+	cd assets && npm run --silent lint && npm run --silent test
 
 screenshots: $(VENV)/.test letters browser-installed
 	$(BIN)/python scripts/screenshots.py docs/screenshots
@@ -74,7 +75,7 @@ $(VENV)/.app: pyproject.toml requirements.lock
 	@$(PYTHON) -m venv $(VENV) 2>/dev/null || (scripts/need.sh python3-venv && $(PYTHON) -m venv $(VENV))
 	$(PIP) --require-hashes -r requirements.lock
 	$(PIP) --no-deps -e .
-	$(BIN)/python -c "from euhydra.core.warming import warm; warm()"  # compiled once, kept on the disk
+	$(BIN)/python -c "from euhydra.core.season.warming import warm; warm()"  # compiled once, kept on the disk
 	@touch $@
 
 $(VENV)/.test: $(VENV)/.app requirements-test.lock

@@ -14,7 +14,10 @@ const FONTS = {
   "spline-sans-mono": "spline-sans-mono",
 };
 const FILES = [
-  "app.css", "vendor/plot.js", "vendor/alpine.js", "licences.txt",
+  "app.css",
+  "vendor/plot.js",
+  "vendor/alpine.js",
+  "licences.txt",
   ...Object.keys(FONTS).flatMap((f) => [`fonts/${f}-latin.woff2`, `fonts/${f}-latin-ext.woff2`]),
 ];
 
@@ -23,8 +26,11 @@ function licence(pack) {
   const about = JSON.parse(readFileSync(`node_modules/${pack}/package.json`, "utf8"));
   const file = `node_modules/${pack}/LICENSE`;
   if (!existsSync(file) && about.license !== "MIT") throw new Error(`${pack} comes without its licence`);
-  const text = existsSync(file) ? readFileSync(file, "utf8").trim()
-    : readFileSync("../LICENSE", "utf8").trim().replace(/^Copyright.*$/m, `Copyright (c) ${about.author}`);
+  const text = existsSync(file)
+    ? readFileSync(file, "utf8").trim()
+    : readFileSync("../LICENSE", "utf8")
+        .trim()
+        .replace(/^Copyright.*$/m, `Copyright (c) ${about.author}`);
   return `${pack} ${about.version}\n${"=".repeat(72)}\n${text}\n`;
 }
 
@@ -33,32 +39,44 @@ async function make(out) {
   mkdirSync(join(out, "vendor"), { recursive: true });
   for (const [name, pack] of Object.entries(FONTS)) {
     for (const subset of ["latin", "latin-ext"]) {
-      cpSync(`node_modules/@fontsource-variable/${pack}/files/${name}-${subset}-wght-normal.woff2`,
-             join(out, `fonts/${name}-${subset}.woff2`));
+      cpSync(
+        `node_modules/@fontsource-variable/${pack}/files/${name}-${subset}-wght-normal.woff2`,
+        join(out, `fonts/${name}-${subset}.woff2`),
+      );
     }
   }
   const packs = new Set([...Object.values(FONTS).map((f) => `@fontsource-variable/${f}`), "tailwindcss"]);
   for (const name of ["plot", "alpine"]) {
     const { metafile } = await build({
-      entryPoints: [`${name}.js`], bundle: true, minify: true, format: "esm", target: "es2022",
-      legalComments: "none", metafile: true, outfile: join(out, `vendor/${name}.js`) });
+      entryPoints: [`${name}.js`],
+      bundle: true,
+      minify: true,
+      format: "esm",
+      target: "es2022",
+      legalComments: "none",
+      metafile: true,
+      outfile: join(out, `vendor/${name}.js`),
+    });
     for (const file of Object.keys(metafile.inputs)) {
       const pack = file.match(/.*node_modules\/((?:@[^/]+\/)?[^/]+)\//)?.[1];
       if (pack) packs.add(pack);
     }
   }
-  writeFileSync(join(out, "licences.txt"),
-                `What ships with Euhydra, and under which terms.\n\n${[...packs].sort().map(licence).join("\n")}`);
-  execFileSync("node_modules/.bin/tailwindcss",
-               ["--input", "app.css", "--output", join(out, "app.css"), "--minify"],
-               { stdio: ["ignore", "ignore", "pipe"] });
+  writeFileSync(
+    join(out, "licences.txt"),
+    `What ships with Euhydra, and under which terms.\n\n${[...packs].sort().map(licence).join("\n")}`,
+  );
+  execFileSync(
+    "node_modules/.bin/tailwindcss",
+    ["--input", "app.css", "--output", join(out, "app.css"), "--minify"],
+    { stdio: ["ignore", "ignore", "pipe"] },
+  );
 }
 
 if (process.argv[2] === "--check") {
   const fresh = mkdtempSync(join(tmpdir(), "assets-"));
   await make(fresh);
-  const stale = FILES.filter((f) => !readFileSync(join(fresh, f)).equals(
-    readFileSync(join(COMMITTED, f))));
+  const stale = FILES.filter((f) => !readFileSync(join(fresh, f)).equals(readFileSync(join(COMMITTED, f))));
   if (!readFileSync("node_modules/axe-core/axe.min.js").equals(readFileSync(AXE))) stale.push(AXE);
   rmSync(fresh, { recursive: true });
   if (stale.length) {

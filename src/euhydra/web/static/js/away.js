@@ -10,7 +10,9 @@ export function startAway() {
   strip.dataset.started = "1";
   strip.addEventListener("pointerdown", (event) => brush(strip, event));
   strip.addEventListener("keydown", (event) => {
-    const way = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1, PageDown: -7, PageUp: 7 }[event.key];
+    const way = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1, PageDown: -7, PageUp: 7 }[
+      event.key
+    ];
     if (!way) return;
     event.preventDefault();
     const [first, days] = [Number(strip.getAttribute("aria-valuenow")), Number(strip.dataset.days)];
@@ -50,8 +52,8 @@ function brush(strip, event) {
   band.setAttribute("height", tall);
   strip.append(band);
   const draw = () => {
-    band.setAttribute("x", Number(left) + Math.min(from, to) * Number(day));
-    band.setAttribute("width", (Math.abs(to - from) + 1) * Number(day));
+    band.setAttribute("x", String(Number(left) + Math.min(from, to) * Number(day)));
+    band.setAttribute("width", String((Math.abs(to - from) + 1) * Number(day)));
   };
   const move = (e) => {
     to = dayAt(e);

@@ -13,7 +13,10 @@ export function startBench() {
   const tell = (where, data) => {
     asking = asking.then(async () => {
       const answer = await fetch(`${bench.dataset.address}/${where}`, {
-        method: "POST", body: new URLSearchParams(data), credentials: "same-origin" });
+        method: "POST",
+        body: new URLSearchParams(data),
+        credentials: "same-origin",
+      });
       if (!answer.ok) return stop();
       const focused = document.activeElement?.dataset?.fault;
       panel.innerHTML = await answer.text();

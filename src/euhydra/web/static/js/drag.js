@@ -40,7 +40,7 @@ function begin(handle, event) {
       input.dispatchEvent(new Event("change", { bubbles: true }));
     });
   };
-  for (const [name, run] of [["pointermove", move], ["pointerup", end], ["pointercancel", end]]) {
+  for (const [name, run] of Object.entries({ pointermove: move, pointerup: end, pointercancel: end })) {
     window.addEventListener(name, run, { signal: ends.signal });
   }
 }

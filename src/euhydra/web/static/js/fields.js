@@ -1,5 +1,5 @@
 // Fields keep themselves: a change is posted, and the page's inside comes back with its figures.
-import { beingReplaced, post, queue, unsent } from "./page.js";
+import { beingReplaced, post, queue, typed, unsent } from "./page.js";
 
 export function startFields() {
   const page = document.getElementById("page");
@@ -18,7 +18,8 @@ export function startFields() {
   // Text put back after another edit came in fires no change of its own when it is left.
   page.addEventListener("focusout", (event) => {
     const input = event.target;
-    if (input.matches?.("[data-edit] input.field") && !beingReplaced() && unsent(input)) keep(input.form, {}, null);
+    if (input.matches?.("[data-edit] input.field") && !beingReplaced() && unsent(input))
+      keep(input.form, {}, null);
   });
   page.addEventListener("keydown", (event) => {
     const input = event.target;
@@ -35,9 +36,16 @@ export function startFields() {
 // What was set while the scripts were still on their way.
 export function changedBefore(input) {
   if (input.options) {
-    return input.selectedIndex !== Math.max(0, [...input.options].findIndex((o) => o.defaultSelected));
+    return (
+      input.selectedIndex !==
+      Math.max(
+        0,
+        [...input.options].findIndex((o) => o.defaultSelected),
+      )
+    );
   }
-  return ["checkbox", "radio"].includes(input.type) ? input.checked !== input.defaultChecked
+  return ["checkbox", "radio"].includes(input.type)
+    ? input.checked !== input.defaultChecked
     : input.value !== input.defaultValue;
 }
 
@@ -47,7 +55,7 @@ function nextField(page, input) {
 }
 
 function keep(form, extra, focusId) {
-  const data = new URLSearchParams(new FormData(form));
+  const data = typed(form);
   for (const [key, value] of Object.entries(extra)) data.set(key, value);
   const input = form.querySelector(".field");
   if (!extra.step && input.dataset.sent === input.value) {
@@ -55,6 +63,9 @@ function keep(form, extra, focusId) {
     return;
   }
   input.dataset.sent = input.value;
-  queue(() => post(form.action.split("?")[0], data, (answered) => document.getElementById(
-    answered ? focusId ?? "" : input.id)));
+  queue(() =>
+    post(form.action.split("?")[0], data, (answered) =>
+      document.getElementById(answered ? (focusId ?? "") : input.id),
+    ),
+  );
 }

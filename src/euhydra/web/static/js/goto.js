@@ -1,6 +1,6 @@
 // Keys 1 to 9 and 0 jump to a station; "/" opens the go-to box, an Alpine component.
 import Alpine from "/static/vendor/alpine.js";
-import { settled } from "./page.js";
+import { settled, withModifier } from "./page.js";
 import { toggleTheme } from "./theme.js";
 
 function typing(target) {
@@ -9,7 +9,10 @@ function typing(target) {
 
 function actions() {
   const links = [...document.querySelectorAll(".run a")].map((a, i) => ({
-    name: a.querySelector("b").textContent, key: String((i + 1) % 10), run: () => a.click() }));
+    name: a.querySelector("b").textContent,
+    key: String((i + 1) % 10),
+    run: () => a.click(),
+  }));
   const button = (selector, name) => {
     const found = document.querySelector(selector);
     return found && !found.disabled ? [{ name, key: "", run: () => found.click() }] : [];
@@ -23,10 +26,22 @@ function actions() {
     { name: "All gardens", key: "", run: () => window.location.assign("/") },
     { name: "Day or dusk colours", key: "", run: toggleTheme },
     { name: "Print this page", key: "", run: () => window.print() },
-    { name: "The whole garden as a PDF", key: "", run: () => window.location.assign(
-      `/g/${document.querySelector("[data-garden]").dataset.garden}/export/garden.pdf`) },
-    { name: "Export this garden", key: "", run: () => window.location.assign(
-      `/g/${document.querySelector("[data-garden]").dataset.garden}/export/garden.json`) },
+    {
+      name: "The whole garden as a PDF",
+      key: "",
+      run: () =>
+        window.location.assign(
+          `/g/${document.querySelector("[data-garden]").dataset.garden}/export/garden.pdf`,
+        ),
+    },
+    {
+      name: "Export this garden",
+      key: "",
+      run: () =>
+        window.location.assign(
+          `/g/${document.querySelector("[data-garden]").dataset.garden}/export/garden.json`,
+        ),
+    },
   ];
 }
 
@@ -62,15 +77,27 @@ export function startGoto() {
     </li></template></ul>`;
   document.body.append(dialog);
   Alpine.data("goto", () => ({
-    sought: "", all: [],
+    sought: "",
+    all: [],
     get found() {
       const want = this.sought.trim().toLowerCase();
       return this.all.filter((item) => item.name.toLowerCase().includes(want));
     },
-    open() { this.sought = ""; this.all = actions(); dialog.showModal(); },
-    pick(item) { dialog.close(); item.run(); },
-    first() { if (this.found.length) this.pick(this.found[0]); },
-    init() { dialog.addEventListener("open-goto", () => this.open()); },
+    open() {
+      this.sought = "";
+      this.all = actions();
+      dialog.showModal();
+    },
+    pick(item) {
+      dialog.close();
+      item.run();
+    },
+    first() {
+      if (this.found.length) this.pick(this.found[0]);
+    },
+    init() {
+      dialog.addEventListener("open-goto", () => this.open());
+    },
   }));
   Alpine.start();
 
@@ -79,16 +106,21 @@ export function startGoto() {
     if (event.target.closest("[data-goto]")) open();
   });
   document.addEventListener("keydown", (event) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || dialog.open) {
-      if (event.key === "z" && event.ctrlKey && !typing(event.target)) {
-        event.preventDefault();
-        stepThrough(event.shiftKey ? "redo" : "undo");
-      }
-      return;
-    }
     if (typing(event.target)) return;
-    if (event.key === "/") { event.preventDefault(); open(); }
-    if (/^[0-9]$/.test(event.key)) document.querySelectorAll(".run a")[(Number(event.key) + 9) % 10]?.click();
-    if (event.key === "l") toggleList(event);
+    if (event.key === "z" && event.ctrlKey) {
+      event.preventDefault();
+      stepThrough(event.shiftKey ? "redo" : "undo");
+    }
+    if (withModifier(event) || dialog.open) return;
+    if (event.key === "/") {
+      event.preventDefault();
+      open();
+    } else plainKey(event);
   });
+}
+
+// A digit goes to a station, l lists its measures.
+function plainKey(event) {
+  if (/^[0-9]$/.test(event.key)) document.querySelectorAll(".run a")[(Number(event.key) + 9) % 10]?.click();
+  if (event.key === "l") toggleList(event);
 }

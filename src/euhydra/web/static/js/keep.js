@@ -8,8 +8,8 @@ const waitingKey = (garden) => `euhydra log ${garden}`;
 const waiting = (garden) => kept(waitingKey(garden), []);
 const hold = (garden, entries) => keep(waitingKey(garden), entries);
 
-const freshId = () => [...crypto.getRandomValues(new Uint8Array(8))]
-  .map((byte) => byte.toString(16).padStart(2, "0")).join("");
+const freshId = () =>
+  [...crypto.getRandomValues(new Uint8Array(8))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
 
 function today() {
   const now = new Date();
@@ -21,7 +21,10 @@ async function send(garden, entry) {
   let answer;
   try {
     answer = await fetch(`/g/${garden}/log`, {
-      method: "POST", body: new URLSearchParams(entry), credentials: "same-origin" });
+      method: "POST",
+      body: new URLSearchParams(entry),
+      credentials: "same-origin",
+    });
   } catch {
     return null;
   }
@@ -44,13 +47,16 @@ export function startKeep() {
     if (!entries.length) return;
     const head = document.createElement("p");
     head.className = "say";
-    head.textContent = entries.length === 1
-      ? "1 entry waits on this device; it is sent when there is a network."
-      : `${entries.length} entries wait on this device; they are sent when there is a network.`;
+    head.textContent =
+      entries.length === 1
+        ? "1 entry waits on this device; it is sent when there is a network."
+        : `${entries.length} entries wait on this device; they are sent when there is a network.`;
     const rows = document.createElement("ul");
     for (const entry of entries) {
       const row = document.createElement("li");
-      const words = [entry.day, labelOf(entry.kind), entry.typed || entry.word, entry.note].filter(Boolean).join(", ");
+      const words = [entry.day, labelOf(entry.kind), entry.typed || entry.word, entry.note]
+        .filter(Boolean)
+        .join(", ");
       const why = refused.get(entry.entry);
       row.append(why ? `${words}. ${why} ` : `${words} `);
       const out = document.createElement("button");
@@ -59,7 +65,10 @@ export function startKeep() {
       out.textContent = "Take out";
       out.setAttribute("aria-label", `Take out: ${words}`);
       out.addEventListener("click", () => {
-        hold(garden, waiting(garden).filter((other) => other.entry !== entry.entry));
+        hold(
+          garden,
+          waiting(garden).filter((other) => other.entry !== entry.entry),
+        );
         show();
       });
       row.append(out);
@@ -78,7 +87,10 @@ export function startKeep() {
         refused.set(entry.entry, said.why);
         continue;
       }
-      hold(garden, waiting(garden).filter((other) => other.entry !== entry.entry));
+      hold(
+        garden,
+        waiting(garden).filter((other) => other.entry !== entry.entry),
+      );
       sent += 1;
     }
     show();
@@ -86,8 +98,12 @@ export function startKeep() {
     if (!document.getElementById("entry")) window.location.assign(`/g/${garden}/keep?view=log`);
     else {
       list.hidden = false;
-      list.prepend(Object.assign(document.createElement("p"), {
-        className: "say", textContent: "What waited was sent; it shows once this entry is logged." }));
+      list.prepend(
+        Object.assign(document.createElement("p"), {
+          className: "say",
+          textContent: "What waited was sent; it shows once this entry is logged.",
+        }),
+      );
     }
   };
 
@@ -122,8 +138,9 @@ export function startKeep() {
   navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
 }
 
-const labelOf = (kind) => document.querySelector(`template[data-entry-of="${CSS.escape(kind)}"]`)
-  ?.content.querySelector("h2").textContent ?? kind;
+const labelOf = (kind) =>
+  document.querySelector(`template[data-entry-of="${CSS.escape(kind)}"]`)?.content.querySelector("h2")
+    .textContent ?? kind;
 
 // The page that was kept was made for no form, or for another day.
 function openForm(kind, about) {

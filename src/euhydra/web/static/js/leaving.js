@@ -1,20 +1,18 @@
 // Whoever leaves the page while edits are on their way leaves once they have landed; a refused one
 // keeps them here, where it says why.
-import { settled, underWay } from "./page.js";
+import { settled, underWay, withModifier } from "./page.js";
 
 export function startLeaving() {
   document.addEventListener("submit", (event) => {
-    const form = event.target;
+    const form = /** @type {HTMLFormElement} */ (event.target);
     if (event.defaultPrevented || form.method === "dialog") return;
     const sent = new FormData(form, event.submitter);
     if ([...sent.values()].some((value) => value instanceof File)) return;
     whenLanded(event, () => copyOf(form, sent).submit());
   });
   document.addEventListener("click", (event) => {
-    const link = event.target.closest?.("a[href]");
-    const elsewhere = event.button || event.ctrlKey || event.metaKey || event.shiftKey || event.altKey;
-    if (!link || event.defaultPrevented || elsewhere || link.target || link.hasAttribute("download")
-      || link.getAttribute("href").startsWith("#")) return;
+    const link = event.target.closest?.("a[href]:not([target], [download], [href^='#'])");
+    if (!link || event.defaultPrevented || event.button || event.shiftKey || withModifier(event)) return;
     whenLanded(event, () => window.location.assign(link.href));
   });
 }
@@ -22,7 +20,9 @@ export function startLeaving() {
 function whenLanded(event, go) {
   if (!underWay()) return;
   event.preventDefault();
-  settled().then((refused) => { if (!refused) go(); });
+  settled().then((refused) => {
+    if (!refused) go();
+  });
 }
 
 // The form itself is gone by then: the page's inside was put in anew.

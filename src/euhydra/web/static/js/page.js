@@ -17,19 +17,30 @@ export function queue(run) {
   const page = document.getElementById("page");
   waiting += 1;
   page?.setAttribute("aria-busy", "true");
-  busy = busy.catch(() => {}).then(run).finally(() => { // one that failed holds up no other
-    waiting -= 1;
-    if (!waiting) page?.removeAttribute("aria-busy");
-  });
+  busy = busy
+    .catch(() => {})
+    .then(run)
+    .finally(() => {
+      // one that failed holds up no other
+      waiting -= 1;
+      if (!waiting) page?.removeAttribute("aria-busy");
+    });
   return busy;
 }
 
 // Whether something was asked that has not come back yet.
 export const underWay = () => waiting > 0;
 
+// Whether a key or a click is one of the browser's own.
+export const withModifier = (event) => event.ctrlKey || event.metaKey || event.altKey;
+
+// What a form holds, as it is posted.
+export const typed = (form) => new URLSearchParams(/** @type {any} */ (new FormData(form)));
+
 // Waits until nothing is under way, what the last of it brought about included; answers "" when that
 // was kept.
 export async function settled() {
+  /** @type {string | void} */
   let refused = "";
   while (waiting) refused = await busy.catch(() => "failed");
   return refused;
@@ -37,13 +48,21 @@ export async function settled() {
 
 // Posts a form's data. `focus(answered)` gives the element to focus once the page is in place. Answers
 // "" when it was kept, else why not, which is said on the page.
+/** @param {(answered?: boolean) => HTMLElement | null} focus */
 export async function post(action, data, focus = () => null) {
   const page = document.getElementById("page");
   const shown = page.querySelector("[data-station]").dataset;
   data.set("station", shown.station);
   data.set("on", shown.head);
-  return swap(action + window.location.search, {
-    method: "POST", body: data, keepalive: String(data).length < 60000 }, focus);
+  return swap(
+    action + window.location.search,
+    {
+      method: "POST",
+      body: data,
+      keepalive: String(data).length < 60000,
+    },
+    focus,
+  );
 }
 
 // Looks at the page by another address, without leaving it.
@@ -51,26 +70,43 @@ export async function look(address, focus = () => null) {
   return swap(address, { method: "GET" }, focus);
 }
 
+/** @param {(answered?: boolean) => HTMLElement | null} focus what is to have it once the page is in place */
 async function swap(address, request, focus) {
+  const { html, words, ok } = await asked(address, request);
+  if (!html) return said(words);
   const page = document.getElementById("page");
+  const focused = document.activeElement?.id;
+  const half = put(page, html, request.method === "GET" ? address : window.location.href, focused);
+  toFocus(half ?? focus(ok) ?? document.getElementById(focused ?? ""), !half);
+  return ok ? "" : "refused";
+}
+
+function toFocus(target, whole) {
+  target?.focus({ preventScroll: true });
+  if (whole) target?.select?.();
+}
+
+// The page's inside as the server answers it, else why there is none.
+async function asked(address, request) {
   let answer;
   try {
     answer = await fetch(address, { ...request, headers: { "X-Fragment": "1" }, credentials: "same-origin" });
   } catch {
-    return said("The app did not answer; what you typed is still in its field. Is it running?");
+    return { words: "The app did not answer; what you typed is still in its field. Is it running?" };
   }
-  if (!answer.headers.get("content-type")?.includes("text/html")) {
-    return said((await answer.text()).slice(0, 300));
-  }
-  const html = await answer.text();
-  if (!html.includes("data-station")) {
-    return said(new DOMParser().parseFromString(html, "text/html")
-      .querySelector("[role=alert]")?.textContent ?? "That was not kept.");
-  }
+  const text = await answer.text();
+  if (!answer.headers.get("content-type")?.includes("text/html")) return { words: text.slice(0, 300) };
+  if (text.includes("data-station")) return { html: text, ok: answer.ok };
+  const alert = new DOMParser().parseFromString(text, "text/html").querySelector("[role=alert]");
+  return { words: alert?.textContent ?? "That was not kept." };
+}
+
+// Puts the page's inside in place, with what was open, waited for and half typed. Gives the field that
+// one was typing in.
+function put(page, html, address, focused) {
   const open = opened(page);
   const stood = parts(page);
   const typing = halfTyped(page);
-  const focused = document.activeElement?.id;
   const scroll = page.querySelector(".run")?.scrollLeft;
   taking = true;
   page.innerHTML = html;
@@ -79,15 +115,11 @@ async function swap(address, request, focus) {
     const again = page.querySelector(key);
     if (again) again.open = true;
   }
-  for (const [name, part] of parts(page, "[data-waits]")) part.append(...stood.get(name)?.childNodes ?? []);
-  writeAddress(request.method === "GET" ? address : window.location.href);
+  for (const [name, part] of parts(page, "[data-waits]")) part.append(...(stood.get(name)?.childNodes ?? []));
+  writeAddress(address);
   refresh();
   if (scroll !== undefined) page.querySelector(".run").scrollLeft = scroll;
-  const half = typing.map(putBack).find((input) => input?.id === focused);
-  const target = half ?? focus(answer.ok) ?? document.getElementById(focused ?? "");
-  target?.focus({ preventScroll: true });
-  if (!half) target?.select?.();
-  return answer.ok ? "" : "refused";
+  return typing.map(putBack).find((input) => input?.id === focused);
 }
 
 export const unsent = (field) => field.value !== field.defaultValue && field.dataset.sent !== field.value;
@@ -108,13 +140,19 @@ function putBack({ id, value, selectionStart, selectionEnd }) {
 }
 
 // The parts that may come later, by name. What stood in one stays until what is new has come.
-const parts = (page, which = "") => new Map(
-  [...page.querySelectorAll(`[data-part]${which}`)].map((part) => [part.dataset.part, part]));
+const parts = (page, which = "") =>
+  new Map([...page.querySelectorAll(`[data-part]${which}`)].map((part) => [part.dataset.part, part]));
 
 function opened(page) {
-  return [...page.querySelectorAll("details[open]")].map((d) => (
-    d.dataset.figure ? `details[data-figure="${CSS.escape(d.dataset.figure)}"]`
-      : d.id ? `#${CSS.escape(d.id)}` : "")).filter(Boolean);
+  return [...page.querySelectorAll("details[open]")]
+    .map((d) =>
+      d.dataset.figure
+        ? `details[data-figure="${CSS.escape(d.dataset.figure)}"]`
+        : d.id
+          ? `#${CSS.escape(d.id)}`
+          : "",
+    )
+    .filter(Boolean);
 }
 
 // The address names what is looked at and picked, so that a reload shows the same.

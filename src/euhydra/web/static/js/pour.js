@@ -1,5 +1,6 @@
 // First pour: the drawings answer while one types; the server has every figure.
 import { changedBefore } from "./fields.js";
+import { typed } from "./page.js";
 
 const WAIT_MS = 220;
 const AGAIN_MS = 2000;
@@ -16,9 +17,14 @@ export function startPour() {
     let said;
     try {
       const answer = await fetch("/first-pour/preview", {
-        method: "POST", body: new URLSearchParams(new FormData(form)), credentials: "same-origin" });
+        method: "POST",
+        body: typed(form),
+        credentials: "same-origin",
+      });
       said = answer.ok ? await answer.json() : null;
-    } catch { said = null; }
+    } catch {
+      said = null;
+    }
     if (mine !== asked) return;
     if (said) show(form, said);
     else wait(AGAIN_MS);

@@ -41,8 +41,11 @@ export function startSteps() {
       let answer;
       try {
         answer = await fetch(`/g/${garden}/ticks.json`, {
-          method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ ticks, sent_ms: Date.now() }),
-          credentials: "same-origin" });
+          method: "POST",
+          headers: { "Content-Type": "application/json" },
+          body: JSON.stringify({ ticks, sent_ms: Date.now() }),
+          credentials: "same-origin",
+        });
       } catch {
         told.textContent = `No network: ${ticks.length} kept on this device, sent when there is one.`;
         show(known(garden));
@@ -69,7 +72,9 @@ export function startSteps() {
     count();
     send();
   });
-  window.addEventListener("online", () => { if (list.isConnected) send(true); });
+  window.addEventListener("online", () => {
+    if (list.isConnected) send(true);
+  });
   show(null);
   send(true);
   navigator.serviceWorker?.register("/outdoors.js").catch(() => {

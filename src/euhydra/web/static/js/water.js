@@ -10,7 +10,9 @@ export function startWater() {
   handle.dataset.started = "1";
   handle.addEventListener("pointerdown", (event) => begin(handle, event));
   handle.addEventListener("keydown", (event) => {
-    const way = { ArrowUp: STEP, ArrowRight: STEP, ArrowDown: -STEP, ArrowLeft: -STEP, Home: -100, End: 100 }[event.key];
+    const way = { ArrowUp: STEP, ArrowRight: STEP, ArrowDown: -STEP, ArrowLeft: -STEP, Home: -100, End: 100 }[
+      event.key
+    ];
     if (!way) return;
     event.preventDefault();
     settle(Number(handle.getAttribute("aria-valuenow")) + way);
@@ -34,7 +36,7 @@ function begin(handle, event) {
   const shareAt = (e) => {
     const shown = box.querySelector("svg");
     const y = new DOMPoint(e.clientX, e.clientY).matrixTransform(shown.getScreenCTM().inverse()).y;
-    return within(100 * (low - y) / Math.max(low - full, 1));
+    return within((100 * (low - y)) / Math.max(low - full, 1));
   };
   let share = Number(handle.getAttribute("aria-valuenow"));
   const ask = latest(async (level) => {
@@ -46,7 +48,7 @@ function begin(handle, event) {
   });
   const move = (e) => {
     const there = shareAt(e);
-    if (there !== share) ask(String(share = there));
+    if (there !== share) ask(String((share = there)));
   };
   const end = async () => {
     window.removeEventListener("pointermove", move);

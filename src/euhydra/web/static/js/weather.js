@@ -21,7 +21,11 @@ async function send(form) {
   button.disabled = true;
   try {
     const answer = await fetch(form.action, {
-      method: "POST", body: new FormData(form), headers: { "X-Fragment": "1" }, credentials: "same-origin" });
+      method: "POST",
+      body: new FormData(form),
+      headers: { "X-Fragment": "1" },
+      credentials: "same-origin",
+    });
     if (!answer.headers.get("content-type")?.includes("ndjson")) throw new Error(await plain(answer));
     for await (const step of lines(answer.body)) {
       if (step.read !== undefined) bar.value = step.read;

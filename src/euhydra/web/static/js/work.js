@@ -4,13 +4,22 @@ import { look, queue } from "./page.js";
 
 let stop = () => {};
 let held = false;
-for (const [name, down] of [["pointerdown", true], ["pointerup", false], ["pointercancel", false]]) {
-  document.addEventListener(name, () => { held = down; }, true);
+for (const [name, down] of Object.entries({ pointerdown: true, pointerup: false, pointercancel: false })) {
+  document.addEventListener(
+    name,
+    () => {
+      held = down;
+    },
+    true,
+  );
 }
 
 // What a hand holds is not taken out of it.
 async function lifted() {
-  while (held) await new Promise((on) => { setTimeout(on, 100); });
+  while (held)
+    await new Promise((on) => {
+      setTimeout(on, 100);
+    });
 }
 
 export function startWork() {
@@ -36,7 +45,8 @@ export function startWork() {
       for await (const step of lines(answer.body)) {
         if (step.said) throw new Error(step.said);
         box.querySelector("progress").value = step.share;
-        box.querySelector("[data-share]").textContent = step.waits ? "waits its turn"
+        box.querySelector("[data-share]").textContent = step.waits
+          ? "waits its turn"
           : `${Math.round(100 * step.share)} %`;
       }
       await lifted();

@@ -11,17 +11,26 @@ export function startZoom(root) {
   if (!inner || box.dataset.zooming) return;
   box.dataset.zooming = "1";
   const { width, height } = svg.viewBox.baseVal;
-  const behave = zoom().scaleExtent([0.5, 12])
-    .translateExtent([[-width, -height], [2 * width, 2 * height]])
-    .filter((event) => (event.type === "wheel" ? event.ctrlKey || event.shiftKey : !event.button && !planTakes(event)))
+  const behave = zoom()
+    .scaleExtent([0.5, 12])
+    .translateExtent([
+      [-width, -height],
+      [2 * width, 2 * height],
+    ])
+    .filter((event) =>
+      event.type === "wheel" ? event.ctrlKey || event.shiftKey : !event.button && !planTakes(event),
+    )
     .on("zoom", ({ transform }) => {
       stood = transform;
       inner.setAttribute("transform", transform);
     });
   const drawing = select(svg).call(behave).on("dblclick.zoom", null);
   if (stood !== zoomIdentity) behave.transform(drawing, stood);
-  const ways = { nearer: () => behave.scaleBy(drawing, 1.5), farther: () => behave.scaleBy(drawing, 1 / 1.5),
-                 whole: () => behave.transform(drawing, zoomIdentity) };
+  const ways = {
+    nearer: () => behave.scaleBy(drawing, 1.5),
+    farther: () => behave.scaleBy(drawing, 1 / 1.5),
+    whole: () => behave.transform(drawing, zoomIdentity),
+  };
   for (const button of root.querySelectorAll("[data-zoom-to]")) {
     button.addEventListener("click", ways[button.dataset.zoomTo]);
   }

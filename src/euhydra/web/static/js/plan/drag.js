@@ -20,8 +20,17 @@ export function track(event, on) {
     window.removeEventListener("keydown", escape, true);
     on.end(gone, e);
   };
-  const cancel = () => { gone = false; stop(null); on.cancel?.(); };
-  const escape = (e) => { if (e.key === "Escape") { e.stopPropagation(); cancel(); } };
+  const cancel = () => {
+    gone = false;
+    stop(null);
+    on.cancel?.();
+  };
+  const escape = (e) => {
+    if (e.key === "Escape") {
+      e.stopPropagation();
+      cancel();
+    }
+  };
   window.addEventListener("pointermove", move);
   window.addEventListener("pointerup", stop);
   window.addEventListener("pointercancel", cancel);
@@ -32,7 +41,7 @@ const putBack = () => pick(document.querySelector("[data-plan]").dataset.picked.
 
 export function pathOf(target) {
   const group = target.closest("[data-piece], [data-thing]");
-  return group ? group.dataset.piece ?? group.dataset.thing : null;
+  return group ? (group.dataset.piece ?? group.dataset.thing) : null;
 }
 
 // What a touch is meant for: a piece inside a plot stands for the plot until that, or a piece of it, is
@@ -41,7 +50,9 @@ export function meant(sheet, target) {
   const path = pathOf(target);
   const plot = target.closest("[data-plot]")?.dataset.plot;
   if (!plot || sheet.picked.includes(path)) return { drags: path, picks: path };
-  const inside = sheet.picked.some((p) => p === plot || p.startsWith(`${plot}/`) || sheet.group(p)?.dataset.plot === plot);
+  const inside = sheet.picked.some(
+    (p) => p === plot || p.startsWith(`${plot}/`) || sheet.group(p)?.dataset.plot === plot,
+  );
   return { drags: plot, picks: inside ? path : plot };
 }
 
@@ -74,10 +85,14 @@ export function dragThing(sheet, event, tools) {
         by = snapped.by;
         showGuides(sheet, snapped.guides, box);
       } else {
-        by = tools.step ? { x: Math.round(raw.x / tools.step) * tools.step, y: Math.round(raw.y / tools.step) * tools.step } : raw;
+        by = tools.step
+          ? { x: Math.round(raw.x / tools.step) * tools.step, y: Math.round(raw.y / tools.step) * tools.step }
+          : raw;
       }
-      for (const g of groups) g.setAttribute("transform", `translate(${by.x * sheet.scale} ${-by.y * sheet.scale})`);
-      for (const g of sheet.svg.querySelectorAll(".handle, .dims, .d-picked")) g.setAttribute("visibility", "hidden");
+      for (const g of groups)
+        g.setAttribute("transform", `translate(${by.x * sheet.scale} ${-by.y * sheet.scale})`);
+      for (const g of sheet.svg.querySelectorAll(".handle, .dims, .d-picked"))
+        g.setAttribute("visibility", "hidden");
       ask({ do: "move", of, east: by.x, north: by.y });
     },
     end: (gone) => {
@@ -102,25 +117,34 @@ export function dragCorner(sheet, event, tools) {
   const { of, fx, fy, sx, sy, turn } = event.target.closest("[data-handle]").dataset;
   const fixed = { x: Number(fx), y: Number(fy) };
   const signs = [Number(sx), Number(sy)];
-  const angle = Number(turn) * Math.PI / 180;
+  const angle = (Number(turn) * Math.PI) / 180;
   const others = [...sheet.boxes()].filter(([p]) => p !== of).map(([, box]) => box);
   const ask = follower(sheet);
   let deed = null;
   track(event, {
     move: (e) => {
-      const { point, guides } = angle ? { point: sheet.at(e), guides: [] }
+      const { point, guides } = angle
+        ? { point: sheet.at(e), guides: [] }
         : snapPoint(sheet, sheet.at(e), others, tools.step, e.altKey);
       const out = turned({ x: point.x - fixed.x, y: point.y - fixed.y }, -angle);
       const rounded = (v) => (angle && tools.step && !e.altKey ? Math.round(v / tools.step) * tools.step : v);
       const length = Math.max(rounded(out.x * signs[0]), 0.05);
       const width = Math.max(rounded(out.y * signs[1]), 0.05);
-      const far = turned({ x: signs[0] * length / 2, y: signs[1] * width / 2 }, angle);
+      const far = turned({ x: (signs[0] * length) / 2, y: (signs[1] * width) / 2 }, angle);
       const middle = { x: fixed.x + far.x, y: fixed.y + far.y };
-      const box = { west: middle.x - length / 2, east: middle.x + length / 2, south: middle.y - width / 2, north: middle.y + width / 2 };
-      sheet.polygon(corners(box).map((c) => {
-        const d = turned({ x: c.x - middle.x, y: c.y - middle.y }, angle);
-        return { x: middle.x + d.x, y: middle.y + d.y };
-      }), `${sheet.words(length)} × ${sheet.words(width)} ${sheet.unit}`);
+      const box = {
+        west: middle.x - length / 2,
+        east: middle.x + length / 2,
+        south: middle.y - width / 2,
+        north: middle.y + width / 2,
+      };
+      sheet.polygon(
+        corners(box).map((c) => {
+          const d = turned({ x: c.x - middle.x, y: c.y - middle.y }, angle);
+          return { x: middle.x + d.x, y: middle.y + d.y };
+        }),
+        `${sheet.words(length)} × ${sheet.words(width)} ${sheet.unit}`,
+      );
       showGuides(sheet, guides, box);
       deed = { do: "size", of: [of], east: box.west, north: box.south, length, width };
       ask(deed);
@@ -140,7 +164,10 @@ function turned({ x, y }, angle) {
 export function dragTurn(sheet, event) {
   const { turnOf: of, cx, cy } = event.target.closest("[data-turn-of]").dataset;
   const middle = { x: Number(cx), y: Number(cy) };
-  const angleOf = (e) => { const p = sheet.at(e); return Math.atan2(p.y - middle.y, p.x - middle.x) * 180 / Math.PI; };
+  const angleOf = (e) => {
+    const p = sheet.at(e);
+    return (Math.atan2(p.y - middle.y, p.x - middle.x) * 180) / Math.PI;
+  };
   const start = angleOf(event);
   const ask = follower(sheet);
   let by = 0;
@@ -160,4 +187,3 @@ export function dragTurn(sheet, event) {
     cancel: putBack,
   });
 }
-

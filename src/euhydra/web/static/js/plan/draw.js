@@ -5,7 +5,12 @@ import { corners } from "./sheet.js";
 import { showGuides, snapPoint } from "./snap.js";
 
 function rectangle(a, b) {
-  return { west: Math.min(a.x, b.x), east: Math.max(a.x, b.x), south: Math.min(a.y, b.y), north: Math.max(a.y, b.y) };
+  return {
+    west: Math.min(a.x, b.x),
+    east: Math.max(a.x, b.x),
+    south: Math.min(a.y, b.y),
+    north: Math.max(a.y, b.y),
+  };
 }
 
 export function drawThing(sheet, event, tools) {
@@ -13,12 +18,16 @@ export function drawThing(sheet, event, tools) {
   const resting = (e) => snapPoint(sheet, sheet.at(e), others, tools.step, e.altKey);
   const start = resting(event).point;
   let box = rectangle(start, start);
-  for (const g of sheet.svg.querySelectorAll(".handle, .dims, .d-picked")) g.setAttribute("visibility", "hidden");
+  for (const g of sheet.svg.querySelectorAll(".handle, .dims, .d-picked"))
+    g.setAttribute("visibility", "hidden");
   track(event, {
     move: (e) => {
       const { point, guides } = resting(e);
       box = rectangle(start, point);
-      sheet.polygon(corners(box), `${sheet.words(box.east - box.west)} × ${sheet.words(box.north - box.south)} ${sheet.unit}`);
+      sheet.polygon(
+        corners(box),
+        `${sheet.words(box.east - box.west)} × ${sheet.words(box.north - box.south)} ${sheet.unit}`,
+      );
       showGuides(sheet, guides, box);
     },
     end: (gone) => {
@@ -50,7 +59,9 @@ export function measure(sheet, event, tools) {
       const [dx, dy] = [Math.abs(end.x - start.x), Math.abs(end.y - start.y)];
       const words = `${sheet.words(Math.hypot(dx, dy))} ${sheet.unit}`;
       sheet.label({ x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 }, words);
-      tools.tell(`${words}: ${sheet.words(dx)} ${sheet.unit} east–west, ${sheet.words(dy)} ${sheet.unit} north–south`);
+      tools.tell(
+        `${words}: ${sheet.words(dx)} ${sheet.unit} east–west, ${sheet.words(dy)} ${sheet.unit} north–south`,
+      );
     },
     end: () => {},
     cancel: () => sheet.clear(),
@@ -61,12 +72,18 @@ export function pickWithin(sheet, event) {
   const start = sheet.at(event);
   let box = null;
   track(event, {
-    move: (e) => { box = rectangle(start, sheet.at(e)); sheet.polygon(corners(box)); },
+    move: (e) => {
+      box = rectangle(start, sheet.at(e));
+      sheet.polygon(corners(box));
+    },
     end: (gone) => {
       sheet.clear();
       if (!gone) return;
-      const inside = [...sheet.boxes()].filter(([, b]) => b.west >= box.west && b.east <= box.east
-        && b.south >= box.south && b.north <= box.north).map(([path]) => path);
+      const inside = [...sheet.boxes()]
+        .filter(
+          ([, b]) => b.west >= box.west && b.east <= box.east && b.south >= box.south && b.north <= box.north,
+        )
+        .map(([path]) => path);
       pick([...new Set([...sheet.picked, ...inside])]);
     },
     cancel: () => sheet.clear(),

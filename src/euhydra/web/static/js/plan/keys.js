@@ -11,12 +11,15 @@ export function onKey(sheet, event, tools) {
   const path = event.target.matches?.("[data-thing], [data-piece]") ? pathOf(event.target) : null;
   if (event.ctrlKey || event.metaKey || !path) return;
   const of = sheet.picked.includes(path) ? sheet.picked : [path];
+  const picks = () => pick(event.shiftKey || tools.several ? toggled(sheet, path) : [path]);
   const does = {
-    Enter: () => pick(event.shiftKey || tools.several ? toggled(sheet, path) : [path]),
-    " ": () => pick(event.shiftKey || tools.several ? toggled(sheet, path) : [path]),
+    Enter: picks,
+    " ": picks,
     Escape: () => pick([], () => null),
-    Delete: () => keep({ do: "remove", of }), Backspace: () => keep({ do: "remove", of }),
-    "[": () => keep({ do: "turn:15", of }), "]": () => keep({ do: "turn:-15", of }),
+    Delete: () => keep({ do: "remove", of }),
+    Backspace: () => keep({ do: "remove", of }),
+    "[": () => keep({ do: "turn:15", of }),
+    "]": () => keep({ do: "turn:-15", of }),
     d: () => keep({ do: "copy", of }),
     p: () => keep({ do: sheet.group(path).dataset.pinned ? "unpin" : "pin", of }),
   }[event.key];
@@ -26,9 +29,11 @@ export function onKey(sheet, event, tools) {
     does();
   } else if (ARROWS[event.key]) {
     event.preventDefault();
-    nudge(sheet, of, ARROWS[event.key], (tools.step || FREE_STEP_M) * (event.shiftKey ? 0.1 : 1));
+    nudge(sheet, of, ARROWS[event.key], stepOf(tools, event));
   }
 }
+
+const stepOf = (tools, event) => (tools.step || FREE_STEP_M) * (event.shiftKey ? 0.1 : 1);
 
 // Presses that follow each other quickly are one move, and one change to undo.
 function nudge(sheet, of, [x, y], step) {

@@ -6,7 +6,10 @@ import { onKey } from "./keys.js";
 import { Sheet } from "./sheet.js";
 
 const tools = {
-  mode: "pick", draws: "", several: false, step: null,
+  mode: "pick",
+  draws: "",
+  several: false,
+  step: null,
   use(mode, draws = "") {
     this.mode = mode;
     this.draws = draws;
@@ -22,8 +25,10 @@ const tools = {
 export function planTakes(event) {
   const target = event.target;
   if (event.type === "wheel" || event.touches?.length > 1) return false;
-  return Boolean(target.closest("[data-thing], [data-piece], [data-handle], [data-turn-of], foreignObject"))
-    || (Boolean(target.closest("[data-plan]")) && (tools.mode !== "pick" || tools.several || event.shiftKey));
+  return (
+    Boolean(target.closest("[data-thing], [data-piece], [data-handle], [data-turn-of], foreignObject")) ||
+    (Boolean(target.closest("[data-plan]")) && (tools.mode !== "pick" || tools.several || event.shiftKey))
+  );
 }
 
 function show() {
@@ -60,17 +65,19 @@ function begin(sheet, event) {
   }
   if (over("[data-handle]")) return held(event, () => dragCorner(sheet, event, tools));
   if (over("[data-turn-of]")) return held(event, () => dragTurn(sheet, event));
-  const path = pathOf(event.target) && meant(sheet, event.target).drags;
-  if (path && (event.pointerType === "mouse" || sheet.picked.includes(path))) {
-    return held(event, () => dragThing(sheet, event, tools));
-  }
-  if (path) {
-    const { picks } = meant(sheet, event.target);
-    return event.target.addEventListener("click", () => pick(
-      tools.several ? [...sheet.picked, picks] : [picks]), { once: true });
-  }
+  if (pathOf(event.target) && meant(sheet, event.target).drags) return onThing(sheet, event);
   if (tools.several || event.shiftKey) return held(event, () => pickWithin(sheet, event));
   return emptied(sheet, event);
+}
+
+// A mouse drags what it is over, a finger what is picked already; else a touch picks.
+function onThing(sheet, event) {
+  const { drags, picks } = meant(sheet, event.target);
+  if (event.pointerType === "mouse" || sheet.picked.includes(drags)) {
+    return held(event, () => dragThing(sheet, event, tools));
+  }
+  const taken = () => pick(tools.several ? [...sheet.picked, picks] : [picks]);
+  return event.target.addEventListener("click", taken, { once: true });
 }
 
 function held(event, run) {
@@ -82,9 +89,13 @@ function held(event, run) {
 function emptied(sheet, event) {
   if (!sheet.picked.length) return;
   const from = [event.clientX, event.clientY];
-  sheet.svg.addEventListener("click", (e) => {
-    if (Math.hypot(e.clientX - from[0], e.clientY - from[1]) < 4) pick([], () => null);
-  }, { once: true });
+  sheet.svg.addEventListener(
+    "click",
+    (e) => {
+      if (Math.hypot(e.clientX - from[0], e.clientY - from[1]) < 4) pick([], () => null);
+    },
+    { once: true },
+  );
 }
 
 function startTools(sheet) {
@@ -93,7 +104,9 @@ function startTools(sheet) {
   if (tools.step !== null) snap.value = String(tools.step);
   if (snap.selectedIndex < 0) snap.selectedIndex = 3;
   tools.step = Number(snap.value);
-  snap.addEventListener("change", () => { tools.step = Number(snap.value); });
+  snap.addEventListener("change", () => {
+    tools.step = Number(snap.value);
+  });
   box.addEventListener("click", (event) => {
     const button = event.target.closest("button");
     if (button?.matches("[data-several]")) {

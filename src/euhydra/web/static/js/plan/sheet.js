@@ -9,14 +9,22 @@ export class Sheet {
     this.inner = svg.querySelector(".zoomable");
     this.rubber = svg.querySelector("[data-rubber]");
     const d = svg.dataset;
-    [this.scale, this.x0, this.y1, this.margin, this.perM] = [d.scale, d.x0, d.y1, d.margin, d.perM].map(Number);
+    this.scale = Number(d.scale);
+    this.x0 = Number(d.x0);
+    this.y1 = Number(d.y1);
+    this.margin = Number(d.margin);
+    this.perM = Number(d.perM);
     this.unit = d.unit;
   }
 
-  get picked() { return this.svg.dataset.picked.split(",").filter(Boolean); }
+  get picked() {
+    return this.svg.dataset.picked.split(",").filter(Boolean);
+  }
 
   // Metres for so many pixels of the screen.
-  metres(pixels) { return pixels / this.inner.getScreenCTM().a / this.scale; }
+  metres(pixels) {
+    return pixels / this.inner.getScreenCTM().a / this.scale;
+  }
 
   at(event) {
     const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(this.inner.getScreenCTM().inverse());
@@ -32,7 +40,9 @@ export class Sheet {
     return this.at({ clientX: box.left + box.width / 2, clientY: box.top + box.height / 2 });
   }
 
-  words(metres) { return (metres * this.perM).toFixed(2); }
+  words(metres) {
+    return (metres * this.perM).toFixed(2);
+  }
 
   // The things drawn, by path, with their boxes in metres.
   boxes() {
@@ -44,12 +54,21 @@ export class Sheet {
     return this.svg.querySelector(`[data-thing="${key}"]`) ?? this.svg.querySelector(`[data-piece="${key}"]`);
   }
 
-  clear() { this.rubber.replaceChildren(); }
+  clear() {
+    this.rubber.replaceChildren();
+  }
 
   polygon(points, label = "") {
     this.clear();
     this.add("polygon", { points: points.map((p) => this.xy(p).join(",")).join(" "), class: "d-rubber" });
-    if (label) this.label(points.reduce((a, b) => ({ x: a.x + b.x / points.length, y: a.y + b.y / points.length }), { x: 0, y: 0 }), label);
+    if (label)
+      this.label(
+        points.reduce((a, b) => ({ x: a.x + b.x / points.length, y: a.y + b.y / points.length }), {
+          x: 0,
+          y: 0,
+        }),
+        label,
+      );
   }
 
   line(a, b, class_ = "d-guide") {
@@ -76,10 +95,19 @@ export function boxOf(group) {
 }
 
 export function union(boxes) {
-  return boxes.reduce((a, b) => ({ west: Math.min(a.west, b.west), south: Math.min(a.south, b.south),
-                                   east: Math.max(a.east, b.east), north: Math.max(a.north, b.north) }));
+  return boxes.reduce((a, b) => ({
+    west: Math.min(a.west, b.west),
+    south: Math.min(a.south, b.south),
+    east: Math.max(a.east, b.east),
+    north: Math.max(a.north, b.north),
+  }));
 }
 
 export function corners({ west, south, east, north }) {
-  return [{ x: west, y: south }, { x: east, y: south }, { x: east, y: north }, { x: west, y: north }];
+  return [
+    { x: west, y: south },
+    { x: east, y: south },
+    { x: east, y: north },
+    { x: west, y: north },
+  ];
 }

@@ -21,9 +21,14 @@ export function snapBox(sheet, box, by, others, step, free) {
 
 function candidates(others, low, high, a, b, near) {
   const found = [];
-  const offer = (at, from) => { if (Math.abs(at - from) < near) found.push({ at, by: at - from }); };
+  const offer = (at, from) => {
+    if (Math.abs(at - from) < near) found.push({ at, by: at - from });
+  };
   for (const other of others) {
-    for (const edge of [other[low], other[high]]) { offer(edge, a); offer(edge, b); }
+    for (const edge of [other[low], other[high]]) {
+      offer(edge, a);
+      offer(edge, b);
+    }
     offer((other[low] + other[high]) / 2, (a + b) / 2);
   }
   const before = others.filter((o) => o[high] <= a + near).sort((p, q) => q[high] - p[high])[0];
