@@ -125,15 +125,13 @@ def _joins(out: _Writer, network: Network, dry: set[str]) -> None:
             out.add("PIPES", names[loss.id], *ends(loss), SHORT_M, WIDE_MM, rough,
                     _k(loss.kv) * loss.clogged, "CV" if loss.one_way else "Open",
                     f"; {_safe(loss.id)}")
-    for pump in network.pumps:
-        if pump.start not in dry:
-            out.add("PUMPS", names[pump.id], *ends(pump), f"HEAD C{names[pump.id]}")
-            for flow, head in _curve(pump.points):
-                out.add("CURVES", f"C{names[pump.id]}", float(flow * PER_MIN), float(head))
-    for regulator in network.regulators:
-        if regulator.start not in dry:
-            out.add("VALVES", names[regulator.id], *ends(regulator), WIDE_MM, "PRV",
-                    regulator.set_m, _k(regulator.kv), f"; {_safe(regulator.id)}")
+    for pump in (p for p in network.pumps if p.start not in dry):
+        out.add("PUMPS", names[pump.id], *ends(pump), f"HEAD C{names[pump.id]}")
+        for flow, head in _curve(pump.points):
+            out.add("CURVES", f"C{names[pump.id]}", float(flow * PER_MIN), float(head))
+    for regulator in (r for r in network.regulators if r.start not in dry):
+        out.add("VALVES", names[regulator.id], *ends(regulator), WIDE_MM, "PRV",
+                regulator.set_m, _k(regulator.kv), f"; {_safe(regulator.id)}")
 
 
 def _k(kv: float) -> float:

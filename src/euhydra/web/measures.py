@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 from euhydra.core.garden.model import (
@@ -50,45 +50,55 @@ def _of(thing: Thing, path: str, keys: Iterable[str], *, stays: bool = False) ->
 
 
 def _paths(station: str, garden: Garden) -> Iterable[Paths]:
-    if station == "place":
-        yield garden.name, "", ["name", "site/place", "site/climate/archetype",
-                                "site/latitude_deg", "site/altitude_m", "site/soil",
-                                "site/last_frost", "site/first_frost", "site/local_rules",
-                                "site/years", "site/seed", "site/reckon_with", "site/lie"]
-        for spot in garden.site.spots:
-            yield _of(spot, f"site/spots/{spot.id}", ("name", "at/x_m", "at/y_m", "level_m"))
-    elif station == "catch":
-        yield from _sources(garden)
-    elif station == "store":
-        yield from _holding(garden)
-    elif station == "prove":
-        for store in garden.stores:
-            yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
-    elif station in ("grow", "lay"):
-        for plot in garden.plots:
-            yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, station), stays=station != "grow")
-        if station == "grow":
-            for crop in garden.crops:
-                yield _of(crop, f"crops/{crop.id}", [
-                    key for key in type(crop).model_fields if key != "id"])
-        else:
-            yield from _grounds(garden)
-    elif station == "push":
-        for store in garden.stores:
-            yield _of(store, f"stores/{store.id}", ("stand_m", "ground_m"), stays=True)
-        yield "Timer", "", ["timer"]
-        for zone in garden.zones:
-            yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "filter_blocked"),
-                      stays=True)
-        for lift in garden.lifts:
-            yield _of(lift, f"lifts/{lift.id}", LIFT_KEYS)
-        for plot in garden.plots:
-            yield _of(plot, f"plots/{plot.id}", ("ground_m", *(
-                ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
-    elif station == "time":
-        yield "Timer", "", ["timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm"]
-        for zone in garden.zones:
-            yield _of(zone, f"zones/{zone.id}", ("longer", "read_l_h", "read_at"))
+    return STATIONS[station](garden) if station in STATIONS else ()
+
+
+def _place(garden: Garden) -> Iterable[Paths]:
+    yield garden.name, "", ["name", "site/place", "site/climate/archetype", "site/latitude_deg",
+                            "site/altitude_m", "site/soil", "site/last_frost",
+                            "site/first_frost", "site/local_rules", "site/years", "site/seed",
+                            "site/reckon_with", "site/lie"]
+    for spot in garden.site.spots:
+        yield _of(spot, f"site/spots/{spot.id}", ("name", "at/x_m", "at/y_m", "level_m"))
+
+
+def _grow(garden: Garden) -> Iterable[Paths]:
+    for plot in garden.plots:
+        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "grow"))
+    for crop in garden.crops:
+        yield _of(crop, f"crops/{crop.id}", [key for key in type(crop).model_fields
+                                             if key != "id"])
+
+
+def _lay(garden: Garden) -> Iterable[Paths]:
+    for plot in garden.plots:
+        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "lay"), stays=True)
+    yield from _grounds(garden)
+
+
+def _push(garden: Garden) -> Iterable[Paths]:
+    for store in garden.stores:
+        yield _of(store, f"stores/{store.id}", ("stand_m", "ground_m"), stays=True)
+    yield "Timer", "", ["timer"]
+    for zone in garden.zones:
+        yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "filter_blocked"),
+                  stays=True)
+    for lift in garden.lifts:
+        yield _of(lift, f"lifts/{lift.id}", LIFT_KEYS)
+    for plot in garden.plots:
+        yield _of(plot, f"plots/{plot.id}", ("ground_m", *(
+            ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
+
+
+def _time(garden: Garden) -> Iterable[Paths]:
+    yield "Timer", "", ["timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm"]
+    for zone in garden.zones:
+        yield _of(zone, f"zones/{zone.id}", ("longer", "read_l_h", "read_at"))
+
+
+def _prove(garden: Garden) -> Iterable[Paths]:
+    for store in garden.stores:
+        yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
 
 
 OWN_KEYS: dict[type, tuple[str, ...]] = {
@@ -174,3 +184,8 @@ def _holding(garden: Garden) -> Iterable[Paths]:
         yield _of(wet, f"wet_areas/{wet.id}", (
             "name", "length_m", "width_m", "flood_m", "months", "soil", "fall_m", "outfall_m",
             "outfall", "drain_days"))
+
+
+STATIONS: dict[str, Callable[[Garden], Iterable[Paths]]] = {
+    "place": _place, "catch": _sources, "store": _holding, "grow": _grow, "lay": _lay,
+    "push": _push, "time": _time, "prove": _prove}

@@ -11,7 +11,17 @@ from dataclasses import dataclass, replace
 from euhydra.core.construction.joints import own_head, reducers
 from euhydra.core.construction.setting_out import marks
 from euhydra.core.demand.soil import mix_l
-from euhydra.core.garden.model import POTTED, Drain, Garden, Lift, Store, Wicking, Zone
+from euhydra.core.garden.model import (
+    POTTED,
+    Drain,
+    Garden,
+    Lift,
+    Roof,
+    Store,
+    Tap,
+    Wicking,
+    Zone,
+)
 from euhydra.core.garden.stock import UNPRICED, Holding
 from euhydra.core.layout.work import stem
 from euhydra.core.library import Library
@@ -86,7 +96,7 @@ def part_id(key: str, variant: str = "") -> str:
 def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     """Must-haves first, then optional ones, each with its reason."""
     count = _Count(library, garden.units)
-    _store_parts(count, garden)
+    _water_parts(count, garden)
     for zone in garden.zones:
         _head_parts(count, garden, zone)
     for lift in garden.lifts:
@@ -170,48 +180,61 @@ JOINT_PARTS = {"link": "link-hose", "siphon": "siphon", "overflow": "link-hose",
                "float": "float-valve"}
 
 
-def _store_parts(count: _Count, garden: Garden) -> None:
+def _water_parts(count: _Count, garden: Garden) -> None:
+    """Stores, what joins them, and what brings them water."""
     for store in garden.stores:
-        count.add("barrel", store.count, _vessel(store) + ", {}, with lid and spigot",
-                  price=round(VESSEL_PRICE + LITRE_PRICE * store.volume_l),
-                  size=store.volume_l, kind="volume")
-        if store.stand_m > 0:
-            count.add("stand")
-            count.add("footing", store.count * math.ceil(length_m(store) / SLAB_M)
-                      * math.ceil(width_m(store) / SLAB_M))
-        if store.count > 1:
-            count.add("bottom-link", store.count - 1)
-            count.add("clamp", 2 * (store.count - 1))
-        count.add("bulkhead")  # the overflow's
-        if store.hose_m > 0:
-            count.add("second-spigot")
-        count.add("overflow")
-        count.add("clamp")
-        count.add("screen", 1 + store.count)
-        count.add("child-lock", store.count)
+        _store_parts(count, store)
     for joint in garden.joints:
         count.add(JOINT_PARTS[joint.kind])
         if JOINT_PARTS[joint.kind] == "link-hose":
             count.add("bulkhead", 2 if joint.kind == "link" else 1)
             count.add("clamp", 2)
     for roof in garden.roofs:
-        led = [spout for spout in roof.downspouts if spout.to]
-        if led:
-            count.add("diverter", len(led))
-        if led and roof.first_flush_mm > 0:
-            count.add("first-flush")
-        if roof.guard == "none":
-            count.add("gutter-guard", max(roof.width_m, roof.depth_m))
+        _roof_parts(count, roof)
     count.add("label", len(garden.zones))
     for tap in garden.taps:
-        if tap.tops_up:
-            count.add("air-gap")
-        # Behind each timer, so that none of them stands under constant pressure.
-        count.add("backflow", max(1, sum(zone.source == tap.id for zone in garden.zones)))
-        if not tap.tops_up and tap.regulator_kpa > 0:
-            count.add("regulator", sum(zone.source == tap.id for zone in garden.zones))
+        _tap_parts(count, tap, sum(zone.source == tap.id for zone in garden.zones))
     for drain in garden.drains:
         _drain_parts(count, drain)
+
+
+def _store_parts(count: _Count, store: Store) -> None:
+    count.add("barrel", store.count, _vessel(store) + ", {}, with lid and spigot",
+              price=round(VESSEL_PRICE + LITRE_PRICE * store.volume_l),
+              size=store.volume_l, kind="volume")
+    if store.stand_m > 0:
+        count.add("stand")
+        count.add("footing", store.count * math.ceil(length_m(store) / SLAB_M)
+                  * math.ceil(width_m(store) / SLAB_M))
+    if store.count > 1:
+        count.add("bottom-link", store.count - 1)
+        count.add("clamp", 2 * (store.count - 1))
+    count.add("bulkhead")  # the overflow's
+    if store.hose_m > 0:
+        count.add("second-spigot")
+    count.add("overflow")
+    count.add("clamp")
+    count.add("screen", 1 + store.count)
+    count.add("child-lock", store.count)
+
+
+def _roof_parts(count: _Count, roof: Roof) -> None:
+    led = [spout for spout in roof.downspouts if spout.to]
+    if led:
+        count.add("diverter", len(led))
+    if led and roof.first_flush_mm > 0:
+        count.add("first-flush")
+    if roof.guard == "none":
+        count.add("gutter-guard", max(roof.width_m, roof.depth_m))
+
+
+def _tap_parts(count: _Count, tap: Tap, zones: int) -> None:
+    if tap.tops_up:
+        count.add("air-gap")
+    # Behind each timer, so that none of them stands under constant pressure.
+    count.add("backflow", max(1, zones))
+    if not tap.tops_up and tap.regulator_kpa > 0:
+        count.add("regulator", zones)
 
 
 def _vessel(store: Store) -> str:
@@ -286,14 +309,12 @@ HAND_PARTS = {"valve": "valve", "inline-filter": "inline-filter", "splitter": "s
 
 def _line_parts(count: _Count, garden: Garden) -> None:
     kinds = Counter(f.kind for f in garden.fittings)
-    pegged = 0.0
     metres_of: dict[str, float] = {}
     for line in garden.lines:
         laid = count.library.tubes[line.tube]
         metres_of[line.tube] = metres_of.get(line.tube, 0.0) + line.length_m
         count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price,
                   laid.roll_m, variant=line.tube)
-        pegged += line.length_m
     for (wide, narrow), times in sorted(reducers(garden, count.library).items()):
         count.add("reducer", times, f"Reducing coupler, {SOLD_AS[wide]} to {SOLD_AS[narrow]}",
                   variant=f"{wide}-{narrow}")
@@ -307,6 +328,19 @@ def _line_parts(count: _Count, garden: Garden) -> None:
     if kinds["end-plug"]:
         count.add("end-plug", kinds["end-plug"])
         count.add("punch-barb", kinds["end-plug"])
+    _outlet_parts(count, garden)
+    count.add("peg", math.ceil(sum(metres_of.values()) / PEG_EVERY_M))
+    for fitting in garden.fittings:
+        if fitting.hand and fitting.kind in HAND_PARTS:
+            count.add(HAND_PARTS[fitting.kind])
+    count.add("spare", 3)
+    count.add("plugged-tee", max(kinds["plugged-tee"], 1))
+    for key in ("tee", "elbow", "flush-end"):
+        count.entries = {k: v for k, v in count.entries.items() if k[0] != key or v[0] > 0}
+
+
+def _outlet_parts(count: _Count, garden: Garden) -> None:
+    """Outlets that are put in, and a few to spare; built-in ones come with their tube."""
     built_in = {tube.outlet for tube in count.library.tubes.values() if tube.outlet}
     lines = {line.id: line for line in garden.lines}
     for run in garden.outlets:
@@ -320,14 +354,6 @@ def _line_parts(count: _Count, garden: Garden) -> None:
                 if not count.library.tubes[lines[run.line].tube].outlet)
     if loose_outlets:
         count.add("spare-dripper", max(LEAST_SPARE, math.ceil(loose_outlets / OUTLETS_A_SPARE)))
-    count.add("peg", math.ceil(pegged / PEG_EVERY_M))
-    for fitting in garden.fittings:
-        if fitting.hand and fitting.kind in HAND_PARTS:
-            count.add(HAND_PARTS[fitting.kind])
-    count.add("spare", 3)
-    count.add("plugged-tee", max(kinds["plugged-tee"], 1))
-    for key in ("tee", "elbow", "flush-end"):
-        count.entries = {k: v for k, v in count.entries.items() if k[0] != key or v[0] > 0}
 
 
 def _mix_parts(count: _Count, garden: Garden) -> None:

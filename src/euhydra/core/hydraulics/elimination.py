@@ -10,7 +10,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.numerics.compiled import compiled
+from euhydra.core.numerics.compiled import compiled, written_in
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int32]
@@ -67,21 +67,7 @@ def take_apart(indptr: Ints, indices: Ints, data: Array, parent: Ints, begins: I
     row_of, seen = np.zeros(n), np.full(n, -1, dtype=np.int32)
     path, reached = np.empty(n, dtype=np.int32), np.empty(n, dtype=np.int32)
     for row in range(n):
-        seen[row], top = row, n
-        for at in range(indptr[row], indptr[row + 1]):
-            before = indices[at]
-            if before > row:
-                continue
-            row_of[before] += data[at]
-            length = 0
-            while seen[before] != row:
-                path[length] = before
-                seen[before] = row
-                length += 1
-                before = parent[before]
-            while length > 0:
-                top, length = top - 1, length - 1
-                reached[top] = path[length]
+        top = _reach(row, indptr, indices, data, parent, row_of, seen, path, reached)
         diagonal[row], row_of[row] = row_of[row], 0.0
         for k in range(top, n):
             column = reached[k]
@@ -94,6 +80,36 @@ def take_apart(indptr: Ints, indices: Ints, data: Array, parent: Ints, begins: I
             ends[column] += 1
         if not diagonal[row] > 0:
             return row
+    _put_back(begins, ends, below, lower, diagonal, right)
+    return -1
+
+
+@written_in
+def _reach(row: int, indptr: Ints, indices: Ints, data: Array, parent: Ints, row_of: Array,
+           seen: Ints, path: Ints, reached: Ints) -> int:
+    """Which columns a row meets, each after those it waits for, from a place of ``reached`` on."""
+    top = len(reached)
+    seen[row] = row
+    for at in range(indptr[row], indptr[row + 1]):
+        before = indices[at]
+        if before <= row:
+            row_of[before] += data[at]
+            length = 0
+            while seen[before] != row:
+                path[length] = before
+                seen[before] = row
+                length += 1
+                before = parent[before]
+            while length > 0:
+                top, length = top - 1, length - 1
+                reached[top] = path[length]
+    return top
+
+
+@written_in
+def _put_back(begins: Ints, ends: Ints, below: Ints, lower: Array, diagonal: Array,
+              right: Array) -> None:
+    n = len(right)
     for column in range(n):
         for at in range(begins[column], ends[column]):
             right[below[at]] -= lower[at] * right[column]
@@ -101,4 +117,3 @@ def take_apart(indptr: Ints, indices: Ints, data: Array, parent: Ints, begins: I
         right[column] /= diagonal[column]
         for at in range(begins[column], ends[column]):
             right[column] -= lower[at] * right[below[at]]
-    return -1

@@ -183,10 +183,11 @@ function sizing(s) {
   );
 }
 
-const PLOT_COLOURS = ["#0A6C86", "#55732A", "#A9571F", "#7A4B86", "#44607A", "#9A6A00", "#2F6B4F", "#7A5B3E"];
+// The theme's own, so that dusk has them too.
+const COLOURS = ["rain", "leaf", "tap", "grey", "well", "care", "ok", "soil"].map((name) => `var(--${name})`);
 
 function thirst(s) {
-  const colour = (name) => PLOT_COLOURS[s.plots.indexOf(name) % PLOT_COLOURS.length];
+  const colour = (name) => COLOURS[s.plots.indexOf(name) % COLOURS.length];
   return withKey(
     s.plots.map((name) => [name, BAR(colour(name))]),
     Plot.plot({
@@ -363,14 +364,13 @@ function supply(s) {
   );
 }
 
-const LINE_COLOURS = ["#0A6C86", "#55732A", "#A9571F", "#7A4B86", "#44607A", "#9A6A00"];
 const DASHES = ["", "7 4", "2 3", "10 3 2 3", "4 2", "1 3"];
 
 function pump(s) {
   return withKey(
     [
       ["the pump's curve", LINE("var(--ink)")],
-      ...s.systems.map((z, i) => [`asked by ${z.name}`, LINE(LINE_COLOURS[i % 6], DASHES[i % 6])]),
+      ...s.systems.map((z, i) => [`asked by ${z.name}`, LINE(COLOURS[i % 6], DASHES[i % 6])]),
       ["where they meet", `<circle cx="11" cy="6" r="4.5" fill="var(--stop)"/>`],
     ],
     Plot.plot({
@@ -394,7 +394,7 @@ function pump(s) {
           Plot.line(z.points, {
             x: "flow",
             y: "head",
-            stroke: LINE_COLOURS[i % 6],
+            stroke: COLOURS[i % 6],
             strokeDasharray: DASHES[i % 6],
             strokeWidth: 2,
           }),
