@@ -110,16 +110,8 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
      emptied, spilled, wells, taps, used) = told
     plots, banks = len(bank), len(size)
     for i in days:
-        for b in range(banks):
-            there[b] = level[b]
-            well_left[b] = well[b]
-            if out[i, b]:
-                emptied[y, i] += there[b]
-                there[b] = carried[b] = 0.0
-            elif there[b] < filled_at[b]:
-                poured[y, i, b] = size[b] - there[b]
-                carried[b] += poured[y, i, b]
-                there[b] = size[b]
+        emptied[y, i] += _begin(y, i, banks, level, there, well, well_left, out, filled_at, size,
+                                carried, poured)
         for p in range(plots):
             depletion[p], below[p] = grown(depletion[p], below[p], hold[i - 1, p], hold[i, p],
                                            full[p])
@@ -156,6 +148,27 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
         spilled[y, i] += _fill(y, i, banks, there, level, inflow, size, out, over_to, spilt)
         for b in range(banks):
             levels[y, i, b] = level[b]
+
+
+@written_in
+def _begin(y: int, i: int, banks: int, level: Array, there: Array, well: Array, well_left: Array,
+           out: Flags, filled_at: Array, size: Array, carried: Array, poured: Array) -> float:
+    """What stands in each bank in the morning: none in winter, all where a person has filled it.
+
+    Gives what was let out before the frost, L.
+    """
+    let_out = 0.0
+    for b in range(banks):
+        there[b] = level[b]
+        well_left[b] = well[b]
+        if out[i, b]:
+            let_out += there[b]
+            there[b] = carried[b] = 0.0
+        elif there[b] < filled_at[b]:
+            poured[y, i, b] = size[b] - there[b]
+            carried[b] += poured[y, i, b]
+            there[b] = size[b]
+    return let_out
 
 
 @written_in
