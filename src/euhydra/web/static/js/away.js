@@ -1,4 +1,5 @@
 // Days away: brushed over the year by mouse, finger or key; the server says who holds.
+import { hold } from "./hold.js";
 import { look, queue } from "./page.js";
 
 const MOST_DAYS = 60;
@@ -35,8 +36,6 @@ function show(first, days) {
 }
 
 function brush(strip, event) {
-  event.preventDefault();
-  strip.setPointerCapture(event.pointerId);
   const svg = strip.ownerSVGElement;
   const { left, day, top, tall } = strip.dataset;
   const dayAt = (e) => {
@@ -55,20 +54,14 @@ function brush(strip, event) {
     band.setAttribute("x", String(Number(left) + Math.min(from, to) * Number(day)));
     band.setAttribute("width", String((Math.abs(to - from) + 1) * Number(day)));
   };
-  const move = (e) => {
-    to = dayAt(e);
-    draw();
-  };
   draw();
-  strip.addEventListener("pointermove", move);
-  const end = (e) => {
-    strip.removeEventListener("pointermove", move);
-    if (e.type === "pointerup") {
-      // A touch without a brush keeps the length and moves the first day.
-      const days = to === from ? Number(strip.dataset.days) : Math.abs(to - from) + 1;
-      show(Math.min(from, to), days);
-    }
-  };
-  strip.addEventListener("pointerup", end, { once: true });
-  strip.addEventListener("pointercancel", end, { once: true });
+  hold(event, {
+    move: (e) => {
+      to = dayAt(e);
+      draw();
+    },
+    // A touch without a brush keeps the length and moves the first day.
+    end: () => show(Math.min(from, to), to === from ? Number(strip.dataset.days) : Math.abs(to - from) + 1),
+    cancel: () => queue(() => look(window.location.href)),
+  });
 }

@@ -1,7 +1,8 @@
 // A roof's edge may be dragged; the server's sizing curve follows, and the length is kept on release.
 import { drawChart } from "./charts.js";
+import { hold } from "./hold.js";
 import { latest } from "./latest.js";
-import { queue } from "./page.js";
+import { look, queue } from "./page.js";
 
 export function startDrag(root) {
   for (const handle of root.querySelectorAll("[data-drag]")) {
@@ -12,7 +13,6 @@ export function startDrag(root) {
 }
 
 function begin(handle, event) {
-  event.preventDefault();
   const svg = handle.ownerSVGElement;
   const along = handle.dataset.axis === "x";
   const place = (e) => {
@@ -24,25 +24,27 @@ function begin(handle, event) {
   const from = Number(handle.dataset.metres);
   const input = document.getElementById(`f-${handle.dataset.drag.replaceAll("/", "-")}`);
   const ask = follow(handle, input);
-  const move = (e) => {
-    const by = place(e) - start;
-    handle.setAttribute("transform", along ? `translate(${by} 0)` : `translate(0 ${-by})`);
-    ask(from + by / scale);
-  };
-  const ends = new AbortController();
-  // In the queue, so that an undo pressed meanwhile waits for the edit that this becomes.
-  const end = () => {
-    ends.abort();
-    queue(async () => {
-      const length = await ask(null);
-      if (length === null) return handle.removeAttribute("transform");
-      input.value = `${length.toFixed(2)} m`;
-      input.dispatchEvent(new Event("change", { bubbles: true }));
-    });
-  };
-  for (const [name, run] of Object.entries({ pointermove: move, pointerup: end, pointercancel: end })) {
-    window.addEventListener(name, run, { signal: ends.signal });
-  }
+  hold(event, {
+    move: (e) => {
+      const by = place(e) - start;
+      handle.setAttribute("transform", along ? `translate(${by} 0)` : `translate(0 ${-by})`);
+      ask(from + by / scale);
+    },
+    // In the queue, so that an undo pressed meanwhile waits for the edit that this becomes.
+    end: () =>
+      queue(async () => {
+        const length = await ask(null);
+        if (length === null) return handle.removeAttribute("transform");
+        input.value = `${length.toFixed(2)} m`;
+        input.dispatchEvent(new Event("change", { bubbles: true }));
+      }),
+    cancel: () =>
+      queue(async () => {
+        await ask(null);
+        input.value = input.defaultValue;
+        await look(window.location.href);
+      }),
+  });
 }
 
 // Asks for the curve at the last place the edge was at. Asked for null it waits for what is under way

@@ -1,4 +1,5 @@
 // The water's surface on the section: drawn down or up, the server's section and flow follow.
+import { hold } from "./hold.js";
 import { latest } from "./latest.js";
 import { look, queue } from "./page.js";
 
@@ -28,7 +29,6 @@ function settle(share) {
 }
 
 function begin(handle, event) {
-  event.preventDefault();
   const garden = document.querySelector("[data-garden]").dataset.garden;
   const svg = handle.ownerSVGElement;
   const box = svg.parentElement;
@@ -46,16 +46,17 @@ function begin(handle, event) {
     if (!answer.ok) return;
     box.innerHTML = (await answer.json()).section;
   });
-  const move = (e) => {
-    const there = shareAt(e);
-    if (there !== share) ask(String((share = there)));
-  };
-  const end = async () => {
-    window.removeEventListener("pointermove", move);
+  const before = share;
+  const settled = async (there) => {
     await ask();
-    settle(share);
+    settle(there);
   };
-  window.addEventListener("pointermove", move);
-  window.addEventListener("pointerup", end, { once: true });
-  window.addEventListener("pointercancel", end, { once: true });
+  hold(event, {
+    move: (e) => {
+      const there = shareAt(e);
+      if (there !== share) ask(String((share = there)));
+    },
+    end: () => settled(share),
+    cancel: () => settled(before),
+  });
 }

@@ -1,4 +1,5 @@
 // A plot dragged to another opens with it; dragged to free ground it opens with what is like it.
+import { hold } from "./hold.js";
 import { post, queue } from "./page.js";
 
 export function startZones() {
@@ -15,35 +16,36 @@ export function startZones() {
 }
 
 function begin(plot, event) {
-  event.preventDefault();
   plot.focus();
   const svg = plot.ownerSVGElement;
   const at = (e) => new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM().inverse());
   const from = at(event);
-  let moved = false;
   const under = (e) => {
     plot.style.pointerEvents = "none";
     const found = document.elementFromPoint(e.clientX, e.clientY)?.closest("[data-zone-plot]");
     plot.style.pointerEvents = "";
     return found;
   };
-  const move = (e) => {
-    const to = at(e);
-    moved ||= Math.hypot(to.x - from.x, to.y - from.y) > 6;
-    plot.setAttribute("transform", `translate(${to.x - from.x} ${to.y - from.y})`);
-    for (const other of document.querySelectorAll(".d-zone-over")) other.classList.remove("d-zone-over");
-    under(e)?.classList.add("d-zone-over");
-  };
-  const end = (e) => {
-    window.removeEventListener("pointermove", move);
-    plot.removeAttribute("transform");
-    const other = under(e);
+  const mark = (other) => {
     for (const over of document.querySelectorAll(".d-zone-over")) over.classList.remove("d-zone-over");
-    if (moved && e.type === "pointerup") keep(plot.dataset.zonePlot, other?.dataset.zonePlot ?? "");
+    other?.classList.add("d-zone-over");
   };
-  window.addEventListener("pointermove", move);
-  window.addEventListener("pointerup", end, { once: true });
-  window.addEventListener("pointercancel", end, { once: true });
+  const letGo = () => {
+    plot.removeAttribute("transform");
+    mark(null);
+  };
+  hold(event, {
+    move: (e) => {
+      const to = at(e);
+      plot.setAttribute("transform", `translate(${to.x - from.x} ${to.y - from.y})`);
+      mark(under(e));
+    },
+    end: (gone, e) => {
+      letGo();
+      if (gone) keep(plot.dataset.zonePlot, under(e)?.dataset.zonePlot ?? "");
+    },
+    cancel: letGo,
+  });
 }
 
 function keep(plot, other) {

@@ -1,41 +1,8 @@
 // Drag what is on the plan: things, pieces of the laying, corners, and the grip that turns.
+import { hold } from "../hold.js";
 import { follower, focusPicked, keep, pick } from "./deeds.js";
 import { corners, union } from "./sheet.js";
 import { showGuides, snapBox, snapPoint, snapRow } from "./snap.js";
-
-const STILL_PX = 4;
-
-// Follows the pointer to its release. `on.move` gets the event; `on.end` whether it went anywhere.
-export function track(event, on) {
-  const from = { x: event.clientX, y: event.clientY };
-  let gone = false;
-  const move = (e) => {
-    gone ||= Math.hypot(e.clientX - from.x, e.clientY - from.y) > STILL_PX;
-    if (gone) on.move(e);
-  };
-  const stop = (e) => {
-    window.removeEventListener("pointermove", move);
-    window.removeEventListener("pointerup", stop);
-    window.removeEventListener("pointercancel", cancel);
-    window.removeEventListener("keydown", escape, true);
-    on.end(gone, e);
-  };
-  const cancel = () => {
-    gone = false;
-    stop(null);
-    on.cancel?.();
-  };
-  const escape = (e) => {
-    if (e.key === "Escape") {
-      e.stopPropagation();
-      cancel();
-    }
-  };
-  window.addEventListener("pointermove", move);
-  window.addEventListener("pointerup", stop);
-  window.addEventListener("pointercancel", cancel);
-  window.addEventListener("keydown", escape, true);
-}
 
 const putBack = () => pick(document.querySelector("[data-plan]").dataset.picked.split(",").filter(Boolean));
 
@@ -73,7 +40,7 @@ export function dragThing(sheet, event, tools) {
   const box = own.length ? union(own) : null;
   const ask = follower(sheet);
   let by = { x: 0, y: 0 };
-  track(event, {
+  hold(event, {
     move: (e) => {
       const at = sheet.at(e);
       const raw = { x: at.x - start.x, y: at.y - start.y };
@@ -121,7 +88,7 @@ export function dragCorner(sheet, event, tools) {
   const others = [...sheet.boxes()].filter(([p]) => p !== of).map(([, box]) => box);
   const ask = follower(sheet);
   let deed = null;
-  track(event, {
+  hold(event, {
     move: (e) => {
       const { point, guides } = angle
         ? { point: sheet.at(e), guides: [] }
@@ -171,7 +138,7 @@ export function dragTurn(sheet, event) {
   const start = angleOf(event);
   const ask = follower(sheet);
   let by = 0;
-  track(event, {
+  hold(event, {
     move: (e) => {
       const raw = ((angleOf(e) - start + 540) % 360) - 180;
       by = e.altKey ? Math.round(raw) : Math.round(raw / 5) * 5;

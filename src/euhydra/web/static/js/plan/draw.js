@@ -1,6 +1,6 @@
 // Draw a new thing by its rectangle, put a dripper, measure, or pick all within a box.
+import { hold } from "../hold.js";
 import { focusMeasure, keep, pick } from "./deeds.js";
-import { track } from "./drag.js";
 import { corners } from "./sheet.js";
 import { showGuides, snapPoint } from "./snap.js";
 
@@ -18,9 +18,9 @@ export function drawThing(sheet, event, tools) {
   const resting = (e) => snapPoint(sheet, sheet.at(e), others, tools.step, e.altKey);
   const start = resting(event).point;
   let box = rectangle(start, start);
-  for (const g of sheet.svg.querySelectorAll(".handle, .dims, .d-picked"))
-    g.setAttribute("visibility", "hidden");
-  track(event, {
+  const marks = [...sheet.svg.querySelectorAll(".handle, .dims, .d-picked")];
+  for (const g of marks) g.setAttribute("visibility", "hidden");
+  hold(event, {
     move: (e) => {
       const { point, guides } = resting(e);
       box = rectangle(start, point);
@@ -37,7 +37,10 @@ export function drawThing(sheet, event, tools) {
       const size = gone ? { length: box.east - box.west, width: box.north - box.south } : {};
       keep({ do: `draw:${kind}`, east: box.west, north: box.south, ...size }, focusMeasure);
     },
-    cancel: () => sheet.clear(),
+    cancel: () => {
+      sheet.clear();
+      for (const g of marks) g.removeAttribute("visibility");
+    },
   });
 }
 
@@ -51,7 +54,7 @@ export function measure(sheet, event, tools) {
   const resting = (e) => snapPoint(sheet, sheet.at(e), others, 0, e.altKey).point;
   const start = resting(event);
   sheet.clear();
-  track(event, {
+  hold(event, {
     move: (e) => {
       const end = resting(e);
       sheet.clear();
@@ -71,7 +74,7 @@ export function measure(sheet, event, tools) {
 export function pickWithin(sheet, event) {
   const start = sheet.at(event);
   let box = null;
-  track(event, {
+  hold(event, {
     move: (e) => {
       box = rectangle(start, sheet.at(e));
       sheet.polygon(corners(box));

@@ -1,0 +1,112 @@
+"""True touches, as a finger makes them: the browser decides whether they drag, scroll or pan."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from conftest import Watched
+
+STEPS = 12
+
+
+class Finger:
+    """One finger on a page, by the browser's own touch events."""
+
+    def __init__(self, page: Page) -> None:
+        self.page, self.cdp = page, page.context.new_cdp_session(page)
+
+    def drag(self, x, y, to_x, to_y):
+        self._touch("touchStart", x, y)
+        for i in range(1, STEPS + 1):
+            self._touch("touchMove", x + (to_x - x) * i / STEPS, y + (to_y - y) * i / STEPS)
+        self.cdp.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+
+    def _touch(self, kind, x, y):
+        self.cdp.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": x, "y": y}]})
+
+    def from_middle(self, which, dx, dy):
+        """Drag a thing on the page by its middle."""
+        x, y = self.middle(which)
+        self.drag(x, y, x + dx, y + dy)
+
+    def middle(self, which):
+        place = self.page.locator(which).first
+        place.scroll_into_view_if_needed()
+        box = place.bounding_box()
+        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+@pytest.fixture(params=[(390, 844), (820, 1180)], ids=["phone", "tablet"])
+def held(request, browser):
+    wide, tall = request.param
+    context = browser.new_context(viewport={"width": wide, "height": tall}, has_touch=True,
+                                  is_mobile=True, reduced_motion="reduce")
+    context.set_default_timeout(60_000)
+    seen = Watched(context.new_page())
+    yield seen
+    context.close()
+    assert not seen.faults, "\n".join(seen.faults)
+
+
+def undo(page):
+    return page.locator("form[action*='/undo'] button")
+
+
+def test_a_finger_moves_everything_that_a_mouse_does(held, site):
+    page, finger = held.page, Finger(held.page)
+
+    page.goto(f"{site}/g/plot-27/catch")
+    finger.from_middle("[data-drag][data-axis='x']", 40, 0)
+    expect(undo(page)).to_have_attribute("aria-label", re.compile("roof (length|width)"))
+
+    page.goto(f"{site}/g/plot-27/push")
+    before = int(page.locator("[data-water]").get_attribute("aria-valuenow"))
+    finger.from_middle("[data-water]", 0, 60)
+    expect(page).to_have_url(re.compile("level="))
+    assert int(page.locator("[data-water]").get_attribute("aria-valuenow")) < before
+
+    page.goto(f"{site}/g/plot-27/prove?view=away")
+    finger.from_middle("[data-away]", 60, 0)
+    expect(page).to_have_url(re.compile(r"away=(2[0-9]|[3-6][0-9])"))
+
+    page.goto(f"{site}/g/plot-27/lay?sel=plots/bed-1")
+    finger.from_middle("[data-thing].picked", 40, 20)
+    expect(undo(page)).to_have_attribute("aria-label", re.compile("Move Bed 1"))
+
+    page.goto(f"{site}/g/plot-27/time?view=zones")
+    first = page.locator("[data-zone-plot]").first.get_attribute("data-zone-plot")
+    here, there = (finger.middle(f"[data-zone-plot='{plot}']")
+                   for plot in (first, other_zone(page, first)))
+    finger.drag(*here, *there)
+    expect(undo(page)).to_have_attribute("aria-label", re.compile("pens with"))
+    undo(page).tap()
+    expect(undo(page)).to_have_attribute("aria-label", re.compile("Move Bed 1"))
+
+
+def other_zone(page, plot):
+    """A plot that opens with others, drawn elsewhere."""
+    return page.evaluate("""plot => {
+      const all = [...document.querySelectorAll("[data-zone-plot]")];
+      const top = (p) => p.getBoundingClientRect().top;
+      const mine = all.find((p) => p.dataset.zonePlot === plot);
+      return all.find((p) => Math.abs(top(p) - top(mine)) > 30).dataset.zonePlot;
+    }""", plot)
+
+
+def test_escape_puts_back_what_a_finger_holds_and_bare_paper_scrolls(held, site):
+    page, finger = held.page, Finger(held.page)
+    page.goto(f"{site}/g/kiln-yard/push")
+    before = page.locator("[data-water]").get_attribute("aria-valuenow")
+    x, y = finger.middle("[data-water]")
+    finger._touch("touchStart", x, y)
+    for down in range(0, 60, 10):
+        finger._touch("touchMove", x, y + down)
+    page.keyboard.press("Escape")
+    finger.cdp.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+    expect(page).to_have_url(re.compile(f"level={before}"))
+    expect(page.locator("[data-water]")).to_have_attribute("aria-valuenow", before)
+    page.goto(f"{site}/g/kiln-yard/store")
+    page.evaluate("window.scrollTo(0, 0)")
+    finger.drag(*finger.middle(".verdict"), 200, 60)
+    page.wait_for_function("window.scrollY > 40")
