@@ -99,6 +99,19 @@ def watched(browser) -> Iterator[Watched]:
     assert not seen.faults, "\n".join(seen.faults)
 
 
+@pytest.fixture(params=[(390, 844), (820, 1180)], ids=["phone", "tablet"])
+def held(request, browser) -> Iterator[Watched]:
+    """A page in the hand, to be touched."""
+    wide, tall = request.param
+    context = browser.new_context(viewport={"width": wide, "height": tall}, has_touch=True,
+                                  is_mobile=True, reduced_motion="reduce")
+    context.set_default_timeout(60_000)
+    seen = Watched(context.new_page())
+    yield seen
+    context.close()
+    assert not seen.faults, "\n".join(seen.faults)
+
+
 @pytest.fixture(scope="session")
 def big_garden(tmp_path_factory) -> Path:
     """The file of a garden of 60 beds and over 2,000 outlets."""

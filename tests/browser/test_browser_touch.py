@@ -2,10 +2,7 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
-
-from conftest import Watched
 
 STEPS = 12
 
@@ -35,18 +32,6 @@ class Finger:
         place.scroll_into_view_if_needed()
         box = place.bounding_box()
         return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-
-
-@pytest.fixture(params=[(390, 844), (820, 1180)], ids=["phone", "tablet"])
-def held(request, browser):
-    wide, tall = request.param
-    context = browser.new_context(viewport={"width": wide, "height": tall}, has_touch=True,
-                                  is_mobile=True, reduced_motion="reduce")
-    context.set_default_timeout(60_000)
-    seen = Watched(context.new_page())
-    yield seen
-    context.close()
-    assert not seen.faults, "\n".join(seen.faults)
 
 
 def undo(page):
