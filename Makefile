@@ -34,7 +34,7 @@ screenshots: $(VENV)/.test letters browser-installed
 torture: $(VENV)/.test
 	$(BIN)/python -W ignore tests/torture/torture.py $(PART) $(SHARE)
 
-# Small changes of the heart, one at a time: do its tests notice? Half an hour for 500 of them.
+# Small changes of the heart, one at a time: do its tests notice? About an hour for 500 of them.
 mutate: $(VENV)/.test $(VENV)/.tools
 	$(VENV)/tools/bin/pip install --quiet --disable-pip-version-check cosmic-ray==$(COSMIC_RAY)
 	$(BIN)/python scripts/mutate.py $(PARTS)

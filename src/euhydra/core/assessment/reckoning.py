@@ -48,7 +48,7 @@ class Reckoning(WaterYears):
         if key not in self._shares:
             level = zone_flow.level_at(self.garden, zone.source, share)
             self._shares[key] = zone_flow.solve_zone(self.garden, self.library, zone, level,
-                                                self.drinks)
+                                                     self.drinks)
         return self._shares[key]
 
     def read_share(self, zone: Zone) -> float:

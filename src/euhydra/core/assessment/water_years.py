@@ -80,7 +80,8 @@ class WaterYears:
             plots = {plot.id: plot for plot in like.garden.plots}
             self._thirsts = {plot.id: like.thirsts[plot.id] for plot in self.garden.plots
                              if "thirsts" in like.__dict__ and plots.get(plot.id) == plot}
-        if like.garden.crops == self.garden.crops and "wetted" in like.__dict__:
+        if "wetted" in like.__dict__.keys() - self.__dict__ and (
+                like.garden.crops == self.garden.crops):
             wet: dict[str, Wetted] = like.__dict__["wetted"]
             before = watered(like.garden)
             self._wetted = {plot: wet[plot] for plot, by in watered(self.garden).items()
