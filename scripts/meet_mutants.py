@@ -21,7 +21,6 @@ import pytest
 SLOW_TO_LOAD = ("numba", "numpy", "scipy.sparse.linalg", "scipy.optimize", "scipy.interpolate",
                 "shapely", "pydantic", "hypothesis", "pandas", "wntr", "pyet", "pyfao56", "pyswmm",
                 "fluids", "pint", "PIL", "jsonschema")
-ENOUGH_S = 60.0  # no test is begun after so long
 STUCK_S = 600.0  # a loop without end
 TIMES, AS_WRITTEN = Path("times.json"), Path("times-as-written.json")
 
@@ -29,8 +28,9 @@ TIMES, AS_WRITTEN = Path("times.json"), Path("times-as-written.json")
 class Quickest:
     """The tests in order of what they took before; whether one failed."""
 
-    def __init__(self, took: dict[str, float]) -> None:
-        self.took, self.failed, self.began = took, False, time.monotonic()
+    def __init__(self, took: dict[str, float], enough_s: float) -> None:
+        self.took, self.enough_s = took, enough_s
+        self.failed, self.began = False, time.monotonic()
 
     def pytest_collection_modifyitems(self, items: list[pytest.Item]) -> None:
         """The quickest first."""
@@ -45,7 +45,7 @@ class Quickest:
 
     def pytest_runtest_setup(self, item: pytest.Item) -> None:
         """Leave out what would begin too late."""
-        if time.monotonic() - self.began > ENOUGH_S:
+        if time.monotonic() - self.began > self.enough_s:
             pytest.skip("enough")
 
 
@@ -56,7 +56,7 @@ def main() -> int:
     jobs: list[dict[str, Any]] = json.loads(Path(sys.argv[1]).read_text(encoding="utf-8"))
     every = sorted({t for job in jobs for t in job["tests"]})
     for loops in {False, *(job["loops"] for job in jobs)}:
-        if _noticed(every, loops=loops):
+        if _noticed(every, loops=loops, enough_s=STUCK_S / 2):
             return 1
     for job in jobs:
         began, path = time.monotonic(), Path(job["path"])
@@ -64,21 +64,25 @@ def main() -> int:
         path.write_text(job["code"], encoding="utf-8")
         for old in path.parent.glob(f"__pycache__/{path.stem}.*.pyc"):
             old.unlink()
-        noticed = bool(job["tests"]) and _noticed(job["tests"], loops=job["loops"])
+        noticed = bool(job["tests"]) and _noticed(
+            job["tests"], loops=job["loops"], enough_s=job["enough_s"])
         path.write_bytes(kept)
         print("killed" if noticed else "lives", f"{time.monotonic() - began:.1f}", flush=True)
     return 0
 
 
-def _noticed(tests: list[str], *, loops: bool) -> bool:
-    """Whether a test fails, or never ends. ``loops`` that are changed run as they are written."""
+def _noticed(tests: list[str], *, loops: bool, enough_s: float) -> bool:
+    """Whether a test fails, or never ends. ``loops`` that are changed run as they are written.
+
+    No test is begun after ``enough_s``.
+    """
     child = os.fork()
     if not child:
         os.setsid()
         os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
         os.dup2(1, 2)
         sys.dont_write_bytecode = True
-        os._exit(_in_child(tests, loops=loops))
+        os._exit(_in_child(tests, loops=loops, enough_s=enough_s))
     until = time.monotonic() + STUCK_S
     while time.monotonic() < until:
         ended, status = os.waitpid(child, os.WNOHANG)
@@ -91,12 +95,12 @@ def _noticed(tests: list[str], *, loops: bool) -> bool:
     return True
 
 
-def _in_child(tests: list[str], *, loops: bool) -> int:
+def _in_child(tests: list[str], *, loops: bool, enough_s: float) -> int:
     import numba
 
     numba.config.DISABLE_JIT = loops
     took = [json.loads(f.read_text(encoding="utf-8")) for f in (TIMES, AS_WRITTEN) if f.exists()]
-    plugin = Quickest(took[0] | took[-1] if loops else took[0])
+    plugin = Quickest(took[0] | took[-1] if loops else took[0], enough_s)
     ended = pytest.main(["-x", "-q", "-W", "ignore", "-p", "no:cacheprovider", *tests],
                         plugins=[plugin])
     if not plugin.failed and ended in (pytest.ExitCode.OK, pytest.ExitCode.NO_TESTS_COLLECTED):

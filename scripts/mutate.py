@@ -3,7 +3,8 @@
 Mutants come from Cosmic Ray, a seeded sample of them, as many of each part. Each meets the tests
 whose files run the line it changes, the quickest first, in a copy of the tree. Those that live are
 listed; ends with 1 where too few died. What lives for a known reason stands in
-``tests/mutants.toml``.
+``tests/mutants.toml``. ``--again`` meets those alone that lived the last time, with more
+patience.
 """
 
 from __future__ import annotations
@@ -32,6 +33,7 @@ from xml.etree import ElementTree
 ROOT = Path(__file__).parents[1]
 CORE = "src/euhydra/core"
 SAMPLE, SEED, LEAST_KILLED = 500, 14, 0.85
+LIVED = ROOT / "build" / "lived.json"
 PARTS: dict[str, tuple[str, ...]] = {
     "demand": ("demand/crop_water.py", "demand/soil.py", "demand/roots.py"),
     "season": ("season/kernel.py", "season/simulate.py", "season/state.py", "season/sizing.py",
@@ -40,14 +42,15 @@ PARTS: dict[str, tuple[str, ...]] = {
     "storage": ("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "supply/runoff.py",
                 "supply/gutter_capacity.py"),
     "hydraulics": ("hydraulics/assemble.py", "hydraulics/drilled.py", "hydraulics/elimination.py",
-                   "hydraulics/emitters.py", "hydraulics/friction.py", "hydraulics/laws.py",
-                   "hydraulics/pumps.py", "hydraulics/solver.py", "hydraulics/uniformity.py",
-                   "hydraulics/valves.py"),
+                   "hydraulics/emitters.py", "hydraulics/friction.py", "hydraulics/junctions.py",
+                   "hydraulics/laws.py", "hydraulics/pumps.py", "hydraulics/solver.py",
+                   "hydraulics/uniformity.py", "hydraulics/valves.py"),
 }
 # Lines of compiled loops run unseen: they are run by what runs the lines of these.
 COMPILED = {"season/kernel.py": "season/simulate.py",
             "demand/roots.py": "demand/crop_water.py",
-            "hydraulics/elimination.py": "hydraulics/solver.py"}
+            "hydraulics/elimination.py": "hydraulics/junctions.py"}
+NO_ANSWERS = ("warm",)  # functions that only have something compiled
 # A decorator that only keeps or compiles changes no answer; bits of a float are no arithmetic, and
 # whatever fails on them would be no test of it.
 LEFT_OUT = re.compile(r"RemoveDecorator|_(BitAnd|BitOr|BitXor|LShift|RShift|Invert)$")
@@ -78,6 +81,11 @@ class Mutant:
         return f"{self.module}: {self.operator.removeprefix('core/')}: {line}"
 
     @property
+    def key(self) -> tuple[str, str, int, int, int]:
+        """What tells it from all others of the same files."""
+        return self.path, self.operator, self.row, self.column, self.occurrence
+
+    @property
     def module(self) -> str:
         """The file it changes, within core."""
         return self.path.removeprefix(f"{CORE}/")
@@ -89,6 +97,7 @@ def main() -> int:
     ask.add_argument("parts", nargs="*", choices=[*PARTS, []], help="all of them without any")
     ask.add_argument("--sample", type=int, default=SAMPLE)
     ask.add_argument("--seed", type=int, default=SEED)
+    ask.add_argument("--again", action="store_true", help="those that lived the last time")
     ask.add_argument("--workers", type=int, default=os.cpu_count() or 1)
     asked = ask.parse_args()
     tool = Path(sys.executable).parent.parent / "tools" / "bin" / "python"
@@ -98,6 +107,10 @@ def main() -> int:
         every = {part: _mutants(tool, Path(folder), part) for part in parts}
         share = asked.sample // len(parts)
         chosen = [m for found in every.values() for m in dice.sample(found, min(share, len(found)))]
+        met = len(chosen)
+        if asked.again:
+            lived_before = {tuple(x) for x in json.loads(LIVED.read_text(encoding="utf-8"))}
+            chosen = [m for m in chosen if m.key in lived_before]
         copies = [_copy(Path(folder) / f"worker-{n}") for n in range(asked.workers)]
         with ThreadPoolExecutor(asked.workers) as pool:
             codes = _codes(tool, chosen)
@@ -105,18 +118,20 @@ def main() -> int:
             for copy in copies:
                 (copy / "times.json").write_text(json.dumps(times), encoding="utf-8")
             jobs = [{"path": m.path, "code": code, "loops": m.module in COMPILED,
-                     "tests": list(_tests_of(m, lines))}
+                     "tests": list(_tests_of(m, lines)), "enough_s": 240.0 if asked.again else 60.0}
                     for m, code in zip(chosen, codes, strict=True)]
             lived = list(pool.map(_run, *zip(*[
                 (copy, jobs[i::len(copies)], chosen[i::len(copies)])
                 for i, copy in enumerate(copies)], strict=True)))
     living = list(chain.from_iterable(lived))
+    LIVED.parent.mkdir(exist_ok=True)
+    LIVED.write_text(json.dumps([m.key for m in living]), encoding="utf-8")
     unlisted = [m for m in living if m.name not in known]
     for mutant in sorted(living, key=lambda m: m.name):
         print(("known  " if mutant.name in known else "LIVES  ") + f"{mutant.name} "
               f"[{mutant.row}:{mutant.column}, {mutant.occurrence}]")
-    killed = 1 - len(living) / max(len(chosen), 1)
-    print(f"{len(chosen)} mutants of {sum(map(len, every.values()))}: {killed:.1%} killed, "
+    killed = 1 - len(living) / max(met, 1)
+    print(f"{met} mutants of {sum(map(len, every.values()))}: {killed:.1%} killed, "
           f"{len(living)} live, {len(unlisted)} of them not listed.")
     return 0 if killed >= LEAST_KILLED else 1
 
@@ -149,6 +164,8 @@ def _idle(path: Path) -> list[tuple[tuple[int, int], tuple[int, int]]]:
             found.append(node.annotation)
         if isinstance(node, ast.FunctionDef) and node.returns:
             found.append(node.returns)
+        if isinstance(node, ast.FunctionDef) and node.name in NO_ANSWERS:
+            found.append(node)
         if isinstance(node, ast.If) and isinstance(node.test, ast.Name) and (
                 node.test.id == "TYPE_CHECKING"):
             found.append(node)
@@ -186,7 +203,7 @@ def _seen(copies: list[Path], pool: ThreadPoolExecutor
 
 def _traced(copies: list[Path], pool: ThreadPoolExecutor) -> dict[str, dict[str, list[int]]]:
     tests = sorted(str(f.relative_to(ROOT)) for folder in ("core", "reference")
-                   for f in (ROOT / "tests" / folder).glob("test_*.py"))
+                   for f in (ROOT / "tests" / folder).rglob("test_*.py"))
     shares = [tests[i::len(copies)] for i in range(len(copies))]
     return {test: found for share in pool.map(
         lambda copy, tests: {t: _lines_of(copy, t) for t in tests}, copies, shares)

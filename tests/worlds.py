@@ -1,5 +1,7 @@
 """A season's world with one plot on one bank, for tests that work its days by hand."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from euhydra.core.demand.soil import Ground
@@ -31,3 +33,13 @@ def holding(total, ready=None, caught=0.0, bare=None, hold=None, years=1):
     whole = np.full((years, 365), total if ready is None else ready)
     return Ground(np.full(365, total) if hold is None else hold, total, whole,
                   np.zeros((years, 365)) if bare is None else bare, np.full(365, caught))
+
+
+def side_by_side(one, minutes, **more):
+    """The world of one plot with a second like it, each a zone of its own by ``minutes`` (2, …)."""
+    by_plot = {name: np.repeat(getattr(one, name), 2, axis=0) for name in (
+        "grey", "bank", "flow_l_h", "works", "refilled", "always_on", "reservoir", "hold", "full",
+        "ready", "bare", "caught", "use", "rain", "grows", "stuck")}
+    return replace(one, **(by_plot | {
+        "plots": ("bed", "other"), "names": ("Bed", "Other"), "zone": np.array([0, 1]),
+        "minutes": minutes, "runs": (minutes > 0) * 1.0} | more))

@@ -20,7 +20,8 @@ from euhydra.core.editing.edits import SetValue, relaid
 from euhydra.core.editing.file import from_json
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe
 from euhydra.core.hydraulics.solver import solve
-from euhydra.core.hydraulics.zone_flow import solve_zone, zone_levels
+from euhydra.core.hydraulics.surfaces import zone_levels
+from euhydra.core.hydraulics.zone_flow import solve_zone
 from euhydra.core.log import Entry
 from euhydra.core.season.inputs import world_of
 from euhydra.core.season.simulate import run_season
@@ -172,7 +173,7 @@ def main() -> None:
     print(f"150 outlets on one line: {best(lambda: solve(garden)):.1f} ms (bound 20)")
     kiln = from_json(garden_text("kiln-yard"), tables)
     low = {z.id: zone_levels(kiln, z)["half"] for z in kiln.zones}
-    drinks = assess(kiln, tables).drinks
+    drinks = assess(kiln, tables).demand.drinks
     whole = best(lambda: [solve_zone(kiln, tables, z, low[z.id], drinks) for z in kiln.zones])
     print(f"Kiln Yard, all {len(kiln.zones)} zones, {sum(o.points for o in kiln.outlets)} "
           f"outlets: {whole:.1f} ms (bound 20)")
@@ -204,7 +205,7 @@ def main() -> None:
     print(f"Keep with a thousand entries over ten seasons: {full:.0f} ms, {full / empty:.1f} of an "
           "empty log (bound 4)")
     ready = assess(kiln, tables)
-    world = (ready.settings, world_of(ready))[1]
+    world = (ready.schedule.settings, world_of(ready.season_inputs))[1]
     season = best(lambda: run_season(world), 5)
     print(f"{ready.years} years of Kiln Yard by day, the timer as set: {season:.0f} ms, "
           f"{season / one_pass:.1f} U (bound 15; U is one NumPy pass over 60 sizes, "

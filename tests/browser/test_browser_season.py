@@ -140,7 +140,7 @@ def test_long_work_is_stopped_and_run_on(site, watched, monkeypatch):
         return step(steps)
 
     monkeypatch.setattr(longwork, "_step", slowly)
-    monkeypatch.setattr("euhydra.core.assessment.reckoning.LONG_PLOT_YEARS", 600)
+    monkeypatch.setattr("euhydra.core.results.results.LONG_PLOT_YEARS", 600)
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/place?view=years")
     page.locator("#measures summary").click()

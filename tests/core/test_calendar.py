@@ -12,7 +12,6 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.schedule.calendar import cards, clock, due
-from euhydra.core.schedule.rhythm import first_hours
 from euhydra.core.season.inputs import timer_runs
 from euhydra.core.weather.frost import timer_days
 from euhydra.data import garden_text
@@ -20,9 +19,9 @@ from euhydra.exports.ics import calendar_ics
 
 
 def test_every_month_s_setting_stands_on_one_card(kiln):
-    shown = cards(kiln)
-    for zone in kiln.timed_zones:
-        for setting in kiln.settings[zone.id]:
+    shown = cards(kiln.schedule)
+    for zone in kiln.garden.timed_zones:
+        for setting in kiln.schedule.settings[zone.id]:
             holding = [c for c in shown if c.first <= setting.month <= c.last]
             assert len(holding) == 1
             told = next(s for z, s, _ in holding[0].zones if z == zone.id)
@@ -31,11 +30,11 @@ def test_every_month_s_setting_stands_on_one_card(kiln):
 
 
 def test_no_two_zones_of_a_source_start_while_another_runs(kiln):
-    starts = first_hours(kiln)
+    starts = kiln.schedule.first_hours
     for month in range(12):
-        for source in {z.source for z in kiln.timed_zones}:
-            turns = sorted((starts[z.id, month], s.minutes / 60) for z in kiln.timed_zones
-                           for s in kiln.settings[z.id] if z.source == source
+        for source in {z.source for z in kiln.garden.timed_zones}:
+            turns = sorted((starts[z.id, month], s.minutes / 60) for z in kiln.garden.timed_zones
+                           for s in kiln.schedule.settings[z.id] if z.source == source
                            and s.month == month)
             for (at, hours), (after, _) in pairwise(turns):
                 assert after >= at + hours - 1e-9
@@ -46,14 +45,14 @@ def test_no_two_zones_of_a_source_start_while_another_runs(kiln):
 def test_the_file_is_read_back_with_the_right_dates(kiln):
     book = Calendar.from_ical(calendar_ics(kiln, dt.date(2026, 6, 10)))
     events = {str(e["uid"]).split("@")[0]: e for e in book.walk("VEVENT")}
-    assert len(events) == len(due(kiln))
+    assert len(events) == len(due(kiln.garden, kiln.schedule))
     site = kiln.garden.site
     first = dt.date.fromisoformat(f"2026-{site.first_frost}")
     assert events["timer-in"].decoded("dtstart") == first - dt.timedelta(days=7)
     last = dt.date.fromisoformat(f"2027-{site.last_frost}")
     assert events["timer-out"].decoded("dtstart") == last + dt.timedelta(days=3)
     assert all(e["rrule"]["FREQ"] == ["YEARLY"] for e in events.values())
-    for card in cards(kiln):
+    for card in cards(kiln.schedule):
         event = events[f"timer-{card.first + 1:02d}"]
         when = event.decoded("dtstart")
         # Nothing stands on the timer before it is out again.
@@ -68,13 +67,13 @@ def test_the_file_is_read_back_with_the_right_dates(kiln):
 
 
 def test_nothing_is_set_while_the_timer_is_indoors_or_nothing_grows(kiln):
-    dues = {d.key: d for d in due(kiln)}
+    dues = {d.key: d for d in due(kiln.garden, kiln.schedule)}
     out, into = dues["timer-out"].day, dues["timer-in"].day
     for key, one in dues.items():
         if key.startswith(("timer-", "filter-")):
             assert out <= one.day <= into, key
-    minutes, runs = timer_runs(kiln, kiln.weather)
-    grows = {z.id: np.any([kiln.thirsts[p].kc > 0 for p in z.plots], axis=0)
+    minutes, runs = timer_runs(kiln.season_inputs, kiln.weather)
+    grows = {z.id: np.any([kiln.demand.thirsts[p].kc > 0 for p in z.plots], axis=0)
              for z in kiln.garden.zones}
     stands = timer_days(kiln.garden.site)
     for zone, opened in zip(kiln.garden.zones, runs, strict=True):
@@ -89,27 +88,30 @@ def test_a_garden_without_frost_and_one_by_hand_have_a_calendar_too(kiln):
     garden = kiln.garden
     for path, value in edits:
         garden = SetValue(path, value).apply(garden, kiln.tables)
-    keys = {d.key for d in due(assess(garden, kiln.tables))}
+    a = assess(garden, kiln.tables)
+    keys = {d.key for d in due(a.garden, a.schedule)}
     assert not keys & {"timer-in", "timer-out"}
     assert any(k.startswith("timer-") for k in keys)
 
 
 def test_care_falls_due_for_what_the_garden_has_and_for_nothing_else(kiln, library):
-    keys = {d.key for d in due(kiln)}
+    keys = {d.key for d in due(kiln.garden, kiln.schedule)}
     assert {"gutters-spring", "gutters-autumn", "tank-cleaning", "mulch-laundry"} <= keys
     assert not {k for k in keys if k.startswith(("pump-check", "lint-"))}
     drum = kiln.garden.drains[0].model_copy(update={"school": "drum"})
     pumped = FitPump("barrels", "barrel").apply(
         kiln.garden.model_copy(update={"drains": (drum,)}), library)
-    more = {d.key for d in due(assess(pumped, library))}
+    more = {d.key for d in due(assess(pumped, library).garden, assess(pumped, library).schedule)}
     assert "pump-check" in more
     assert sum(k.startswith("lint-") for k in more) == 13
     balcony = assess(from_json(garden_text("balcony"), library), library)
-    assert not {d.key for d in due(balcony)} & {"gutters-spring", "tank-cleaning"}
+    keys = {d.key for d in due(balcony.garden, balcony.schedule)}
+    assert not keys & {"gutters-spring", "tank-cleaning"}
 
 
 @pytest.mark.parametrize(("last", "first"), [("01-03", "12-30"), ("", ""), ("04-24", "10-19")])
 def test_every_day_is_one_whatever_the_frosts(kiln, library, last, first):
     site = kiln.garden.site.model_copy(update={"last_frost": last, "first_frost": first})
-    for each in due(assess(kiln.garden.model_copy(update={"site": site}), library)):
+    a = assess(kiln.garden.model_copy(update={"site": site}), library)
+    for each in due(a.garden, a.schedule):
         assert dt.date.fromisoformat(f"2001-{each.day}")

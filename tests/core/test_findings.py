@@ -114,7 +114,7 @@ def test_rounding_is_told_only_when_rough(library):
         garden = edited(library, ("plots/bed-2/soil", "sand"), fall_m=fall / 10, pots=0)
         a = assess(garden, library)
         month = peak_month(a)
-        worst = max(abs(s.left_over) for z in garden.zones for s in a.settings[z.id]
+        worst = max(abs(s.left_over) for z in garden.zones for s in a.schedule.settings[z.id]
                     if s.month == month and s.fits)
         rule = any(f.rule == "time.rounding" for f in a.station("time").findings)
         assert rule == (worst > ROUGH)

@@ -68,10 +68,11 @@ def test_one_row_more_reaches_plants_that_stood_dry(library):
 def test_each_habit_saves_what_it_promises(library):
     a = assess(made(library), library)
     finding = next(f for f in a.station("grow").findings if f.rule == "grow.habits")
-    peak = a.peak_month
+    peak = a.demand.peak_month
     assert len(finding.remedies) >= 2
     for remedy in finding.remedies:
-        saved = float(a.need_by_month[peak] - a.after(remedy.edit).need_by_month[peak])
+        then = a.after(remedy.edit).demand
+        saved = float(a.demand.need_by_month[peak] - then.need_by_month[peak])
         promised = remedy.effect.amounts["l"].value
         assert promised == pytest.approx(saved, abs=1e-6)
         assert promised > 0

@@ -6,7 +6,7 @@ from test_findings_of_water import made, rules_of
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Point, Spot
-from euhydra.core.hydraulics import zone_flow
+from euhydra.core.hydraulics import raised_stand
 
 PUMP = "lifts/pump-1"
 ZONE = "zones/zone-bed-1"
@@ -56,7 +56,7 @@ def test_the_first_remedy_ends_what_was_found(library, rule):
 def test_with_only_just_enough_head_a_dirty_filter_is_told_and_a_larger_one_helps(library):
     eight = tuple(BedAnswer(length_m=5.0, width_m=1.2, group="leafy") for _ in range(8))
     low = made(library, fall_m=0.0, pots=0, beds=eight)
-    stand = zone_flow.stand_that_cures(low, library, low.zones[0], 2.0, step_m=0.001)
+    stand = raised_stand.stand_that_cures(low, library, low.zones[0], 2.0, step_m=0.001)
     just = SetValue("stores/barrels/stand_m", stand).apply(low, library)
     finding = rules_of(just, library)["push.dirty-filter"]
     after = finding.remedies[0].edit.apply(just, library)

@@ -35,10 +35,10 @@ def test_a_thirsty_plot_is_told_with_a_remedy_that_comes_true(library):
     dry = climate_of(library, "mediterranean")
     a = full(library, barrels=1, climate=dry)
     finding = rules(a)["prove.thirsty"]
-    plot, days = thirst_of(a)[0]
+    plot, days = thirst_of(a.season, a.demand)[0]
     assert a.garden.plot(plot).name in finding.title.show("metric")
     tap = finding.remedies[0]
-    then = dict(thirst_of(a.after(tap.edit)))[plot]
+    then = dict(thirst_of(a.after(tap.edit).season, a.after(tap.edit).demand))[plot]
     assert then < days
     assert f"{then:.0f} day" in tap.effect.show("metric").replace("\u00a0", " ")
     assert "prove.thirsty" not in rules(full(library, SetValue("longer", 0.5), barrels=6,

@@ -45,7 +45,7 @@ def test_six_pots_on_a_tank_fifteen_centimetres_up_work(tank_pots, library):
     (zone,) = tank_pots.zones
     low = a.flows[zone.id]["low"]
     assert low.short_m == 0
-    assert low.flow_l_h == pytest.approx(a.drinks["float-pots-3"], rel=1e-4)
+    assert low.flow_l_h == pytest.approx(a.demand.drinks["float-pots-3"], rel=1e-4)
     assert not a.season.thirsty[:, :, 150:240].any()
     rules = {f.rule for key in ("push", "grow") for f in a.station(key).findings}
     assert rules.isdisjoint({"push.starved", "grow.tank-low", "push.dirty-filter"})
@@ -57,7 +57,7 @@ def test_a_tank_under_its_pots_gives_them_nothing(tank_pots, library):
     assert a.flows[zone.id]["full"].flow_l_h == pytest.approx(0, abs=1e-6)
     assert a.season.thirsty[:, :, 150:240].any()
     assert a.season.given.sum() == pytest.approx(0, abs=1.0)
-    assert math.isinf(refill_min(a, a.garden.plots[0]))
+    assert math.isinf(refill_min(a.flows, a.demand, a.garden.plots[0]))
 
 
 def test_so_many_pots_on_a_thin_tube_starve_and_a_wide_pipe_feeds_them(tank_pots, library):
@@ -69,7 +69,8 @@ def test_so_many_pots_on_a_thin_tube_starve_and_a_wide_pipe_feeds_them(tank_pots
     assert {line.tube for line in wide.garden.lines if "tube" in line.id} == {"poly-16"}
     (zone,) = wide.garden.zones
     assert wide.flows[zone.id]["low"].short_m == 0
-    assert refill_min(wide, wide.garden.plots[0]) < refill_min(thin, thin.garden.plots[0])
+    minutes = [refill_min(a.flows, a.demand, a.garden.plots[0]) for a in (wide, thin)]
+    assert minutes[0] < minutes[1]
 
 
 def test_a_day_comes_back_no_faster_than_the_valve_alone_lets_it(tank_pots, library):
@@ -77,8 +78,8 @@ def test_a_day_comes_back_no_faster_than_the_valve_alone_lets_it(tank_pots, libr
     (row,), (zone,) = a.garden.plots, a.garden.zones
     low, kind = a.flows[zone.id]["low"], library.outlets["float-valve"]
     head = low.water_z_m - max(o.z_m for o in low.outlets)
-    least = 60 * a.thirsts[row.id].hottest_week_l / row.count / (kind.k * head**kind.x)
-    assert least < refill_min(a, row) < 3 * least
+    least = 60 * a.demand.thirsts[row.id].hottest_week_l / row.count / (kind.k * head**kind.x)
+    assert least < refill_min(a.flows, a.demand, row) < 3 * least
 
 
 def by_hand(size, mark, draws):
@@ -111,17 +112,17 @@ def test_what_is_carried_is_drawn_or_stands_in_the_tank(draws, size, share):
 
 def test_fillings_come_to_what_the_pots_were_given(tank_pots, library):
     a = assess(tank_pots, library)
-    (told,) = fillings(a)
+    (told,) = fillings(a.season, a.banks)
     assert told.litres == pytest.approx(a.season.a_year(a.season.given), rel=0.02)
     assert told.times * told.each_l == pytest.approx(told.litres)
     assert 1 < told.every_days < 3
     twice = after(tank_pots, library, ("stores/store-1/volume_l", 94.0))
-    assert fillings(twice)[0].every_days > 1.7 * told.every_days
+    assert fillings(twice.season, twice.banks)[0].every_days > 1.7 * told.every_days
 
 
 def test_nobody_fills_while_one_is_away(tank_pots, library):
     a = assess(tank_pots, library)
-    season = absence.season_away(a, a.season, 200, 10)
+    season = absence.season_away(a.season_inputs, a.season, 200, 10)
     assert not (season.poured > SAME).any()
     assert season.thirsty[:, :, 205:210].any()
 
@@ -152,7 +153,7 @@ def test_a_tank_filled_by_hand_that_only_feeds_another_is_told_too(library):
     for path, value in (("stores/barrels/volume_l", 20.0), ("roofs/roof/downspouts/d1/to", "")):
         garden = SetValue(path, value).apply(garden, library)
     a = assess(garden, library)
-    (told,) = fillings(a)
+    (told,) = fillings(a.season, a.banks)
     assert told.litres > 0
     rules = {f.rule: f for f in a.station("store").findings}
     assert rules["store.filled-often"].remedies

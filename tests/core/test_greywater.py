@@ -109,6 +109,6 @@ def test_more_washing_leaves_the_basins_thirsty_less_often(kiln):
 
 
 def test_nobody_washes_while_away(kiln):
-    away = season_away(kiln, kiln.season, 200, 14)
+    away = season_away(kiln.season_inputs, kiln.season, 200, 14)
     assert kiln.season.used[:, 200:214].sum() > 0
     assert away.used.sum() == 0

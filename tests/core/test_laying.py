@@ -13,7 +13,9 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.hydraulics.assemble import zone_network
 from euhydra.core.hydraulics.refilling import pipe_litres
-from euhydra.core.hydraulics.zone_flow import solve_zone, water_levels
+from euhydra.core.hydraulics.surfaces import water_levels
+from euhydra.core.hydraulics.zone_flow import solve_zone
+from euhydra.core.hydraulics.zone_pipes import pipes_of
 from euhydra.core.layout.rows import row_spacing_m
 from euhydra.core.layout.zoning import LEVEL_BAND_M, outlet_z_m
 from euhydra.data import library as load_library
@@ -88,13 +90,13 @@ def test_pipe_holds_its_bore_times_its_length(library):
     zone = garden.zones[0]
     by_hand = sum(math.pi / 4 * (library.tubes[x.tube].bore_mm / 1000) ** 2 * x.length_m * 1000
                   for x in garden.lines)
-    assert pipe_litres(garden, library, zone) == pytest.approx(by_hand, rel=1e-3)
+    assert pipe_litres(pipes_of(garden, zone), library) == pytest.approx(by_hand, rel=1e-3)
 
 
 def test_the_network_has_every_fitting_in_order(library):
     garden = poured(library)
     zone = garden.zones[0]
-    network = zone_network(garden, library, zone, 5.0)
+    network = zone_network(pipes_of(garden, zone), library, 5.0)
     kinds = {f.id: f.kind for f in garden.fittings}
     assert [kinds[x.id] for x in network.losses] == ["barrel-outlet", "splitter", "timer",
                                                      "filter-screen"]

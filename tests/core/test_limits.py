@@ -43,7 +43,7 @@ def test_what_a_hand_put_together_stays_so(library):
 
 
 def test_no_loss_on_the_way_is_the_most_that_a_barrel_s_outlets_give(kiln):
-    for zone in kiln.timed_zones:
+    for zone in kiln.garden.timed_zones:
         flow, _ = asked(kiln.garden, kiln.library, zone)
         assert kiln.flows[zone.id]["full"].flow_l_h <= flow * 1.001
 

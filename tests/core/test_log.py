@@ -65,7 +65,7 @@ def test_two_muddy_readings_lower_the_run_and_one_does_not(garden):
     then = garden.after(edit)
     zone = zone_of(then)
     assert zone.longer == pytest.approx(-STEP)
-    before, after = (r.needs[zone.id][6].minutes_a_day for r in (garden, then))
+    before, after = (r.schedule.needs[zone.id][6].minutes_a_day for r in (garden, then))
     assert after == pytest.approx(before * (1 - STEP))
 
 
@@ -109,7 +109,8 @@ def test_two_dry_readings_lengthen_the_run_unless_the_roots_hold_no_more(garden,
     zone = zone_of(rare, "bed-2").id
     for r, rule in ((rare, "keep.oftener"), (garden, "keep.longer")):
         assert zone_moved(remedy(r, rule, *dry).key) == zone
-    assert oftener.settings[zone][3].runs_a_week > rare.settings[zone][3].runs_a_week
+    weekly = [a.schedule.settings[zone][3].runs_a_week for a in (rare, oftener)]
+    assert weekly[1] > weekly[0]
 
 
 def test_a_run_moves_no_further_than_its_bounds(garden, library):

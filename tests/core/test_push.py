@@ -19,15 +19,15 @@ from euhydra.core.editing.hand_laying import AddRow
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Lift
-from euhydra.core.hydraulics import pump_duty, zone_flow
+from euhydra.core.hydraulics import pump_duty, raised_stand, surfaces, zone_flow
 from euhydra.core.hydraulics.balancing import CLOSE, OPEN_M, VALVE_BORE_MM, balanced
-from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.drilled import DRILLS_MM, DrilledPipe, along_pipe, evened
 from euhydra.core.hydraulics.emitter_demand import wishes
 from euhydra.core.hydraulics.equalising import APART_M, LEVEL_M, levellings
 from euhydra.core.hydraulics.profile import long_section, lost_by
 from euhydra.core.hydraulics.pumps import suction_left_m, water_power_w
 from euhydra.core.hydraulics.valves import COCK_DEG, COCK_K, GATE_EIGHTHS, GATE_K, k_of
+from euhydra.core.season.drawdown import one_watering
 from euhydra.core.storage.storm import LINK_M, link_l_h
 from gardens import poured
 
@@ -64,7 +64,7 @@ def test_a_float_s_starts_by_counting_cycles():
 def test_duty_agrees_with_the_curves_drawn(manifold, library):
     zone = manifold.zones[0]
     bare = SetValue("lifts/pump-1/regulator_kpa", 0.0).apply(manifold, library)
-    low = zone_flow.solve_zone(bare, library, zone, zone_flow.zone_levels(bare, zone)["low"])
+    low = zone_flow.solve_zone(bare, library, zone, surfaces.zone_levels(bare, zone)["low"])
     at = pump_duty.duty(bare, library, zone, low)
     drawn = pump_duty.curves(bare, library, zone, steps=41)
     assert np.interp(at.flow_l_h, *zip(*drawn.pump, strict=True)) == pytest.approx(at.head_m,
@@ -106,7 +106,7 @@ def test_both_schools_stand_side_by_side_and_the_pump_offered_serves(library):
 
 def test_valves_even_what_they_stand_on_and_the_nearest_is_least_open(manifold, library):
     zone = manifold.zones[0]
-    half = zone_flow.zone_levels(manifold, zone)["half"]
+    half = surfaces.zone_levels(manifold, zone)["half"]
     flow = zone_flow.solve_zone(manifold, library, zone, half)
     branches = balanced(manifold, library, zone, flow)
     assert len(branches) == len(zone.plots) > 2
@@ -135,7 +135,7 @@ def test_a_valve_s_setting_does_what_it_says_or_is_not_given(library, data):
                             length_m=data.draw(st.floats(1, 9)), width_m=1.2, group="leafy")
                             for _ in range(data.draw(st.integers(2, 4)))])
     for zone in (z for z in garden.zones if len(z.plots) > 1):
-        half = zone_flow.zone_levels(garden, zone)["half"]
+        half = surfaces.zone_levels(garden, zone)["half"]
         flow = zone_flow.solve_zone(garden, library, zone, half)
         for b in balanced(garden, library, zone, flow):
             assert (b.hole_mm == 0) == (b.lost_m <= OPEN_M)
@@ -188,14 +188,14 @@ def test_a_garden_typed_in_feet_and_gallons_has_the_flows_of_one_typed_in_metres
             measure = measure_at(garden, path)
             garden = SetValue(path, parse_for(measure, words[i], system)).apply(garden, library)
         flows.append([o.flow_l_h for zone in garden.zones for o in zone_flow.solve_zone(
-            garden, library, zone, zone_flow.zone_levels(garden, zone)["half"]).outlets])
+            garden, library, zone, surfaces.zone_levels(garden, zone)["half"]).outlets])
     assert len(flows[0]) > 5
     assert flows[1] == pytest.approx(flows[0], rel=2e-3)
 
 
 def test_a_thirstier_bed_gets_its_larger_share(manifold, library):
     zone = manifold.zones[0]
-    half = zone_flow.zone_levels(manifold, zone)["half"]
+    half = surfaces.zone_levels(manifold, zone)["half"]
     flow = zone_flow.solve_zone(manifold, library, zone, half)
     wants = dict.fromkeys(zone.plots, 1.0) | {zone.plots[0]: 1.4}
     got = {b.plot: b.after_l_h for b in balanced(manifold, library, zone, flow, wants)}
@@ -242,11 +242,12 @@ def test_barrels_level_in_the_time_that_stepping_takes(library):
 def test_one_watering_takes_from_the_tank_what_the_plots_get(library):
     garden = made(library, fall_m=1.0)
     r = assess(garden, library)
-    run = one_watering(r, garden.store, JULY)
+    run = one_watering(r.season_inputs, garden.store, JULY)
     assert sum(p.litres for p in run.plots) == pytest.approx(run.left_l[0] - run.left_l[-1])
     assert np.all(np.diff(run.left_l) <= 0)
     assert run.took_min == pytest.approx(sum(
-        s.minutes for z in r.timed_zones for s in r.settings[z.id] if s.month == JULY))
+        s.minutes for z in r.garden.timed_zones for s in r.schedule.settings[z.id]
+        if s.month == JULY))
     hours = np.diff(run.minutes) / 60
     assert (run.flow_l_h[1:] * hours).sum() == pytest.approx(run.left_l[0] - run.left_l[-1])
 
@@ -254,17 +255,18 @@ def test_one_watering_takes_from_the_tank_what_the_plots_get(library):
 def test_a_tank_nearly_empty_gives_the_last_plots_less_or_runs_dry(library):
     garden = made(library, fall_m=1.0)
     r = assess(garden, library)
-    full, low = (one_watering(r, garden.store, JULY, start=s) for s in (1.0, 0.04))
+    full, low = (one_watering(r.season_inputs, garden.store, JULY, start=s) for s in (1.0, 0.04))
     for a, b in zip(full.plots, low.plots, strict=True):
         assert b.litres <= a.litres + 1e-9
     assert low.ran_dry
     assert not full.ran_dry
-    assert low.worst.plot == r.timed_zones[-1].plots[-1] or low.worst.share < full.worst.share
+    last = r.garden.timed_zones[-1].plots[-1]
+    assert low.worst.plot == last or low.worst.share < full.worst.share
 
 
 def test_flows_of_a_watering_fade_as_the_tank_falls(library):
     garden = made(library, fall_m=0.5, beds=ALIKE[:1], pots=0, barrels=1)
-    run = one_watering(assess(garden, library), garden.store, JULY)
+    run = one_watering(assess(garden, library).season_inputs, garden.store, JULY)
     assert np.all(np.diff(run.flow_l_h[1:]) <= 1e-9)
     assert run.flow_l_h[-1] < run.flow_l_h[1]
 
@@ -272,10 +274,11 @@ def test_flows_of_a_watering_fade_as_the_tank_falls(library):
 def test_wishes_share_a_plot_s_litres_and_the_thirstiest_just_gets_its_own(kiln):
     for zone in kiln.garden.zones:
         flow = kiln.flows[zone.id]["half"]
-        found = wishes(kiln, zone, flow)
+        found = wishes(kiln.demand, zone, flow)
         assert len(found) == len(flow.outlets)
         wanted = {p: sum(w.wish_l_h for w in found if w.outlet.plot == p) for p in zone.plots}
-        need = {p: float(kiln.thirsts[p].net_by_month[kiln.peak_month]) for p in zone.plots}
+        peak = kiln.demand.peak_month
+        need = {p: float(kiln.demand.thirsts[p].net_by_month[peak]) for p in zone.plots}
         ratios = [wanted[p] / need[p] for p in zone.plots if need[p] > 0]
         if zone.timed and ratios:
             assert max(ratios) == pytest.approx(min(ratios))
@@ -287,7 +290,7 @@ def test_a_section_runs_downhill_and_spends_all_of_its_head(kiln):
     for zone in kiln.garden.zones:
         flow = kiln.flows[zone.id]["full"]
         for plot in zone.plots:
-            way = long_section(kiln, zone, flow, plot)
+            way = long_section(kiln.garden, zone, flow, plot)
             along = [s.along_m for s in way.stations]
             assert along == sorted(along)
             end = way.stations[-1]
@@ -305,7 +308,7 @@ def test_rows_joined_at_both_ends_are_a_loop_that_evens_them_and_has_one_flush_e
     comb = AddRow("bed-1").apply(comb, library)
     loop = SetValue("plots/bed-1/layout", "loop").apply(comb, library)
     flows = [zone_flow.solve_zone(g, library, g.zones[0],
-                                  zone_flow.zone_levels(g, g.zones[0])["half"])
+                                  surfaces.zone_levels(g, g.zones[0])["half"])
              for g in (comb, loop)]
     far = [line.id for line in loop.lines if "-far" in line.id]
     assert far
@@ -329,11 +332,11 @@ def test_a_raised_stand_is_that_of_the_edit(kiln, library, stand_m):
     for zone in kiln.garden.zones:
         if kiln.garden.tap_of(zone.source):
             continue
-        short = zone_flow._raised(kiln.garden, zone, stand_m)
+        short = raised_stand.raised(kiln.garden, zone, stand_m)
         whole = SetValue(f"stores/{zone.source}/stand_m", stand_m).apply(kiln.garden, library)
         flows = [zone_flow.solve_zone(g, library, zone,
-                                      zone_flow.water_levels(g, zone.source)["low"],
-                                      kiln.drinks) for g in (short, whole)]
+                                      surfaces.water_levels(g, zone.source)["low"],
+                                      kiln.demand.drinks) for g in (short, whole)]
         assert flows[0].flow_l_h == pytest.approx(flows[1].flow_l_h, rel=1e-6, abs=1e-6)
         assert flows[0].short_m == pytest.approx(flows[1].short_m, abs=1e-6)
 
@@ -364,7 +367,7 @@ def test_gardens_on_nearly_level_ground_always_settle(library, data):
         garden = SetValue(f"plots/{plot.id}/ground_m", data.draw(
             st.floats(-0.2, 0.3))).apply(garden, library)
     for zone in garden.zones:
-        for level in zone_flow.zone_levels(garden, zone).values():
+        for level in surfaces.zone_levels(garden, zone).values():
             flow = zone_flow.solve_zone(garden, library, zone, level)
             assert flow.solution.converged
             assert flow.solution.iterations < 30

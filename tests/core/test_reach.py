@@ -87,6 +87,6 @@ def test_a_day_away_is_thirsty_by_the_one_threshold(library):
     from euhydra.core.season import absence
 
     a = assess(poured(library, barrels=1, climate=climate_of(library, "mediterranean")), library)
-    told = absence.away(a, 196, 21)
+    told = absence.away(a.season_inputs, a.season, 196, 21)
     assert max(told.chance) == pytest.approx(1 - told.holds, abs=0.2)
     assert told.chance[-1] <= 1 - told.holds + 1e-9 or len(told.plots) > 1

@@ -9,9 +9,8 @@ from hypothesis import strategies as st
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.editing.quick_start import BedAnswer
-from euhydra.core.hydraulics.drawdown import one_watering
-from euhydra.core.hydraulics.refilling import pipe_litres
 from euhydra.core.schedule.timing import MonthNeed, PlotNeed
+from euhydra.core.season.drawdown import one_watering
 from euhydra.data import library as load_library
 from gardens import poured
 
@@ -23,7 +22,7 @@ def test_one_pot_on_nine_metres_is_opened_for_what_it_wants():
     garden = poured(LIBRARY, beds=(), pots=1, distance_m=9.0, fall_m=0.5)
     a = assess(garden, LIBRARY)
     (zone,) = garden.zones
-    need, flow = a.needs[zone.id][6], a.flows[zone.id]["half"].flow_l_h
+    need, flow = a.schedule.needs[zone.id][6], a.flows[zone.id]["half"].flow_l_h
     assert need.gets_l("pots-1", need.run_min(1.0)) == pytest.approx(need.wanted_l_day)
     assert need.run_min(1.0) / 60 * flow == pytest.approx(need.wanted_l_day)
 
@@ -34,14 +33,14 @@ def test_what_stands_over_the_lowest_outlet_drains_and_no_more():
     falls, level = (assess(poured(LIBRARY, beds=one, pots=0, fall_m=fall, stand_m=0.5),
                            LIBRARY) for fall in (0.5, 0.0))
     zone = falls.garden.zones[0]
-    whole = pipe_litres(falls.garden, LIBRARY, zone)
-    assert 0 < falls.refills[zone.id].litres < whole
-    assert sum(falls.refills[zone.id].lands.values()) == pytest.approx(1)
-    assert level.refills[zone.id].litres < falls.refills[zone.id].litres
+    whole = falls.flows[zone.id].pipe_litres
+    assert 0 < falls.flows.refills[zone.id].litres < whole
+    assert sum(falls.flows.refills[zone.id].lands.values()) == pytest.approx(1)
+    assert level.flows.refills[zone.id].litres < falls.flows.refills[zone.id].litres
     held = falls.garden.model_copy(update={"fittings": (*falls.garden.fittings, next(
         f for f in falls.garden.fittings if f.line).model_copy(
             update={"id": "hold", "kind": "check-valve"}))})
-    assert assess(held, LIBRARY).refills[zone.id].litres == 0
+    assert assess(held, LIBRARY).flows.refills[zone.id].litres == 0
 
 
 @settings(deadline=None, max_examples=60)
@@ -68,17 +67,17 @@ def test_minutes_season_watering_and_log_are_one_sum():
     a = assess(garden, LIBRARY)
     (zone,) = garden.zones
     season, flow = a.season, a.flows[zone.id]
-    run = next(s for s in a.settings[zone.id] if s.month == 6)
+    run = next(s for s in a.schedule.settings[zone.id] if s.month == 6)
     july = slice(181, 212)
     assert season.world.minutes[0][:, july].sum() == pytest.approx(
         season.world.runs[0][:, july].sum() * run.minutes)
     low, full = (flow[k].flow_l_h * run.minutes / 60 for k in ("low", "full"))
     opened = season.asked[0][:, july]
     assert low - 1e-9 <= opened[opened > 0].min() <= opened.max() <= full + 1e-9
-    watering = one_watering(a, garden.store, 6)
+    watering = one_watering(a.season_inputs, garden.store, 6)
     taken = a.banks.banks[0].usable_l - watering.left_l[-1]
     assert taken == pytest.approx(sum(p.litres for p in watering.plots), rel=1e-6)
-    need = a.needs[zone.id][6]
+    need = a.schedule.needs[zone.id][6]
     assert need.gets_l("bed-1", run.minutes) == pytest.approx(
         flow["half"].flow_l_h * run.minutes / 60)
 
@@ -92,6 +91,6 @@ def test_what_is_credited_adds_up_to_nothing(place):
     fall, distance, stand, pots = place
     a = assess(poured(LIBRARY, fall_m=fall, distance_m=distance, stand_m=stand, pots=pots), LIBRARY)
     for zone in a.garden.zones:
-        refill, flow = a.refills[zone.id], a.flows[zone.id]["half"]
-        assert 0 <= refill.litres <= pipe_litres(a.garden, LIBRARY, zone) + 1e-9
+        refill, flow = a.flows.refills[zone.id], a.flows[zone.id]["half"]
+        assert 0 <= refill.litres <= a.flows[zone.id].pipe_litres + 1e-9
         assert math.isclose(sum(refill.credit_l(flow).values()), 0, abs_tol=1e-9)

@@ -6,6 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra import numpy as hnp
 
+from euhydra.core.advise import while_away
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.schedule.timing import WEEK, Setting
@@ -183,7 +184,7 @@ def test_the_week_drawn_is_the_week_run():
 def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln):
     """Kiln Yard's pilot valve stays shut on its barrels, so nothing but rain comes."""
     first, days = 181, 14
-    told = absence.away(kiln, first, days)
+    told = absence.away(kiln.season_inputs, kiln.season, first, days)
     world_ = kiln.season.world
     seen = {}
     for i, plot in enumerate(world_.plots):
@@ -208,9 +209,10 @@ def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln
         seen[plot] = (1 - len(failing) / kiln.years, int(np.median(failing)) if failing else 0)
     assert {p.plot: (pytest.approx(p.holds), p.fails_on) for p in told.plots} == seen
     assert told.first_to_fail.plot == min(seen, key=lambda p: seen[p])
-    remedies = {r.key: r for r in absence.helps(kiln, told)}
+    remedies = {r.key: r for r in while_away.helps(kiln, told)}
     after = assess(remedies["ball-valve"].edit.apply(kiln.garden, kiln.tables), kiln.tables)
-    then = {p.plot: p.thirsty_days for p in absence.away(after, first, days).plots}
+    better = absence.away(after.season_inputs, after.season, first, days)
+    then = {p.plot: p.thirsty_days for p in better.plots}
     assert all(then[p.plot] <= p.thirsty_days for p in told.plots)
     assert then[told.first_to_fail.plot] < told.first_to_fail.thirsty_days - 1
     assert remedies["weather-timer"].effect.amounts["x"].value > told.first_to_fail.holds
@@ -219,14 +221,14 @@ def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln
 def test_a_tap_opened_by_hand_gives_nothing_while_away(kiln):
     hand = assess(SetValue("timer", "hand").apply(kiln.garden, kiln.tables), kiln.tables)
     on = absence.days_of(200, 10)
-    season = absence.season_away(hand, hand.season, 200, 10)
+    season = absence.season_away(hand.season_inputs, hand.season, 200, 10)
     assert season.given[~season.world.always_on][:, :, on].sum() == 0
     assert hand.season.given[~season.world.always_on][:, :, on].sum() > 0
 
 
 def test_days_over_new_year_and_a_garden_without_stores(library, kiln):
     assert list(absence.days_of(363, 4)) == [363, 364, 0, 1]
-    assert absence.away(kiln, 363, 4).holds == 1.0
+    assert absence.away(kiln.season_inputs, kiln.season, 363, 4).holds == 1.0
     w = random_world(9)
     season = run_days(w, np.full((1, 4), w.size[0]), np.zeros((1, 4)), np.zeros((1, 4)),
                       np.array([364, 0]))
@@ -237,7 +239,7 @@ def test_the_loops_are_compiled_once_for_every_garden_and_journey(kiln, library)
     from euhydra.core.season import kernel
 
     assert kiln.season.years == kiln.years
-    absence.away(kiln, 190, 14)
+    absence.away(kiln.season_inputs, kiln.season, 190, 14)
     run_season(world(np.ones((2, 365)), np.zeros((2, 365)), np.zeros((2, 365, PARTS))))
     assert len(kernel.run_year.signatures) == 1
 

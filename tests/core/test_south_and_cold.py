@@ -38,9 +38,9 @@ def test_a_latitude_across_the_equator_turns_the_whole_year(library):
         assert other.plantings[0].planted == turned_day(one.plantings[0].planted)
     assert "place.turned" in rules(south, library)
     assert SetValue("site/latitude_deg", 41.3).apply(south, library) == north
-    needs = assess(south, library).need_by_month
+    needs = assess(south, library).demand.need_by_month
     assert int(np.argmax(needs)) in (11, 0, 1)
-    assert needs.max() == pytest.approx(assess(north, library).need_by_month.max(), rel=0.1)
+    assert needs.max() == pytest.approx(assess(north, library).demand.need_by_month.max(), rel=0.1)
 
 
 def test_months_of_one_s_own_stay_where_they_were_typed(library):
@@ -120,7 +120,7 @@ def test_stores_stand_empty_through_the_frost_and_what_that_costs_is_told(librar
     told = rules(garden, library)
     assert told["store.winter"].title.amounts["v"].value == pytest.approx(
         season.a_year(season.emptied))
-    loss = float(sum(y.winter_l.sum() for y in a.yields.values())) / a.years
+    loss = float(sum(y.winter_l.sum() for y in a.inflow.yields.values())) / a.years
     assert told["catch.winter"].title.amounts["v"].value == pytest.approx(loss)
     (warm,) = told["store.winter"].remedies
     kept = assess(warm.edit.apply(garden, library), library)
@@ -135,7 +135,7 @@ def test_where_there_is_no_frost_nothing_comes_in(library):
     a = assess(garden, library)
     assert a.season.emptied.sum() == 0
     assert not a.season.world.out.any()
-    assert {d.key for d in due(a)}.isdisjoint({"timer-in", "timer-out"})
+    assert {d.key for d in due(a.garden, a.schedule)}.isdisjoint({"timer-in", "timer-out"})
     assert rules(garden, library).keys().isdisjoint({"store.winter", "catch.winter", "grow.frost"})
 
 

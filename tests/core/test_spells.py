@@ -18,10 +18,11 @@ def test_a_hold_is_the_rain_over_the_thirst_by_hand(kiln):
     beds = zone(kiln, "bed-3")
     found = []
     for plot in beds.plots:
-        t = kiln.thirsts[plot]
+        t = kiln.demand.thirsts[plot]
         found.append(24 * min(6 * t.area_m2, t.raw_l) / t.use_by_month[JULY])
-    assert seasonal_adjust.hold_after_rain_h(kiln, beds, 6.0, JULY) == pytest.approx(min(found))
-    held = [seasonal_adjust.hold_after_rain_h(kiln, beds, mm, JULY)
+    hours = seasonal_adjust.hold_after_rain_h(kiln.demand, beds, 6.0, JULY)
+    assert hours == pytest.approx(min(found))
+    held = [seasonal_adjust.hold_after_rain_h(kiln.demand, beds, mm, JULY)
             for mm in (0, 2, 5, 10, 40, 400)]
     assert held == sorted(held)
     assert held[0] == 0
@@ -29,7 +30,7 @@ def test_a_hold_is_the_rain_over_the_thirst_by_hand(kiln):
 
 
 def test_leaves_keep_the_rain_off_pots(kiln):
-    assert seasonal_adjust.hold_after_rain_h(kiln, zone(kiln, "pots-1"), 20.0, JULY) == 0
+    assert seasonal_adjust.hold_after_rain_h(kiln.demand, zone(kiln, "pots-1"), 20.0, JULY) == 0
 
 
 @pytest.mark.parametrize(("hours", "delay"), [(0, 0), (23.9, 0), (24, 24), (60, 48), (500, 72)])
@@ -39,8 +40,8 @@ def test_a_dial_holds_in_its_own_steps(hours, delay):
 
 def test_a_heat_wave_wants_a_third_more_or_so(kiln):
     """Common practice: 60 minutes in the place of 45 in a heat wave."""
-    for z in kiln.timed_zones:
-        assert 1.0 < seasonal_adjust.heat_wave(kiln, z, JULY) < 1.7
+    for z in kiln.garden.timed_zones:
+        assert 1.0 < seasonal_adjust.heat_wave(kiln.demand, z, JULY) < 1.7
 
 
 @pytest.mark.parametrize(("rate", "takes", "parts"), [(5, 10, 1), (10, 10, 1), (11, 10, 2),
@@ -62,8 +63,8 @@ def test_on_clay_a_run_is_split_and_on_sand_not(library):
 
 def test_new_plants_are_watered_daily_for_the_day_s_need(kiln):
     z = zone(kiln, "bed-3")
-    minutes = seasonal_adjust.first_weeks_min(kiln, z, JULY)
-    need = kiln.needs[z.id][JULY]
+    minutes = seasonal_adjust.first_weeks_min(kiln.schedule, z, JULY)
+    need = kiln.schedule.needs[z.id][JULY]
     assert min(need.gets_l(p.plot, minutes) / p.wanted_l_day for p in need.plots) == (
         pytest.approx(1))
-    assert seasonal_adjust.first_weeks_min(kiln, z, 0) == 0
+    assert seasonal_adjust.first_weeks_min(kiln.schedule, z, 0) == 0

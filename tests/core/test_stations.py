@@ -8,12 +8,13 @@ import pytest
 
 from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import Add, Remove, SetValue
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.hydraulics.friction import head_loss, kv_resistance
 from euhydra.core.hydraulics.pump_duty import needed_m
-from euhydra.core.hydraulics.zone_flow import solve_zone, water_levels
+from euhydra.core.hydraulics.surfaces import water_levels
+from euhydra.core.hydraulics.zone_flow import solve_zone
+from euhydra.core.results.results import Results
 from euhydra.core.season import run_season
 from euhydra.core.season.sizing import ALWAYS
 from euhydra.core.stations.catch import yearly_losses
@@ -159,7 +160,7 @@ def test_flow_falls_as_the_barrels_empty(kiln):
 def test_a_southern_garden_drinks_most_in_the_southern_summer(library):
     garden = poured(library, latitude_deg=-37.8,
                     climate=climate_of(library, "southern-temperate"))
-    needs = assess(garden, library).needs[garden.zones[0].id]
+    needs = assess(garden, library).schedule.needs[garden.zones[0].id]
     busiest = max(needs, key=lambda n: n.wanted_l_day).month
     assert busiest in (10, 11, 0, 1)
 
@@ -191,10 +192,11 @@ def test_every_figure_reads_in_both_systems_and_has_its_working(kiln):
 def test_what_did_not_change_is_not_reckoned_again(kiln, library):
     tapped = kiln.after(Remove("taps/tap"))
     assert tapped.weather is kiln.weather
-    assert tapped.thirsts is kiln.thirsts
+    for plot, thirst in tapped.demand.thirsts.items():
+        assert thirst is kiln.demand.thirsts[plot]
     elsewhere = kiln.after(SetValue("site/latitude_deg", 30.0))
     assert elsewhere.weather is not kiln.weather
-    assert isinstance(elsewhere, Reckoning)
+    assert isinstance(elsewhere, Results)
 
 
 def test_the_same_seed_gives_the_same_years_and_another_does_not(kiln_yard, library):
@@ -216,7 +218,7 @@ def test_no_size_never_fails_where_more_is_wanted_than_comes(library):
     garden = poured(library, roof_width_m=1.0, roof_depth_m=1.0, beds=[
         BedAnswer(length_m=8, width_m=1.2, group="fruiting")] * 4)
     a = assess(SetValue("stores/barrels/indoors", True).apply(garden, library), library)
-    comes, wanted = float(a.inflow_l.sum()), float(a.season.asked.sum())
+    comes, wanted = float(a.inflow.total_l.sum()), float(a.season.asked.sum())
     assert comes < wanted
     rule = next(rule for rule in a.sizes.rules if rule.key == "never-fails")
     assert rule.size_l == math.inf

@@ -15,7 +15,7 @@ from plans import sixty_beds
 
 
 def ids(garden, library):
-    return [s.id for s in steps(assess(garden, library))]
+    return [s.id for s in steps(assess(garden, library).season_inputs)]
 
 
 def plain(text):
@@ -31,7 +31,7 @@ def test_the_order_is_that_of_a_careful_person(kiln):
 
     Common practice.
     """
-    found = [s.id for s in steps(kiln)]
+    found = [s.id for s in steps(kiln.season_inputs)]
     order = ["walk", "footing-", "drill-", "spigot-", "steady-", "diverter-", "overflow-",
              "screens-", "joint-", "three-way-", "backflow-", "head-", "header-", "rows-", "flush-",
              "wicking-", "leaks", "jug-", "timer-"]
@@ -55,7 +55,7 @@ def test_every_plot_zone_and_store_has_its_steps_in_every_garden(library):
 def test_measures_are_the_garden_s_own_in_either_system(library):
     garden = poured(library, stand_m=0.6)
     store = garden.store
-    how = {s.id: s.how for s in steps(assess(garden, library))}
+    how = {s.id: s.how for s in steps(assess(garden, library).season_inputs)}
     assert "0.60 m" in plain(how[f"footing-{store.id}"].show("metric"))
     assert "1.97 ft" in plain(how[f"footing-{store.id}"].show("us"))
     lengths = [x.length_m for x in garden.lines if x.plot == "bed-1" and x.role == "dripline"]
@@ -71,7 +71,7 @@ def test_a_step_keeps_its_name_while_the_garden_grows(library):
 
 def test_a_pump_is_primed_and_its_check_valve_faces_away(library):
     garden = FitPump("barrels", "transfer").apply(poured(library), library)
-    step = next(s for s in steps(assess(garden, library)) if s.id.startswith("pump-"))
+    step = next(s for s in steps(assess(garden, library).season_inputs) if s.id.startswith("pump-"))
     how = step.how.show("metric")
     assert "fill pump and suction hose with water before you plug in" in how
     assert "points away from the pump" in how
@@ -81,7 +81,7 @@ def test_a_pump_is_primed_and_its_check_valve_faces_away(library):
 def test_names_with_braces_do_no_harm(library):
     garden = SetValue("plots/bed-1/name", "{x} bed").apply(poured(library), library)
     shown = [(s.title.show("us"), s.how.show("us"), s.test.show("us"))
-             for s in steps(assess(garden, library))]
+             for s in steps(assess(garden, library).season_inputs)]
     assert any("{x} bed" in title for title, _, _ in shown)
 
 
@@ -91,12 +91,12 @@ def test_the_jug_test_is_in_cups_or_millilitres_and_a_soaker_is_caught_by_length
         library, units, said, method):
     a = assess(poured(library, method=method, units=units, pots=0), library)
     zone = a.garden.zones[0]
-    jug = next(s for s in steps(a) if s.id == f"jug-{zone.id}")
+    jug = next(s for s in steps(a.season_inputs) if s.id == f"jug-{zone.id}")
     words = plain(jug.how.show(units))
     assert said in words
     cup_l = 0.1 if units == "metric" else 0.118294
     seconds = float(re.search(r"in ([\d ]+) s", words)[1].replace(" ", ""))
-    flow = a.run_flow_l_h(zone)
+    flow = a.flows.run_flow_l_h(zone)
     if method == "soaker":
         hose = sum(x.length_m for x in a.garden.lines if x.role == "soaker" and x.zone == zone.id)
         each = flow / hose * (1.0 if units == "metric" else 0.9144)

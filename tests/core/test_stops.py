@@ -7,7 +7,8 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.hydraulics.stops import crests_m
-from euhydra.core.hydraulics.zone_flow import solve_zone, water_levels
+from euhydra.core.hydraulics.surfaces import water_levels
+from euhydra.core.hydraulics.zone_flow import solve_zone
 from gardens import poured
 
 ONE = [BedAnswer(length_m=3, width_m=1.2, group="fruiting")]
@@ -38,7 +39,7 @@ def test_a_crest_over_full_water_waters_nothing(library):
     assert "reaches every outlet" not in a.station("push").verdict.show("metric")
     finding = next(f for f in a.station("push").findings if f.rule == "push.crest")
     assert "1.50" in finding.title.show("metric")
-    assert all(not s.fits for s in a.settings[zone.id])
+    assert all(not s.fits for s in a.schedule.settings[zone.id])
 
 
 def test_a_crest_under_the_water_lets_it_by_until_the_water_falls_to_it(library):

@@ -63,7 +63,7 @@ def test_a_wider_overflow_that_is_offered_takes_the_storm(library, down_m, side_
     thin = told.get("store.overflow-thin")
     if thin is None:
         assert storm.most_over_l_h(garden.store) >= 75 * storm.area_into(
-            garden, library, garden.store)
+            garden.roofs, library, garden.store)
     elif thin.remedies:
         wider = thin.remedies[0].edit.apply(garden, library)
         after = assess(wider, library).station("store").findings
@@ -83,19 +83,19 @@ def test_the_first_to_give_is_the_one_with_the_least_rate(library):
 def test_a_restrictor_and_a_small_downspout_hold_the_inflow_down(library):
     garden = poured(library)
     store = garden.store
-    free = storm.inflow_l_h(garden, library, store, 50)
+    free = storm.inflow_l_h(garden.roofs, library, store, 50)
     assert free == pytest.approx(50 * 15 * 0.95)
     held = edited(garden, library, ("roofs/roof/downspouts/d1/restrictor_l_h", 200.0))
-    assert storm.inflow_l_h(held, library, store, 50) == 200
+    assert storm.inflow_l_h(held.roofs, library, store, 50) == 200
     shared = edited(garden, library, ("roofs/roof/downspouts/d1/share", 0.5))
-    assert storm.inflow_l_h(shared, library, store, 50) == pytest.approx(free / 2)
+    assert storm.inflow_l_h(shared.roofs, library, store, 50) == pytest.approx(free / 2)
 
 
 def test_wide_links_fill_a_bank_as_one_and_thin_ones_do_not(library):
     garden = poured(library, barrels=4)
     wide = edited(garden, library, ("stores/barrels/link_mm", 100.0))
     thin = edited(garden, library, ("stores/barrels/link_mm", 8.0))
-    together, apart = (filling(g, library, bank_of(g), 50) for g in (wide, thin))
+    together, apart = (filling(g.roofs, g.joints, library, bank_of(g), 50) for g in (wide, thin))
     whole = 4 * 210 * 0.8 / 0.88 / (50 * 15 * 0.95) * 60
     assert together.minutes_to_spill == pytest.approx(whole, rel=0.03)
     assert min(together.shares) > 0.97
@@ -107,7 +107,7 @@ def test_wide_links_fill_a_bank_as_one_and_thin_ones_do_not(library):
 
 def test_no_rain_never_spills(library):
     garden = poured(library)
-    fill = filling(garden, library, bank_of(garden), 0.0)
+    fill = filling(garden.roofs, garden.joints, library, bank_of(garden), 0.0)
     assert fill.minutes_to_spill == math.inf
     assert fill.spills == ""
 
@@ -121,13 +121,13 @@ LIBRARY = load_library()
 def test_no_vessel_is_over_full_and_no_water_is_made(count, link_mm, rate, shape):
     garden = edited(poured(LIBRARY), LIBRARY, ("stores/barrels/count", count),
                     ("stores/barrels/link_mm", link_mm), ("stores/barrels/shape", shape))
-    fill = filling(garden, LIBRARY, bank_of(garden), rate)
+    fill = filling(garden.roofs, garden.joints, LIBRARY, bank_of(garden), rate)
     assert all(-1e-9 <= share <= 1 + 1e-9 for share in fill.shares)
     if math.isfinite(fill.minutes_to_spill):
         store = garden.store
         held = sum(fill.shares) * storage.total_l(store) / count
         began = storage.dead_l(store)
-        came = storm.inflow_l_h(garden, LIBRARY, store, rate) * fill.minutes_to_spill / 60
+        came = storm.inflow_l_h(garden.roofs, LIBRARY, store, rate) * fill.minutes_to_spill / 60
         assert held <= began + came + 1e-6
         # What is missing ran over in the last step only.
         assert held >= began + came * (1 - 2.5 / MOST_STEPS) - 30
@@ -139,4 +139,4 @@ def test_two_downspouts_part_the_roof_s_water(library):
         Downspout(id="d1", name="East", share=0.5, to="barrels"),
         Downspout(id="d2", name="West", share=0.5))})
     garden = garden.model_copy(update={"roofs": (roof,)})
-    assert storm.area_into(garden, library, garden.store) == pytest.approx(15 * 0.95 / 2)
+    assert storm.area_into(garden.roofs, library, garden.store) == pytest.approx(15 * 0.95 / 2)

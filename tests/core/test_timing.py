@@ -6,7 +6,6 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.schedule.rhythm import first_hours
 from euhydra.core.schedule.timing import MonthNeed, settings
 from gardens import poured
 
@@ -79,10 +78,10 @@ def test_a_plot_without_flow_is_not_given_a_time(library):
 
 
 def test_minutes_give_the_litres_that_are_wanted(kiln):
-    for zone in kiln.timed_zones:
+    for zone in kiln.garden.timed_zones:
         flow = kiln.flows[zone.id]["half"].flow_l_h
-        for setting in kiln.settings[zone.id]:
-            need = kiln.needs[zone.id][setting.month]
+        for setting in kiln.schedule.settings[zone.id]:
+            need = kiln.schedule.needs[zone.id][setting.month]
             gets = {p.plot: need.gets_l(p.plot, setting.exact_min) for p in need.plots}
             wants = {p.plot: p.wanted_l_day * 7 / setting.runs_a_week for p in need.plots}
             # The thirstiest plot sets the time, and gets just what it wants.
@@ -105,15 +104,16 @@ def test_a_reading_takes_the_solved_flow_s_place(kiln, library):
     solved = kiln.flows[zone.id]["half"].flow_l_h
     half = read(kiln, zone.id, solved / 2, library)
     after_zone = half.garden.zones[0]
-    assert half.run_flow_l_h(after_zone) == pytest.approx(solved / 2)
-    for before, after in zip(kiln.needs[zone.id], half.needs[zone.id], strict=True):
+    assert half.flows.run_flow_l_h(after_zone) == pytest.approx(solved / 2)
+    needs = kiln.schedule.needs[zone.id], half.schedule.needs[zone.id]
+    for before, after in zip(*needs, strict=True):
         assert after.minutes_a_day == pytest.approx(2 * before.minutes_a_day)
-    assert half.fill_minutes(after_zone) == pytest.approx(2 * kiln.fill_minutes(zone))
+    assert half.flows.fill_minutes(after_zone) == pytest.approx(2 * kiln.flows.fill_minutes(zone))
     other = kiln.garden.zones[1].id
-    assert half.needs[other] == kiln.needs[other]
+    assert half.schedule.needs[other] == kiln.schedule.needs[other]
     # A reading taken from full barrels is held against the flow from full barrels.
     full = kiln.flows[zone.id]["full"].flow_l_h
-    assert read(kiln, zone.id, full, library, at=1.0).read_share(
+    assert read(kiln, zone.id, full, library, at=1.0).flows.read_share(
         zone.model_copy(update={"read_l_h": full, "read_at": 1.0})) == pytest.approx(1)
 
 
@@ -137,8 +137,8 @@ def test_a_low_reading_names_the_filter_that_would_explain_it(kiln, library):
 
 def test_an_evening_start_moves_every_run_and_is_weighed(kiln, library):
     evening = assess(SetValue("opens", "evening").apply(kiln.garden, library), library)
-    assert min(first_hours(evening).values()) == 19.0
-    assert min(first_hours(kiln).values()) == 5.0
+    assert min(evening.schedule.first_hours.values()) == 19.0
+    assert min(kiln.schedule.first_hours.values()) == 5.0
     assert "time.evening" in told(evening)
     assert "time.evening" not in told(kiln)
     assert told(evening)["time.evening"].remedies[0].edit.apply(
@@ -150,11 +150,12 @@ def test_pulses_part_the_day_and_give_no_less(library, timer):
     garden = SetValue("timer", timer).apply(poured(library, fall_m=3.0), library)
     plain, pulsed = (assess(g, library) for g in (
         garden, SetValue("opens", "pulses").apply(garden, library)))
-    for zone in pulsed.timed_zones:
-        for one, other in zip(plain.settings[zone.id], pulsed.settings[zone.id], strict=True):
+    for zone in pulsed.garden.timed_zones:
+        settings = plain.schedule.settings[zone.id], pulsed.schedule.settings[zone.id]
+        for one, other in zip(*settings, strict=True):
             assert other.runs_a_week >= max(one.runs_a_week, 14)
             # What fills and drains again at each run leaves the store and is not lost.
-            drained = pulsed.refills[zone.id].litres
+            drained = pulsed.flows.refills[zone.id].litres
             flow = pulsed.flows[zone.id]["half"].flow_l_h
             more = 60 * drained / flow * (other.runs_a_week - one.runs_a_week)
             weeks = (other.exact_min * other.runs_a_week, one.exact_min * one.runs_a_week)

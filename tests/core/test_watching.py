@@ -19,7 +19,7 @@ def bench_of(library, *edits, **changes):
     for path, value in edits:
         garden = SetValue(path, value).apply(garden, library)
     a = assess(garden, library)
-    return Bench(a, a.timed_zones[0].source, JULY)
+    return Bench(a, a.garden.timed_zones[0].source, JULY)
 
 
 def found(bench):
@@ -83,7 +83,7 @@ def test_the_timer_minute_by_minute_opens_as_the_season_has_it(library, timer):
     due = sum(min(run.end, 28 * 1440) - run.start for run in starts)
     several = len({run.zone for run in starts}) > 1
     assert opened == pytest.approx(due, rel=0.02 if several else 0.001)
-    world = world_of(bench.r)
+    world = world_of(bench.r.season_inputs)
     july = slice(181, 181 + 28)
     for i, zone in enumerate(bench.r.garden.zones):
         runs = world.runs[i, 0, july].sum()

@@ -65,9 +65,9 @@ def test_seedlings_open_by_themselves_twice_a_day(garden, library):
     assert parted_by(raised, library, raised.plot("bed-1"), raised.plot("bed-3")) == ("thirst",)
     a = assess(raised, library)
     zone = zone_with(raised, "bed-3").id
-    assert a.settings[zone]
-    assert all(s.runs_a_week >= 14 for s in a.settings[zone])
-    assert any(s.runs_a_week < 14 for s in a.settings[zone_with(raised, "bed-1").id])
+    assert a.schedule.settings[zone]
+    assert all(s.runs_a_week >= 14 for s in a.schedule.settings[zone])
+    assert any(s.runs_a_week < 14 for s in a.schedule.settings[zone_with(raised, "bed-1").id])
 
 
 def test_what_parts_two_plots_is_named(garden, library):
@@ -89,7 +89,7 @@ def test_the_cost_is_told_and_its_remedy_ends_it(garden, library):
     a = assess(joined, library)
     zone = zone_with(joined, "bed-3")
     given = year_shares(a, zone)
-    for setting in a.settings[zone.id]:
+    for setting in a.schedule.settings[zone.id]:
         if month := shares(a, zone, setting.month):
             assert min(month.values()) == pytest.approx(1.0), "one run serves the thirstiest"
     assert max(given.values()) == given["bed-3"] > 1.25

@@ -54,7 +54,8 @@ def test_a_barrel_under_a_carport_fills_in_about_ten_minutes(library):
                     barrels=1, barrel_l=55 * GAL_L)
     garden = SetValue("stores/barrels/outlet_m", 0.0).apply(garden, library)
     for rate in (40, 50):
-        filled = filling(garden, library, storage.banks_of(garden).banks[0], rate)
+        bank = storage.banks_of(garden).banks[0]
+        filled = filling(garden.roofs, garden.joints, library, bank, rate)
         assert 7 < filled.minutes_to_spill < 12
 
 

@@ -9,13 +9,11 @@ import pytest
 
 from epanet import run, run_through
 from euhydra.core.assessment.assess import assess
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.hydraulics.assemble import zone_network
-from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.network import (
     Emitter,
     Loss,
@@ -26,8 +24,10 @@ from euhydra.core.hydraulics.network import (
     Regulator,
 )
 from euhydra.core.hydraulics.solver import solve
-from euhydra.core.hydraulics.zone_flow import zone_levels
-from euhydra.core.schedule.rhythm import setting_in
+from euhydra.core.hydraulics.surfaces import zone_levels
+from euhydra.core.hydraulics.zone_pipes import pipes_of
+from euhydra.core.results.results import Results
+from euhydra.core.season.drawdown import one_watering
 from euhydra.core.season.simulate import run_season
 from euhydra.core.storage import outlet_z_m
 from euhydra.data import garden_text, library
@@ -57,9 +57,10 @@ def assert_agrees(network, folder, abs_flow=0.02):
 @pytest.mark.parametrize("level", ["full", "low"])
 def test_every_zone_of_the_demo_gardens(name, level, tmp_path):
     garden = from_json(garden_text(name), LIBRARY)
-    drinks = Reckoning(garden, LIBRARY).drinks
+    drinks = Results(garden, LIBRARY).demand.drinks
     for zone in garden.zones:
-        network = zone_network(garden, LIBRARY, zone, zone_levels(garden, zone)[level], drinks)
+        water = zone_levels(garden, zone)[level]
+        network = zone_network(pipes_of(garden, zone, drinks), LIBRARY, water)
         assert_agrees(network, tmp_path)
 
 
@@ -68,7 +69,7 @@ def test_a_garden_on_a_pump(kind, tmp_path):
     garden = FitPump("barrels", kind, 170.0 if kind == "booster" else 0.0).apply(
         poured(LIBRARY, fall_m=-1.0), LIBRARY)
     for zone in garden.zones:
-        network = zone_network(garden, LIBRARY, zone, zone_levels(garden, zone)["low"])
+        network = zone_network(pipes_of(garden, zone), LIBRARY, zone_levels(garden, zone)["low"])
         assert len(network.pumps) == 1
         assert_agrees(network, tmp_path)
 
@@ -79,8 +80,8 @@ def test_each_kind_of_outlet(method, tmp_path):
     for bed in ("bed-1", "bed-2"):
         garden = SetValue(f"plots/{bed}/method", method).apply(garden, LIBRARY)
     for zone in garden.zones:
-        assert_agrees(zone_network(garden, LIBRARY, zone, zone_levels(garden, zone)["half"]),
-                      tmp_path)
+        half = zone_levels(garden, zone)["half"]
+        assert_agrees(zone_network(pipes_of(garden, zone), LIBRARY, half), tmp_path)
 
 
 def random_garden(seed):
@@ -152,14 +153,14 @@ def test_a_tank_that_falls_through_one_watering(count, litres, method, tmp_path)
     a = assess(garden, LIBRARY)
     (zone,), bank = garden.zones, a.banks.banks[0]
     low, top = outlet_z_m(garden.store), bank.full_z_m
-    minutes = setting_in(a, zone.id, 6).minutes
-    network = zone_network(garden, LIBRARY, zone, top)
+    minutes = a.schedule.setting_in(zone.id, 6).minutes
+    network = zone_network(pipes_of(garden, zone), LIBRARY, top)
     path = tmp_path / "falls.inp"
     path.write_text(as_inp(network, "falls"), encoding="ascii")
     source = next(n.id for n in network.nodes if n.fixed_head_m is not None)
     left = run_through(path, network, minutes, base_z_m=low,
                        area_m2=bank.usable_l / 1000 / (top - low))
-    told = one_watering(a, garden.store, 6)
+    told = one_watering(a.season_inputs, garden.store, 6)
     drawn = told.left_l[0] - np.interp(minutes, told.minutes, told.left_l)
     assert drawn > 0.08 * bank.usable_l  # the level does fall
     assert drawn == pytest.approx(-left[source], rel=2e-3)

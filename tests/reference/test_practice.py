@@ -60,8 +60,8 @@ def test_quarter_inch_lines_keep_to_ten_pots_and_nine_metres(library, pots, diam
 def test_a_pilot_valve_does_not_open_on_a_barrel(library):
     garden = poured(library)
     pilot = SetValue("timer", "dial-pilot").apply(garden, library)
-    assert not assess(pilot, library).valve.opens
-    assert assess(garden, library).valve.opens
+    assert not assess(pilot, library).flows.valve.opens
+    assert assess(garden, library).flows.valve.opens
 
 
 def test_a_barrel_on_the_flat_will_not_feed_raised_beds_and_a_small_pump_will(library):
@@ -104,8 +104,8 @@ def test_the_top_terrace_needs_the_longest_time(kiln):
 
 
 def test_every_other_day_in_the_ground_and_daily_in_pots(kiln):
-    beds = [s.every_h for s in kiln.settings["zone-bed-1"]]
-    pots = [s.every_h for s in kiln.settings["zone-pots-1"]]
+    beds = [s.every_h for s in kiln.schedule.settings["zone-bed-1"]]
+    pots = [s.every_h for s in kiln.schedule.settings["zone-pots-1"]]
     assert all(48 <= h <= 72 for h in beds)
     assert all(h <= 24 for h in pots)
     assert min(pots) < min(beds)
@@ -116,7 +116,7 @@ def test_a_pot_in_a_heat_needs_more_than_one_watering_a_day(library):
     garden = poured(library, beds=(BedAnswer(length_m=1, width_m=1, group="leafy"),), pots=6,
                     pot_diameter_m=0.15)
     tomato = SetValue("plots/pots-1/plantings/p1/crop", "tomato").apply(garden, library)
-    assert assess(tomato, library).thirsts["pots-1"].waterings_a_day >= 2
+    assert assess(tomato, library).demand.thirsts["pots-1"].waterings_a_day >= 2
 
 
 def test_more_fall_gives_more_head(library):
@@ -142,7 +142,7 @@ def drip_from_a_tap():
 
 
 def setting(a, zone, month):
-    return next(s for s in a.settings[zone] if s.month == month)
+    return next(s for s in a.schedule.settings[zone] if s.month == month)
 
 
 def test_containers_ten_to_fifteen_minutes_a_day_and_twice_in_the_heat(drip_from_a_tap):
@@ -153,14 +153,14 @@ def test_containers_ten_to_fifteen_minutes_a_day_and_twice_in_the_heat(drip_from
         assert 10 <= run.minutes <= 15
     # In a heat wave a day's run is longer than that: parted in two, each is again of that kind.
     july = setting(a, zone.id, 6)
-    assert 15 < seasonal_adjust.heat_wave_min(a, zone, july) < 30
+    assert 15 < seasonal_adjust.heat_wave_min(a.demand, zone, july) < 30
 
 
 def test_spring_every_72_hours_and_a_heat_wave_a_third_longer(drip_from_a_tap):
     a = drip_from_a_tap
     zone = next(z for z in a.garden.zones if z.id == "zone-bed-1")
     assert setting(a, zone.id, 9).every_h == 72
-    assert 60 / 45 == pytest.approx(seasonal_adjust.heat_wave(a, zone, 6), rel=0.1)
+    assert 60 / 45 == pytest.approx(seasonal_adjust.heat_wave(a.demand, zone, 6), rel=0.1)
 
 
 def test_summer_every_48_hours_for_45_minutes_differs_by_what_these_shrubs_drink(drip_from_a_tap):
@@ -168,7 +168,7 @@ def test_summer_every_48_hours_for_45_minutes_differs_by_what_these_shrubs_drink
     a = drip_from_a_tap
     flow = a.flows["zone-bed-1"]["half"]
     practice_l_day = flow.plot_flow_l_h("bed-1") * 45 / 60 / 2
-    need = a.needs["zone-bed-1"][6]
+    need = a.schedule.needs["zone-bed-1"][6]
     ours = setting(a, "zone-bed-1", 6)
     ours_l_day = need.gets_l("bed-1", ours.exact_min) * ours.runs_a_week / 7
     longer = need.wanted_l_day / practice_l_day

@@ -141,7 +141,7 @@ def test_the_losses_on_the_way_add_up(kiln_yard, library):
 
 
 def test_water_in_hundredths_lies_between_its_named_levels(kiln_yard, library):
-    flows = [sheet_of(kiln_yard, library, level=level).assessment.flow_with(
+    flows = [sheet_of(kiln_yard, library, level=level).assessment.flows.with_share(
         kiln_yard.zones[0], sheet_of(kiln_yard, library, level=level).water_share).flow_l_h
         for level in ("low", "25", "half", "75", "full")]
     assert flows == sorted(flows)
@@ -158,8 +158,8 @@ def test_what_was_before_stands_as_a_ghost(kiln_yard, library):
 def test_the_dial_points_at_the_setting(kiln_yard, library):
     sheet = sheet_of(kiln_yard, library, month=6)
     said = words(time.week(sheet))
-    for zone in sheet.assessment.timed_zones:
-        setting = next(s for s in sheet.assessment.settings[zone.id] if s.month == 6)
+    for zone in sheet.assessment.garden.timed_zones:
+        setting = next(s for s in sheet.assessment.schedule.settings[zone.id] if s.month == 6)
         assert f"every {setting.every_h} h" in said
         assert f"for {setting.minutes} min" in said
 
@@ -167,10 +167,10 @@ def test_the_dial_points_at_the_setting(kiln_yard, library):
 def test_the_week_shows_each_run_once(kiln_yard, library):
     garden = SetValue("timer", "weekday-ball").apply(kiln_yard, library)
     sheet = sheet_of(garden, library, month=6)
-    runs = sum(s.runs_a_week for z in sheet.assessment.timed_zones
-               for s in sheet.assessment.settings[z.id] if s.month == 6)
-    days = sum(len(s.weekdays) for z in sheet.assessment.timed_zones
-               for s in sheet.assessment.settings[z.id] if s.month == 6)
+    runs = sum(s.runs_a_week for z in sheet.assessment.garden.timed_zones
+               for s in sheet.assessment.schedule.settings[z.id] if s.month == 6)
+    days = sum(len(s.weekdays) for z in sheet.assessment.garden.timed_zones
+               for s in sheet.assessment.schedule.settings[z.id] if s.month == 6)
     assert len(with_class(time.week(sheet), "d-rain")) == runs + days
 
 

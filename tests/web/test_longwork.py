@@ -16,7 +16,7 @@ from gardens import poured
 @pytest.fixture
 def large(client, library, monkeypatch):
     """A garden that falls short and counts as large, kept; its address."""
-    monkeypatch.setattr("euhydra.core.assessment.reckoning.LARGE_LINES", 4)
+    monkeypatch.setattr("euhydra.core.results.results.LARGE_LINES", 4)
     flat = poured(library, stand_m=0.0, fall_m=0.1)
     said = client.post("/import", files={"file": ("g.json", to_json(flat), "application/json")},
                        follow_redirects=False)

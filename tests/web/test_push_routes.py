@@ -8,10 +8,12 @@ from hypothesis import strategies as st
 
 from epanet import run_file
 from euhydra.core.assessment.assess import STATIONS
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.editing.edits import Add
 from euhydra.core.hydraulics.assemble import zone_network
-from euhydra.core.hydraulics.zone_flow import level_at, solve_zone, zone_levels
+from euhydra.core.hydraulics.surfaces import level_at, zone_levels
+from euhydra.core.hydraulics.zone_flow import solve_zone
+from euhydra.core.hydraulics.zone_pipes import pipes_of
+from euhydra.core.results.results import Results
 from euhydra.web.panes import VIEWS
 from gardens import poured
 
@@ -81,7 +83,7 @@ def test_a_curve_of_one_s_own_is_typed_in_any_unit_and_a_bad_one_refused(client,
 def test_every_zone_s_file_runs_in_the_engine_unchanged_and_agrees(client, gardens, tmp_path):
     client.post(f"{KILN}/pump", data={"store": "barrels", "kind": "transfer"})
     garden = gardens.load("kiln-yard").garden
-    drinks = Reckoning(garden, gardens.library).drinks
+    drinks = Results(garden, gardens.library).demand.drinks
     for zone in garden.zones:
         said = client.get(f"{KILN}/export/{zone.id}.inp", params={"level": "full"})
         assert said.status_code == 200
@@ -89,7 +91,7 @@ def test_every_zone_s_file_runs_in_the_engine_unchanged_and_agrees(client, garde
         path = tmp_path / f"{zone.id}.inp"
         path.write_bytes(said.content)
         water = zone_levels(garden, zone)["full"]
-        network = zone_network(garden, gardens.library, zone, water, drinks)
+        network = zone_network(pipes_of(garden, zone, drinks), gardens.library, water)
         engine = run_file(path, network)
         solved = solve_zone(garden, gardens.library, zone, water, drinks)
         assert -engine.emitted_l_h[next(n.id for n in network.nodes if n.fixed_head_m is not None)

@@ -98,7 +98,7 @@ def lines_of(answer):
 
 
 def test_a_view_that_runs_the_season_many_times_comes_as_long_work(client, monkeypatch):
-    monkeypatch.setattr("euhydra.core.assessment.reckoning.LONG_PLOT_YEARS", 600)
+    monkeypatch.setattr("euhydra.core.results.results.LONG_PLOT_YEARS", 600)
     client.post(f"{KILN}/edit", data={"path": "site/years", "typed": "100"})
     assert "data-work=" not in client.get(f"{KILN}/prove?view=thirst").text
     page = client.get(f"{KILN}/store?view=sizing").text
@@ -112,7 +112,7 @@ def test_a_view_that_runs_the_season_many_times_comes_as_long_work(client, monke
 
 
 def test_without_a_script_long_work_is_done_while_the_page_waits(client, monkeypatch):
-    monkeypatch.setattr("euhydra.core.assessment.reckoning.LONG_PLOT_YEARS", 600)
+    monkeypatch.setattr("euhydra.core.results.results.LONG_PLOT_YEARS", 600)
     client.post(f"{KILN}/edit", data={"path": "site/years", "typed": "100"})
     page = client.get(f"{KILN}/store?view=sizing").text
     now = html.unescape(re.search(r'<noscript><a class="fix" href="([^"]+)"', page)[1])

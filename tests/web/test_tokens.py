@@ -76,8 +76,8 @@ def test_today_s_settings_are_those_of_time(gauge, gardens):
     assessment = gauge.app.state.shelf.take("plot-27").assessment
     assert told == plan_of(assessment, dt.date.today())
     july = {z["zone"]: z for z in plan_of(assessment, dt.date(2026, 7, 15))["zones"]}
-    for zone in assessment.timed_zones:
-        setting = next(s for s in assessment.settings[zone.id] if s.month == 6)
+    for zone in assessment.garden.timed_zones:
+        setting = next(s for s in assessment.schedule.settings[zone.id] if s.month == 6)
         assert july[zone.id]["minutes"] == setting.minutes > 0
     winter = plan_of(assessment, dt.date(2026, 1, 15))["zones"]
     assert {z["minutes"] for z in winter} == {0}

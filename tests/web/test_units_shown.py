@@ -63,7 +63,7 @@ def test_no_metre_litre_or_degree_celsius_stands_alone_in_a_garden_in_gallons(na
             said += [p.show("us") for r in finding.remedies for p in (r.label, r.effect)]
         sheet = Sheet(a, Fields(a.garden, a.library))
         said += [w for view in VIEWS[key] for pane in view.panes(sheet) for w in words(pane)]
-    said += [w for step in steps(a) for w in words(step)]
+    said += [w for step in steps(a.season_inputs) for w in words(step)]
     said += [w for part in a.parts for w in words(part)]
     assert len(said) > 400
     # What may be typed is told in several units, whichever the garden is in.

@@ -15,7 +15,6 @@ from euhydra.core.advise import watching
 from euhydra.core.construction.steps import steps
 from euhydra.core.log.levels import taken_l_day
 from euhydra.core.schedule.calendar import cards
-from euhydra.core.schedule.rhythm import setting_in
 from euhydra.core.stations.time import peak_month
 from euhydra.core.weather.frost import timer_days, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
@@ -25,14 +24,14 @@ from euhydra.exports.ics import calendar_ics
 def zones(said: Said) -> Iterator[Statement]:
     """How many zones there are, timed and in all."""
     a = said.a
-    yield exactly("zones on the timer", "the garden", len(a.timed_zones))
+    yield exactly("zones on the timer", "the garden", len(a.garden.timed_zones))
     yield from said.figure("zones on the timer", "time", "zones")
     told = a.station("time")
     for phrase, where in ((told.verdict, "verdict"), (told.key_figure, "on the Run")):
         if "z" in phrase.amounts:
             yield of_amount("zones on the timer", f"Time, {where}", phrase.amounts["z"],
                             said.system)
-    for card in cards(a):
+    for card in cards(a.schedule):
         yield exactly("zones on the timer", f"card of month {card.first + 1}", len(card.zones))
     yield exactly("zones in all", "the garden", len(a.garden.zones))
     yield from said.finding("zones in all", "build", "build.labels", "n")
@@ -48,20 +47,20 @@ def minutes(said: Said) -> Iterator[Statement]:
     told = [pane for pane in said.panes("time", "cards") if pane.form == "_cards.html"]
     faces = told[0].data["cards"] if told else []
     lines = _in_the_calendar(said)
-    for card, face in zip(cards(a), faces, strict=True):
+    for card, face in zip(cards(a.schedule), faces, strict=True):
         for (zone, setting, _), row in zip(card.zones, face["table"].rows, strict=True):
             name = f"minutes of {names[zone]}, month {card.first + 1}"
-            due = setting_in(a, zone, card.first)
+            due = a.schedule.setting_in(zone, card.first)
             yield exactly(name, "the settings", f"{due.minutes} min" if due else "off")
             yield exactly(name, "Time, card", row[2] if setting else "off")
             yield exactly(name, "calendar file", lines[card.first][names[zone]])
-    month = a.peak_month
-    for step in steps(a):
+    month = a.demand.peak_month
+    for step in steps(a.season_inputs):
         if step.id.startswith("timer-"):
             zone = step.id.removeprefix("timer-")
             told_min = re.search(r"(\d+) min", step.how.show(said.system))
             name = f"minutes of {names[zone]} at the peak"
-            due = setting_in(a, zone, month)
+            due = a.schedule.setting_in(zone, month)
             yield exactly(name, "Build, steps", told_min[1] if told_min else "")
             yield exactly(name, "the settings", str(due.minutes) if due else "")
 
@@ -88,8 +87,8 @@ def hours(said: Said) -> Iterator[Statement]:
     """Hours a day in the month of most running."""
     a, month = said.a, peak_month(said.a)
     yield from said.figure("hours a day at the peak", "time", "hours_peak")
-    runs = [s.exact_min * s.runs_a_week / 7 / 60 for z in a.timed_zones
-            if (s := setting_in(a, z.id, month))]
+    runs = [s.exact_min * s.runs_a_week / 7 / 60 for z in a.garden.timed_zones
+            if (s := a.schedule.setting_in(z.id, month))]
     if all(math.isfinite(x) for x in runs):
         yield exactly("hours a day at the peak", "the settings added", sum(runs))
     verdict = a.station("time").verdict
@@ -101,15 +100,15 @@ def hours(said: Said) -> Iterator[Statement]:
 def litres(said: Said) -> Iterator[Statement]:
     """One run's litres: by need, by flow and minutes; and what the log thinks the timer takes."""
     a = said.a
-    for zone in a.timed_zones:
-        flow = a.flows[zone.id]["half"].flow_l_h * a.read_share(zone)
+    for zone in a.garden.timed_zones:
+        flow = a.flows[zone.id]["half"].flow_l_h * a.flows.read_share(zone)
         yield exactly(f"flow of {zone.name}", "the solver", flow)
-        yield exactly(f"flow of {zone.name}", "what runs are set by", a.run_flow_l_h(zone))
+        yield exactly(f"flow of {zone.name}", "what runs are set by", a.flows.run_flow_l_h(zone))
         yield from said.figure(f"solved flow of {zone.name}", "push", f"flow_{zone.id}")
         yield exactly(f"solved flow of {zone.name}", "the solver, half full",
                       a.flows[zone.id]["half"].flow_l_h)
-        for setting in a.settings[zone.id]:
-            need = a.needs[zone.id][setting.month]
+        for setting in a.schedule.settings[zone.id]:
+            need = a.schedule.needs[zone.id][setting.month]
             plots = {p.plot for p in need.plots}
             if plots != set(zone.plots) or not math.isfinite(setting.exact_min):
                 continue
@@ -118,26 +117,27 @@ def litres(said: Said) -> Iterator[Statement]:
             yield exactly(name, "what its plots get", given)
             yield Statement(name, "flow × minutes", flow * setting.minutes / 60, 1e-6 * flow,
                             f"{flow * setting.minutes / 60:.3f} L")
-    month = a.peak_month
-    for source in {zone.source for zone in a.timed_zones}:
-        mine = [z for z in a.timed_zones if z.source == source]
-        if not a.valve.opens or any(not z.timed and z.source == source for z in a.garden.zones):
+    month = a.demand.peak_month
+    for source in {zone.source for zone in a.garden.timed_zones}:
+        mine = [z for z in a.garden.timed_zones if z.source == source]
+        if not a.flows.valve.opens or any(
+                not z.timed and z.source == source for z in a.garden.zones):
             continue
         name = f"taken a day from {source}"
         yield exactly(name, "the log's leak check", taken_l_day(a, (source,), month))
         yield exactly(name, "runs × flow", sum(
-            a.run_flow_l_h(z) * s.minutes / 60 * s.runs_a_week / 7 for z in mine
-            if (s := setting_in(a, z.id, month))))
+            a.flows.run_flow_l_h(z) * s.minutes / 60 * s.runs_a_week / 7 for z in mine
+            if (s := a.schedule.setting_in(z.id, month))))
 
 
 def jugs(said: Said) -> Iterator[Statement]:
     """The jug test's flow is the zone's."""
-    for step in steps(said.a):
+    for step in steps(said.a.season_inputs):
         if step.id.startswith("jug-"):
             zone = next(z for z in said.a.garden.zones if z.id == step.id.removeprefix("jug-"))
             name = f"jug test of {zone.name}"
             yield of_amount(name, "Build, steps", step.how.amounts["q"], said.system)
-            yield exactly(name, "what runs are set by", said.a.run_flow_l_h(zone))
+            yield exactly(name, "what runs are set by", said.a.flows.run_flow_l_h(zone))
 
 
 def dates(said: Said) -> Iterator[Statement]:
@@ -153,14 +153,14 @@ def dates(said: Said) -> Iterator[Statement]:
     world, out = a.season.world, timer_days(site)
     opens = np.asarray(world.runs.any(axis=(1, 3)))
     for i, zone in enumerate(a.garden.zones):
-        grows = np.asarray(np.any([a.thirsts[p].kc > 0 for p in zone.plots], axis=0))
+        grows = np.asarray(np.any([a.demand.thirsts[p].kc > 0 for p in zone.plots], axis=0))
         name = f"days on which {zone.name} may open"
         yield exactly(name, "the season", str(bool((opens[i] & ~(grows & out)).any())))
         yield exactly(name, "in season and out of frost", "False")
         if zone.timed:
             # A month of few days in season may hold no run of a setting that opens seldom.
             unset = {int(m) for m in MONTH_OF_DAY[opens[i]]} - {
-                s.month for s in a.settings[zone.id]}
+                s.month for s in a.schedule.settings[zone.id]}
             yield exactly(f"months of {zone.name} without a setting", "the season", str(unset))
             yield exactly(f"months of {zone.name} without a setting", "the settings", "set()")
     for key, day in days.items():
@@ -172,12 +172,12 @@ def dates(said: Said) -> Iterator[Statement]:
 
 def watched(said: Said) -> Iterator[Statement]:
     """The plan of a month's runs beside the season's own count."""
-    a, month = said.a, said.a.peak_month
-    if not a.valve.opens or a.garden.rain_hold_mm:
+    a, month = said.a, said.a.demand.peak_month
+    if not a.flows.valve.opens or a.garden.rain_hold_mm:
         return
     days = int(np.asarray(month == MONTH_OF_DAY).sum())
     for i, zone in enumerate(a.garden.zones):
-        setting = setting_in(a, zone.id, month) if zone.timed else None
+        setting = a.schedule.setting_in(zone.id, month) if zone.timed else None
         if setting is None or a.library.timers[a.garden.timer].style == "weather":
             continue
         planned = [r for r in watching.planned_runs(a, zone.source, month, days)
@@ -193,16 +193,18 @@ def waterings(said: Said) -> Iterator[Statement]:
     table = said.table("push", "day", "Wants")
     if table is None:
         return
-    a, month = said.a, said.sheet.month if said.sheet.month is not None else said.a.peak_month
+    a, picked = said.a, said.sheet.month
+    month = a.demand.peak_month if picked is None else picked
     plots = {p.name: p.id for p in a.garden.plots}
     for zone, plot, wants, *_ in table.rows:
-        setting = next((setting_in(a, z.id, month) for z in a.garden.zones if z.name == zone), None)
+        setting = next((a.schedule.setting_in(z.id, month) for z in a.garden.zones
+                        if z.name == zone), None)
         if setting is None or plot not in plots:
             continue
         name = f"what {plot} wants of a run"
         yield shown(name, "Push, through a watering", wants, "volume", said.system)
-        yield exactly(name, "Grow, on its days in season", a.thirsts[plots[plot]].net_in_season(
-            month) * 7 / setting.runs_a_week)
+        need = a.demand.thirsts[plots[plot]].net_in_season(month)
+        yield exactly(name, "Grow, on its days in season", need * 7 / setting.runs_a_week)
 
 
 HARVESTS = (zones, minutes, hours, litres, jugs, dates, watched, waterings)

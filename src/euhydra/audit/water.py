@@ -49,7 +49,7 @@ def a_year(said: Said) -> Iterator[Statement]:
                   + season.a_year(season.poured) - season.a_year(season.by_hand)
                   - season.a_year(season.emptied)
                   - season.a_year(season.rain) - season.a_year(season.end))
-    for carried in fillings(a):
+    for carried in fillings(a.season, a.banks):
         bank = a.banks.banks[carried.bank]
         yield from said.figure(f"carried to {bank.id}", "store", f"carried_{bank.id}")
         yield exactly(f"carried to {bank.id}", "times × litres each",
@@ -109,7 +109,7 @@ def short_and_thirsty(said: Said) -> Iterator[Statement]:
     yield from said.finding("thirstiest plot", "prove", "prove.thirsty", "d")
     table = said.table("prove", "thirst", "Middle year")
     if table is not None and report_.figures and any(f.key == "thirsty" for f in report_.figures):
-        washed = {a.season.world.name_of(p) for p in a.grey_thirsts}
+        washed = {a.season.world.name_of(p) for p in a.demand.grey_thirsts}
         most = max((float(row[1]) for row in table.rows if row[0] not in washed), default=0.0)
         yield Statement("thirstiest plot", "Prove, thirst by plot", most, 0.5, f"{most:.0f}")
         yield from (of_amount("thirstiest plot", f"another way, {m.label}", m.amount, system)
@@ -153,7 +153,7 @@ def need(said: Said) -> Iterator[Statement]:
     a, system = said.a, said.system
     yield from said.figure("need in the peak month", "grow", "need_peak")
     yield from said.figure("need in the hottest week", "grow", "need_week")
-    month = a.peak_month
+    month = a.demand.peak_month
     table = said.table("grow", "thirst", "All")
     if table is not None:
         yield shown("need in the peak month", "Grow, by month", table.rows[month][-1], "daily",
@@ -176,11 +176,11 @@ def away(said: Said) -> Iterator[Statement]:
     """Days away: chart and table by one threshold."""
     if not said.a.garden.plots:
         return
-    told = absence.away(said.a, 212, 14)
+    told = absence.away(said.a.season_inputs, said.a.season, 212, 14)
     once = 1 - told.holds
     if len(told.plots) == 1:
         yield Statement("a plot is thirsty while away", "Prove, table", once, 1e-9, f"{once:.2f}")
-        ever = float((absence.season_away(said.a, said.a.season, 212, 14).thirsty[
+        ever = float((absence.season_away(said.a.season_inputs, said.a.season, 212, 14).thirsty[
             :, :, absence.days_of(212, 14)].any(axis=(0, 2))).mean())
         yield exactly("a plot is thirsty while away", "the season away", ever)
     # No day can be thirsty in more years than some plot fails in.

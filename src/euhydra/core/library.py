@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from euhydra.core.statements.figures import Standing
 
 if TYPE_CHECKING:
-    from euhydra.core.garden.model import Garden
+    from euhydra.core.garden.model import Garden, OwnCrop
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -267,14 +267,15 @@ class Library:
         return next((t.key for t in self.timers.values() if (t.style, t.valve) == wanted), key)
 
     def of(self, garden: Garden) -> Library:
-        """The tables with the garden's own crops among them; itself where it has none.
+        """The tables with the garden's own crops among them; itself where it has none."""
+        return self.with_crops(garden.crops)
 
-        A crop of the gardener's own stands under its id.
-        """
+    def with_crops(self, crops: Iterable[OwnCrop]) -> Library:
+        """The tables with crops of the gardener's own, each under its id."""
         own = {crop.id: Crop(
             key=crop.id, source="your own figures", standing="from memory", group="own",
             planted="+0", **{k: v for k, v in crop.model_dump().items() if k != "id"})
-            for crop in garden.crops}
+            for crop in crops}
         if not own or all(self.crops.get(key) == crop for key, crop in own.items()):
             return self
         return replace(self, crops={**self.crops, **own})

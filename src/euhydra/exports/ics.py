@@ -6,18 +6,18 @@ import datetime as dt
 
 from icalendar import Calendar, Event
 
-from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.assessment.assess import Assessment
 from euhydra.core.schedule.calendar import Due, due
 from euhydra.core.stations.keep import by_decline
 
 
-def calendar_ics(r: Reckoning, today: dt.date) -> bytes:
+def calendar_ics(r: Assessment, today: dt.date) -> bytes:
     """What falls due every year, from its next time on; and what the log asks for, once."""
     book = Calendar()
     book.add("prodid", "-//Euhydra//Garden watering//EN")
     book.add("version", "2.0")
     book.add("x-wr-calname", f"{r.garden.name}: watering")
-    for item in due(r):
+    for item in due(r.garden, r.schedule):
         month, day = (int(x) for x in item.day.split("-"))
         when = dt.date(today.year, month, day)
         if when < today:
@@ -28,7 +28,7 @@ def calendar_ics(r: Reckoning, today: dt.date) -> bytes:
     return bytes(book.to_ical())
 
 
-def _event(r: Reckoning, item: Due, when: dt.date, today: dt.date, *, yearly: bool) -> Event:
+def _event(r: Assessment, item: Due, when: dt.date, today: dt.date, *, yearly: bool) -> Event:
     event = Event()
     event.add("uid", f"{item.key}@{r.garden.id}.euhydra")
     event.add("dtstamp", dt.datetime.combine(today, dt.time(), dt.UTC))

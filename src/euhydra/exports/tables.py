@@ -40,9 +40,9 @@ def _plain(cell: Cell) -> object:
 
 
 def _plots(a: Assessment) -> Rows:
-    peak = a.peak_month
+    peak = a.demand.peak_month
     for plot in a.garden.plots:
-        thirst, crops = a.thirsts[plot.id], a.library.crops
+        thirst, crops = a.demand.thirsts[plot.id], a.library.crops
         yield (plot.id, plot.name, plot.kind, plot.corner.x_m, plot.corner.y_m, plot.turn_deg,
                plot.length_m, plot.breadth_m, plot.ground_m, thirst.area_m2, plot.soil,
                plot.method, plot.mulch, plot.shade,
@@ -88,7 +88,7 @@ def _parts(a: Assessment) -> Rows:
 
 def _thirst(a: Assessment) -> Rows:
     for plot in a.garden.plots:
-        yield plot.id, plot.name, *(float(v) for v in a.thirsts[plot.id].net_by_month)
+        yield plot.id, plot.name, *(float(v) for v in a.demand.thirsts[plot.id].net_by_month)
 
 
 TABLES: dict[str, Kind] = {

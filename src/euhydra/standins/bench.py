@@ -11,12 +11,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from euhydra.core.advise.watching import GAUGE_STEP_L, Reading
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Zone
-from euhydra.core.hydraulics import zone_flow
+from euhydra.core.hydraulics import surfaces, timer_valve, zone_flow
 from euhydra.core.library import Timer
-from euhydra.core.schedule.rhythm import first_hours
+from euhydra.core.results.results import Results
 from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.season.programme import ADJUSTS_OVER_DAYS, MOST_ADJUSTED
 from euhydra.core.weather.generator import MONTH_LENGTHS
@@ -41,7 +40,7 @@ class ZoneValve:
 class Bench:
     """All devices of one source. ``advance`` moves the clock; readings are kept by the minute."""
 
-    def __init__(self, r: Reckoning, source: str, month: int) -> None:
+    def __init__(self, r: Results, source: str, month: int) -> None:
         self.r, self.source, self.month = r, source, month
         self.timer: Timer = r.library.timers[r.garden.timer]
         self.faults: set[str] = set()
@@ -54,14 +53,15 @@ class Bench:
         year = season.typical_year
         days = (DAYS_BEFORE_MONTH[month] + np.arange(-3, MOST_DAYS + 1)) % 365
         self.rain_mm, self.eto_mm, self.come_l = (season.in_year(daily, year)[days] for daily in (
-            r.weather.rain_mm, r.weather.eto_mm, r.bank_inflow_l[max(self.bank, 0)]))
+            r.weather.rain_mm, r.weather.eto_mm, r.inflow.by_bank_l[max(self.bank, 0)]))
         of_month = slice(DAYS_BEFORE_MONTH[month], DAYS_BEFORE_MONTH[month] + MONTH_LENGTHS[month])
         self.mean_eto = float(r.weather.eto_mm[:, of_month].mean())
-        starts = first_hours(r)
-        self.valves = [ZoneValve(z, s, round(starts[z.id, month] * 60)) for z in r.timed_zones
-                       for s in r.settings[z.id] if z.source == source and s.month == month]
+        starts = r.schedule.first_hours
+        self.valves = [ZoneValve(z, s, round(starts[z.id, month] * 60))
+                       for z in r.garden.timed_zones for s in r.schedule.settings[z.id]
+                       if z.source == source and s.month == month]
         self.always_l_min = sum(
-            float(r.thirsts[p].use_by_month[month]) for z in r.garden.zones
+            float(r.demand.thirsts[p].use_by_month[month]) for z in r.garden.zones
             if not z.timed and z.source == source for p in z.plots) / DAY_MIN
         self.flows = {v.zone.id: self._flows(v.zone) for v in self.valves}
         self.dirty: dict[str, tuple[float, ...]] = {}
@@ -69,8 +69,8 @@ class Bench:
         self.readings: list[Reading] = [self.reading()]
 
     def _flows(self, zone: Zone) -> tuple[float, ...]:
-        levels = zone_flow.zone_levels(self.r.garden, zone)
-        opens = zone_flow.valve_gets_kpa(self.r.garden, self.r.library, zone.source)
+        levels = surfaces.zone_levels(self.r.garden, zone)
+        opens = timer_valve.valve_gets_kpa(self.r.garden, self.r.library, zone.source)
         if opens < self.timer.opens_kpa:
             return (0.0, 0.0, 0.0)
         return tuple(
@@ -143,7 +143,7 @@ class Bench:
 
     def _opens(self, valve: ZoneValve) -> bool:
         """Whether a valve's timer opens it in this minute."""
-        stands = self.r.timer_days[valve.zone.id]
+        stands = self.r.schedule.timer_days[valve.zone.id]
         today = (DAYS_BEFORE_MONTH[self.month] + self.day) % 365
         if "flat-battery" in self.faults or not stands[today]:
             return False

@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 import json
 import sqlite3
-from functools import cache
+from functools import cache, lru_cache
 
 from pydantic import TypeAdapter, ValidationError
 
@@ -46,6 +46,7 @@ def library_of(db: sqlite3.Connection, garden_id: str, library: Library) -> Libr
     return library.with_rows(rows)
 
 
+@lru_cache(maxsize=2000)
 def _as_text(row: lib.Row) -> str:
     return json.dumps(dataclasses.asdict(row), ensure_ascii=False)
 

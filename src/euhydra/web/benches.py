@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 
-from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.results.results import Results
 from euhydra.standins import Bench
 from euhydra.web.shelf import Standing
 
@@ -29,12 +29,12 @@ class Benches:
 
     def start(self, standing: Standing) -> Bench | None:
         """A bench from Monday midnight in the thirstiest month, its store full."""
-        r: Reckoning = standing.assessment
-        source = next((z.source for z in r.timed_zones), None)
+        r: Results = standing.assessment
+        source = next((z.source for z in r.garden.timed_zones), None)
         if source is None:
             return None
         with self.lock:
-            bench = Bench(r, source, r.peak_month)
+            bench = Bench(r, source, r.demand.peak_month)
             self._kept[standing.garden.id] = (standing.kept.change, bench)
             self._kept.move_to_end(standing.garden.id)
             while len(self._kept) > KEPT:

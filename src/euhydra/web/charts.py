@@ -9,11 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import units
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Store, Tap, day_of_year
 from euhydra.core.hydraulics import pump_duty
-from euhydra.core.hydraulics.drawdown import Watering
+from euhydra.core.results.results import Results
+from euhydra.core.season.drawdown import Watering
 from euhydra.core.season.state import SAME
 from euhydra.core.stations import place
 from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
@@ -50,10 +50,10 @@ def rain_and_thirst(sheet: Sheet) -> Spec:
 def years_apart(sheet: Sheet) -> Spec:
     """Rain added up through a dry, a typical and a wet year, and every other year faintly."""
     a = sheet.assessment
-    added = np.cumsum(in_water_years(a.weather.rain_mm, a.year_begins), axis=1)[:, ::7]
+    added = np.cumsum(in_water_years(a.weather.rain_mm, a.demand.year_begins), axis=1)[:, ::7]
     return {"kind": "years", "title": "Rain added up through the year, every year a line",
             "unit": units.unit_label("rain", sheet.system),
-            "first_month": a.year_begins_in,
+            "first_month": a.demand.year_begins_in,
             "all": [[round(_to(sheet, float(v), "rain"), 2) for v in row] for row in added[:60]],
             "named": [{"name": name, "values": [round(_to(sheet, float(v), "rain"), 2)
                                                 for v in added[i]]}
@@ -66,7 +66,7 @@ RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",
 
 def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
-    as_set = sheet.assessment.valve.opens
+    as_set = sheet.assessment.flows.valve.opens
     title = "What each barrel buys" if as_set else (
         "What each barrel would buy, if every plot were given just what it drinks")
     if sheet.quick and sheet.assessment.curve_waits:
@@ -97,8 +97,9 @@ def supply_curve(sheet: Sheet, tap: Tap) -> Spec:
 
 def thirst_by_month(sheet: Sheet) -> Spec:
     """Litres a day by plot and month, after rain."""
+    thirsts = sheet.assessment.demand.thirsts
     rows = [{"month": MONTHS[m][:3], "at": m, "plot": p.name,
-             "need": _to(sheet, float(sheet.assessment.thirsts[p.id].net_by_month[m]), "daily")}
+             "need": _to(sheet, float(thirsts[p.id].net_by_month[m]), "daily")}
             for p in sheet.garden.plots for m in range(12)]
     return {"kind": "thirst", "title": "What the plots drink, after rain",
             "unit": units.unit_label("daily", sheet.system), "rows": rows,
@@ -110,7 +111,7 @@ def tank_year(sheet: Sheet) -> Spec:
     a, bands = sheet.assessment, level_percentiles(sheet.assessment)
     season, year = a.season, a.season.typical_year
     marked = season.tap > SAME if sheet.garden.taps else season.short
-    first = DAYS_BEFORE_MONTH[a.shown_from]
+    first = DAYS_BEFORE_MONTH[a.demand.shown_from]
 
     def shown(litres: NDArray[np.float64]) -> list[float]:
         return _series(sheet, np.roll(litres, -first))
@@ -118,11 +119,11 @@ def tank_year(sheet: Sheet) -> Spec:
     return {"kind": "tank", "title": "Usable water in the barrels, day by day",
             "unit": units.unit_label("volume", sheet.system),
             "full": _to(sheet, a.usable_l, "volume"),
-            "first_month": a.shown_from,
+            "first_month": a.demand.shown_from,
             "low": shown(bands["low"]), "middle": shown(bands["middle"]),
             "high": shown(bands["high"]), "typical": shown(season.in_year(level_l(a), year)),
             "short": np.flatnonzero(np.roll(season.in_year(marked, year), -first)).tolist(),
-            "winter": _spans(np.roll(a.winters.all(axis=0), -first)),
+            "winter": _spans(np.roll(a.inflow.winters.all(axis=0), -first)),
             "tap": bool(sheet.garden.taps), "years": a.years}
 
 
@@ -133,9 +134,9 @@ def _spans(days: NDArray[np.bool_]) -> list[list[int]]:
         np.flatnonzero(edges == 1), np.flatnonzero(edges == -1), strict=True)]
 
 
-def two_tanks(sheet: Sheet, other: Reckoning) -> Spec:
+def two_tanks(sheet: Sheet, other: Results) -> Spec:
     """The stores of two gardens through a middle year, and the days on which a plot is thirsty."""
-    def one(r: Reckoning) -> dict[str, Any]:
+    def one(r: Results) -> dict[str, Any]:
         level = np.median(level_l(r), axis=0)
         thirsty = r.season.thirsty.any(axis=0).mean(axis=0)
         return {"name": r.garden.name, "level": _series(sheet, level),
@@ -146,14 +147,15 @@ def two_tanks(sheet: Sheet, other: Reckoning) -> Spec:
                 "volume", sheet.system), "gardens": [one(sheet.assessment), one(other)]}
 
 
-def duty_curves(sheet: Sheet, after: Reckoning, store: Store) -> Spec:
+def duty_curves(sheet: Sheet, after: Results, store: Store) -> Spec:
     """A pump's curve against what the lines of each zone ask, last water; of many, the worst."""
     every = [z for z in after.garden.zones if z.source == store.id]
     worst = sorted(every, key=lambda z: (lambda o: o.head_m - o.least_head_m)(
         after.flows[z.id]["low"].worst))[:MOST_CURVES]
     zones = [z for z in every if z in worst]
     few = "" if len(every) == len(zones) else f", the {len(zones)} zones with least to spare"
-    curves = {z.id: pump_duty.curves(after.garden, after.library, z, after.drinks) for z in zones}
+    curves = {z.id: pump_duty.curves(after.garden, after.library, z, after.demand.drinks)
+              for z in zones}
     lift = after.garden.lift_on(store.id)
 
     def points(pairs: tuple[tuple[float, float], ...]) -> list[dict[str, float]]:

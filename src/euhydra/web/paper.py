@@ -89,8 +89,9 @@ def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:
 
 
 def _neighbour(sheet: Sheet) -> dict[str, Any]:
-    told = absence.away(sheet.assessment, prove.FIRST_AWAY, AWAY_DAYS)
+    a = sheet.assessment
+    told = absence.away(a.season_inputs, a.season, prove.FIRST_AWAY, AWAY_DAYS)
     return {"note": [line.show(sheet.system) for line in absence.neighbour_note(
-        sheet.assessment, told)], "away_from": units.show_date(prove.FIRST_AWAY),
+        a.season, told)], "away_from": units.show_date(prove.FIRST_AWAY),
         "away_days": AWAY_DAYS,
         "first_to_fail": prove.first_to_fail(sheet, told)}

@@ -12,7 +12,7 @@ from euhydra.core.season.thirsty import thirst_of
 from euhydra.core.statements.figures import Amount
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 OPENING_MIN = 4.0  # to open a tap and to come back to shut it, from memory
 ALIKE = 0.005  # a share of the larger
@@ -47,18 +47,19 @@ class Compared:
         return self.gap != 0 and (self.gap < 0) == self.mine.less
 
 
-def compared(r: Reckoning, other: Reckoning) -> tuple[Compared, ...]:
+def compared(r: Results, other: Results) -> tuple[Compared, ...]:
     """Two gardens thing by thing."""
     return tuple(Compared(a, b) for a, b in zip(measured(r), measured(other), strict=True))
 
 
-def measured(r: Reckoning) -> tuple[Measured, ...]:
+def measured(r: Results) -> tuple[Measured, ...]:
     """A garden's own figures, the timer as it is set; litres of a mean year."""
     season, n = r.season, r.years
-    month = r.peak_month
-    runs = [s for zone in r.timed_zones for s in r.settings[zone.id] if s.month == month]
+    month = r.demand.peak_month
+    runs = [s for zone in r.garden.timed_zones for s in r.schedule.settings[zone.id]
+            if s.month == month]
     by_hand = r.library.timers[r.garden.timer].style == "hand"
-    days = [d for _, d in thirst_of(r)]
+    days = [d for _, d in thirst_of(r.season, r.demand)]
     return (
         Measured("tap", "Tap water a year", Amount(float(season.tap.sum()) / n, "yearly")),
         Measured("thirst", "Thirsty days, the thirstiest plot",

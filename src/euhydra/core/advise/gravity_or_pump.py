@@ -11,7 +11,7 @@ import numpy as np
 from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, Remove, Together
 from euhydra.core.garden.model import Lift, Store, Zone
-from euhydra.core.hydraulics import pump_duty, zone_flow
+from euhydra.core.hydraulics import pump_duty, timer_valve
 from euhydra.core.hydraulics.pump_duty import Energy
 from euhydra.core.schedule import timing
 from euhydra.core.statements.figures import Amount, Phrase, say
@@ -19,7 +19,7 @@ from euhydra.core.weather.eto import extraterrestrial_radiation, radiation_from_
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 CHECK_PRICE, DEVICE_PRICE = 5.0, 35.0  # made-up price book: check valve, residual-current device
 
@@ -34,7 +34,7 @@ class Side:
     """
 
     key: str
-    after: Reckoning
+    after: Results
     edit: Edit | None
     reaches: bool
     opens: bool
@@ -53,45 +53,45 @@ class Side:
         return self.reaches and self.opens
 
 
-def sides(r: Reckoning, store: Store) -> tuple[Side, ...]:
+def sides(r: Results, store: Store) -> tuple[Side, ...]:
     """Gravity, and the garden's own pump or the cheapest that serves; pump alone if none does."""
     lift = r.garden.lift_on(store.id)
     if lift is not None:
         return (_side("gravity", r, store, Remove(f"lifts/{lift.id}")), _side("pump", r, store))
-    fit = suits(r.garden, r.library, store, r.drinks)
+    fit = suits(r.garden, r.library, store, r.demand.drinks)
     found = [_side("gravity", r, store)]
     return (*found, _side("pump", r, store, fit)) if fit else tuple(found)
 
 
-def _side(key: str, r: Reckoning, store: Store, edit: Edit | None = None) -> Side:
+def _side(key: str, r: Results, store: Store, edit: Edit | None = None) -> Side:
     after = r.after(edit) if edit else r
     zones = [z for z in after.garden.zones if z.source == store.id]
     low = [after.flows[z.id]["low"] for z in zones]
     worst = min(low, key=lambda f: f.worst.head_m - f.worst.least_head_m)
     lift = after.garden.lift_on(store.id)
     return Side(key, after, edit, all(f.short_m <= 0 for f in low),
-                zone_flow.valve_gets_kpa(after.garden, after.library, store.id)
-                >= after.valve.needs_kpa or not any(z.timed for z in zones),
+                timer_valve.valve_gets_kpa(after.garden, after.library, store.id)
+                >= after.flows.valve.needs_kpa or not any(z.timed for z in zones),
                 worst.worst.head_m, worst.worst.head_m - worst.worst.least_head_m,
                 sum(f.flow_l_h for f in low), min(f.evenness for f in low),
-                hours_of(after, zones, after.peak_month), _buys(after, lift),
+                hours_of(after, zones, after.demand.peak_month), _buys(after, lift),
                 _energy(after, lift, zones) if lift else None,
                 tuple(_fails(after, lift, zones)))
 
 
-def hours_of(r: Reckoning, zones: list[Zone], month: int) -> float:
+def hours_of(r: Results, zones: list[Zone], month: int) -> float:
     """Hours a day that the timed zones run, one after another, at the flow of half-full barrels."""
     total = 0.0
     for zone in (z for z in zones if z.timed):
         half = r.flows[zone.id]["half"]
-        need = sum(float(r.thirsts[p].net_by_month[month]) for p in zone.plots)
+        need = sum(float(r.demand.thirsts[p].net_by_month[month]) for p in zone.plots)
         share = timing.efficiency(half)
         total += need / share / half.flow_l_h if half.flow_l_h > 1e-6 and share > 0 else (
             math.inf if need > 0 else 0.0)
     return total
 
 
-def _buys(r: Reckoning, lift: Lift | None) -> float:
+def _buys(r: Results, lift: Lift | None) -> float:
     if lift is None:
         return 0.0
     held = r.library.fittings["regulator"].price if lift.regulator_kpa > 0 else 0.0
@@ -99,7 +99,7 @@ def _buys(r: Reckoning, lift: Lift | None) -> float:
     return r.library.pumps[lift.kind].price + CHECK_PRICE + device + held
 
 
-def sun_hours(r: Reckoning, month: int) -> float:
+def sun_hours(r: Results, month: int) -> float:
     """Hours of full sun (1 kW/m²) a day in a month, from its temperatures."""
     days, site = np.flatnonzero(month == MONTH_OF_DAY), r.garden.site
     ra = extraterrestrial_radiation(site.latitude_deg, days + 1).mean()
@@ -108,15 +108,15 @@ def sun_hours(r: Reckoning, month: int) -> float:
     return float(rs) / 3.6
 
 
-def _energy(r: Reckoning, lift: Lift, zones: list[Zone]) -> Energy:
-    month = r.peak_month
+def _energy(r: Results, lift: Lift, zones: list[Zone]) -> Energy:
+    month = r.demand.peak_month
     year = sum(hours_of(r, zones, m) * days for m, days in enumerate(
         (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)))
     return pump_duty.energy(lift, r.library.pumps[lift.kind], hours_of(r, zones, month), year,
                           sun_hours(r, month))
 
 
-def _fails(r: Reckoning, lift: Lift | None, zones: list[Zone]) -> list[Phrase]:
+def _fails(r: Results, lift: Lift | None, zones: list[Zone]) -> list[Phrase]:
     if lift is None:
         halves = [r.flows[z.id]["half"] for z in zones]
         dirty = [r.flows[z.id].dirty.worst for z in zones]

@@ -14,7 +14,7 @@ from euhydra.core.schedule import timing
 from euhydra.core.statements.figures import Amount, Phrase, say
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 METHODS = ("soaker", "dripline", "drippers")
 FAR_APART_M = 0.45  # plants this far apart each want a dripper of their own, common practice
@@ -33,7 +33,7 @@ class Laying:
     """
 
     method: str
-    after: Reckoning
+    after: Results
     flow_l_h: float
     minutes_a_day: float
     evenness: float
@@ -48,7 +48,7 @@ class Laying:
     weight: float
 
 
-def layings(r: Reckoning, bed: Bed, methods: tuple[str, ...] = METHODS) -> tuple[Laying, ...]:
+def layings(r: Results, bed: Bed, methods: tuple[str, ...] = METHODS) -> tuple[Laying, ...]:
     """The bed laid each way, everything else in the garden as it is."""
     return tuple(_laying(r, bed, method) for method in methods)
 
@@ -85,12 +85,12 @@ def reason(laid: tuple[Laying, ...], best: Laying) -> Phrase:
         m=Amount(best.minutes_a_day, "minutes"), c=Amount(best.cost, "money"))
 
 
-def _laying(r: Reckoning, bed: Bed, method: str) -> Laying:
+def _laying(r: Results, bed: Bed, method: str) -> Laying:
     after = r if bed.method == method else r.after(SetValue(f"plots/{bed.id}/method", method))
     zone = next(z for z in after.garden.zones if bed.id in z.plots)
     half, low = after.flows[zone.id]["half"], after.flows[zone.id]["low"]
     flow = half.plot_flow_l_h(bed.id)
-    need = float(max(after.thirsts[bed.id].net_by_month))
+    need = float(max(after.demand.thirsts[bed.id].net_by_month))
     minutes = 60 * need / timing.efficiency(half) / flow if flow > 1e-6 else math.inf
     mine = [o for o in low.outlets if o.plot == bed.id]
     short = max(0.0, max(o.least_head_m - o.head_m for o in mine))
@@ -105,7 +105,7 @@ def _laying(r: Reckoning, bed: Bed, method: str) -> Laying:
                   len(wet.thirsty), wet.plants, short, against, weight)
 
 
-def _against(r: Reckoning, bed: Bed, method: str, minutes: float, evenness: float, short: float,
+def _against(r: Results, bed: Bed, method: str, minutes: float, evenness: float, short: float,
              dry: float) -> tuple[tuple[Phrase, ...], float]:
     """What speaks against a laying, and how heavily."""
     found: list[tuple[float, Phrase]] = []

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.garden.model import Garden, Store
-from euhydra.core.hydraulics import zone_flow
-from euhydra.core.hydraulics.assemble import NOTHING, Drinks
+from euhydra.core.hydraulics import surfaces, zone_flow
 from euhydra.core.hydraulics.pump_duty import FULLEST, HOLDS_KPA, MOST_HEAD_M, duty
+from euhydra.core.hydraulics.zone_pipes import NOTHING, Drinks
 from euhydra.core.library import Library
 from euhydra.core.units import pressure_kpa
 
@@ -33,7 +33,7 @@ def _served(garden: Garden, library: Library, store: Store, drinks: Drinks) -> s
     lift, burst = garden.lift_on(store.id), False
     needs = library.timers[garden.timer].opens_kpa
     for zone in (z for z in garden.zones if z.source == store.id):
-        low = zone_flow.zone_levels(garden, zone)["low"]
+        low = surfaces.zone_levels(garden, zone)["low"]
         flow = zone_flow.solve_zone(garden, library, zone, low, drinks)
         at = duty(garden, library, zone, flow)
         if lift is None or at is None or flow.short_m > 0 or at.share > FULLEST or (

@@ -12,13 +12,12 @@ from typing import TYPE_CHECKING
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics import zone_flow
-from euhydra.core.schedule.rhythm import first_hours
 from euhydra.core.season.programme import start_hours
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 NO_FLOW, LITTLE, MUCH = 0.05, 0.75, 1.25  # of what a run should give, from memory
 GAUGE_MOVES = 0.25  # of what was metered, that a working gauge tells at least
@@ -49,38 +48,38 @@ class Run:
     end: int
 
 
-def planned_runs(r: Reckoning, source: str, month: int, days: int) -> list[Run]:
+def planned_runs(r: Results, source: str, month: int, days: int) -> list[Run]:
     """Every run of a source's zones in so many days from the first of a month, a Monday.
 
     None on days on which nothing grows in the zone, or the timer is in for frost.
     """
-    starts, found = first_hours(r), []
-    for zone in r.timed_zones:
-        setting = next((s for s in r.settings[zone.id] if s.month == month), None)
+    starts, found = r.schedule.first_hours, []
+    for zone in r.garden.timed_zones:
+        setting = next((s for s in r.schedule.settings[zone.id] if s.month == month), None)
         if zone.source != source or setting is None:
             continue
         for hour in start_hours(setting, starts[zone.id, month], days):
             begin = round(hour * 60)
-            if not r.timer_days[zone.id][(DAYS_BEFORE_MONTH[month] + begin // 1440) % 365]:
+            if not r.schedule.timer_days[zone.id][(DAYS_BEFORE_MONTH[month] + begin // 1440) % 365]:
                 continue
             found.append(Run(zone.id, begin, begin + int(setting.minutes)))
     return sorted(found, key=lambda run: run.start)
 
 
-def flow_at(r: Reckoning, zone: Zone, share: float) -> float:
+def flow_at(r: Results, zone: Zone, share: float) -> float:
     """The zone's flow with a share of its source's usable water, L/h, between the solved levels."""
     low, half, full = (r.flows[zone.id][level].flow_l_h for level in ("low", "half", "full"))
-    return zone_flow.between(low, half, full, share) * r.read_share(zone)
+    return zone_flow.between(low, half, full, share) * r.flows.read_share(zone)
 
 
-def suspicions(r: Reckoning, runs: Sequence[Run], readings: Sequence[Reading], usable_l: float
+def suspicions(r: Results, runs: Sequence[Run], readings: Sequence[Reading], usable_l: float
                ) -> list[Finding]:
     """What is amiss by the last run of each zone that is over; nothing twice."""
     by_minute = {reading.minute: reading for reading in readings}
     last = {run.zone: run for run in runs if run.start in by_minute and run.end in by_minute
             and run.end - run.start >= LEAST_MIN}
     found: dict[str, Finding] = {}
-    for zone in r.timed_zones:
+    for zone in r.garden.timed_zones:
         if zone.id not in last:
             continue
         run = last[zone.id]
@@ -98,7 +97,7 @@ def suspicions(r: Reckoning, runs: Sequence[Run], readings: Sequence[Reading], u
     return list(found.values())
 
 
-def _of_run(r: Reckoning, zone: Zone, run: Run, before: Reading, after: Reading,
+def _of_run(r: Results, zone: Zone, run: Run, before: Reading, after: Reading,
             usable_l: float) -> Finding | None:
     metered = after.meter_l - before.meter_l
     share = (before.gauge_l + after.gauge_l) / 2 / usable_l if usable_l > 0 else 1.0
@@ -111,7 +110,7 @@ def _of_run(r: Reckoning, zone: Zone, run: Run, before: Reading, after: Reading,
             "watch.not-opened", "stop", Phrase(f"{name} did not open"),
             Phrase("The meter counted nothing in a run that was due. " + (
                 "A flat battery leaves the valve as it stood: put a fresh one in."
-                if r.valve.opens else
+                if r.flows.valve.opens else
                 "This valve has too little pressure to lift; see Push. Or its battery is flat.")))
     fell = before.gauge_l - after.gauge_l
     if usable_l > 0 and metered > 2 * GAUGE_STEP_L and fell < GAUGE_MOVES * metered:

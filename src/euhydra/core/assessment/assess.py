@@ -5,10 +5,10 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Iterator
 
-from euhydra.core.assessment.reckoning import Reckoning
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
+from euhydra.core.results.results import Results
 from euhydra.core.statements.findings import Later, StationReport
 from euhydra.core.stations import REPORTS
 from euhydra.core.weather.record import Record
@@ -16,12 +16,14 @@ from euhydra.core.weather.record import Record
 STATIONS = tuple(REPORTS)
 
 
-class Assessment(Reckoning):
-    """A garden's reckoning, and what each station says of it."""
+class Assessment(Results):
+    """A garden's results with its log, and what each station says of them."""
 
     def __init__(self, garden: Garden, library: Library, record: Record | None = None,
                  like: Assessment | None = None) -> None:
         super().__init__(garden, library, record, like)
+        self.log: tuple[Entry, ...] = like.log if like is not None else ()
+        self.today: dt.date | None = like.today if like is not None else None
         self._reports: dict[str, StationReport] = {}
 
     def station(self, key: str) -> StationReport:

@@ -6,20 +6,19 @@ import math
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 from euhydra.core import storage
 from euhydra.core.construction import setting_out
 from euhydra.core.construction.joints import own_head
 from euhydra.core.construction.parts import PEG_EVERY_M
-from euhydra.core.garden.model import Bed, Drain, Lift, Store, Wicking, Zone
+from euhydra.core.garden.model import Bed, Drain, Garden, Lift, Store, Wicking, Zone
 from euhydra.core.hydraulics.balancing import CUP_L
+from euhydra.core.hydraulics.flows import Flows
+from euhydra.core.library import Library
 from euhydra.core.schedule.calendar import clock
-from euhydra.core.schedule.rhythm import first_hours, rhythm, setting_in
+from euhydra.core.schedule.rhythm import rhythm
+from euhydra.core.season.inputs import SeasonInputs
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
@@ -40,34 +39,35 @@ class Step:
     test: Phrase = NONE
 
 
-def steps(r: Reckoning) -> tuple[Step, ...]:
+def steps(inputs: SeasonInputs) -> tuple[Step, ...]:
     """Every step, in order: water's way from the gutter to the last outlet, then proof of it."""
-    garden, found = r.garden, [*_before(r)]
+    garden = inputs.garden
+    found = [*_before(garden)]
     for store in garden.stores:
-        found += _store(r, store)
-    found += _joints(r)
-    found += [step for drain in garden.drains for step in _drain(r, drain)]
-    found += _taps(r)
-    found += [step for lift in garden.lifts for step in _pump(r, lift)]
+        found += _store(garden, store)
+    found += _joints(garden)
+    found += [step for drain in garden.drains for step in _drain(drain)]
+    found += _taps(garden)
+    found += [step for lift in garden.lifts for step in _pump(garden, inputs.library, lift)]
     for zone in garden.zones:
-        found += _zone(r, zone)
+        found += _zone(garden, inputs.library, inputs.flows, zone)
     for plot in garden.plots:
         if isinstance(plot, Wicking):
             found.append(_wicking(plot))
-    return (*found, *_proof(r))
+    return (*found, *_proof(inputs))
 
 
-def _before(r: Reckoning) -> Iterator[Step]:
+def _before(garden: Garden) -> Iterator[Step]:
     yield Step("walk", "Before", Phrase("Walk the ground with the plan"),
                say("{m} of line will lie in {z}. Look for cables, gas and drains on the way, and "
                    "ask for leave where water is collected or used water led out.",
-                   m=Amount(sum(x.length_m for x in r.garden.lines), "length", 0),
-                   z=Amount(len(r.garden.zones), "zones")),
+                   m=Amount(sum(x.length_m for x in garden.lines), "length", 0),
+                   z=Amount(len(garden.zones), "zones")),
                caution="Call your locating service before you dig. Local code decides what may be "
                        "collected and where it may go.")
 
 
-def _store(r: Reckoning, store: Store) -> Iterator[Step]:
+def _store(garden: Garden, store: Store) -> Iterator[Step]:
     name, key = quoted(store.name), store.id
     yield Step(
         f"footing-{key}", store.name, Phrase(f"{name}: level ground and a firm stand"),
@@ -77,7 +77,7 @@ def _store(r: Reckoning, store: Store) -> Iterator[Step]:
             kg=Amount(storage.full_mass_kg(store), "mass")), "spade, rammer, spirit level",
         "A stand that gives way drops the whole weight at once. Brace it; on a deck or a roof ask "
         "a licensed engineer.", Phrase("The level's bubble stands in the middle both ways."))
-    marks = [m for m in setting_out.marks(r.garden, store) if m.over_base_m is not None]
+    marks = [m for m in setting_out.marks(garden, store) if m.over_base_m is not None]
     if marks:
         words = "; ".join(f"{quoted(m.what)} {{h{i}}} over the base, {{d{i}}}"
                           for i, m in enumerate(marks))
@@ -99,8 +99,8 @@ def _store(r: Reckoning, store: Store) -> Iterator[Step]:
         say("{v} keep wind from tipping it. Lid on and locked.",
             v=Amount(STEADY_SHARE * store.volume_l, "volume", 0)), "hose or can",
         "Open water drowns a child: the lid stays locked.")
-    for roof, spout in setting_out.spouts_into(r.garden, store):
-        drill = next(m for m in setting_out.marks(r.garden, store)
+    for roof, spout in setting_out.spouts_into(garden, store):
+        drill = next(m for m in setting_out.marks(garden, store)
                      if m.what.startswith("drill for"))
         yield Step(
             f"diverter-{roof.id}-{spout.id}", store.name,
@@ -124,15 +124,15 @@ def _store(r: Reckoning, store: Store) -> Iterator[Step]:
         test=Phrase("No gap that a matchstick's head goes through."))
 
 
-def _joints(r: Reckoning) -> Iterator[Step]:
-    names = {s.id: quoted(s.name) for s in r.garden.stores}
+def _joints(garden: Garden) -> Iterator[Step]:
+    names = {s.id: quoted(s.name) for s in garden.stores}
     words = {"link": "Bottom link", "siphon": "Siphon", "overflow": "Overflow pipe",
              "float": "Float-valve feed"}
     tests = {"link": "Both surfaces stand level after an hour.",
              "siphon": "Full of water and both ends under: the two surfaces creep together.",
              "overflow": "Fill the first until it spills: the second takes it.",
              "float": "It shuts by itself with the water up, and opens when some is drawn."}
-    for joint in r.garden.joints:
+    for joint in garden.joints:
         yield Step(
             f"joint-{joint.id}", "Joining", Phrase(f"{words[joint.kind]} from {names[joint.a]} to "
                                                    f"{names[joint.b]}"),
@@ -140,7 +140,7 @@ def _joints(r: Reckoning) -> Iterator[Step]:
                 m=Amount(joint.length_m, "length"), d=Amount(joint.bore_mm, "hole"),
                 h=Amount(joint.end_m, "small")), "knife, clamps",
             test=Phrase(tests[joint.kind]))
-    for store in r.garden.stores:
+    for store in garden.stores:
         if store.count > 1:
             yield Step(
                 f"links-{store.id}", "Joining",
@@ -151,7 +151,7 @@ def _joints(r: Reckoning) -> Iterator[Step]:
                 "hole saw, spanner", test=Phrase(tests["link"]))
 
 
-def _drain(r: Reckoning, drain: Drain) -> Iterator[Step]:
+def _drain(drain: Drain) -> Iterator[Step]:
     name = quoted(drain.name)
     yield Step(
         f"three-way-{drain.id}", drain.name, Phrase(f"{name}: three-way valve, labelled"),
@@ -178,10 +178,10 @@ def _drain(r: Reckoning, drain: Drain) -> Iterator[Step]:
             Phrase("A load goes in and no water shows."))
 
 
-def _taps(r: Reckoning) -> Iterator[Step]:
-    for tap in r.garden.taps:
+def _taps(garden: Garden) -> Iterator[Step]:
+    for tap in garden.taps:
         where = (f"On the tap, before all else. It fills "
-                 f"{quoted(r.garden.store_of(tap.tops_up).name)} through an air gap: the pipe ends "
+                 f"{quoted(garden.store_of(tap.tops_up).name)} through an air gap: the pipe ends "
                  "above the rim." if tap.tops_up else
                  "It stands in each head assembly right behind the timer, which alone bears the "
                  "tap's constant pressure. Nothing is joined without it.")
@@ -192,9 +192,9 @@ def _taps(r: Reckoning) -> Iterator[Step]:
             "licensed plumber fits it where that is asked.")
 
 
-def _pump(r: Reckoning, lift: Lift) -> Iterator[Step]:
-    kind = r.library.pumps[lift.kind]
-    store = quoted(r.garden.store_of(lift.draws_from).name)
+def _pump(garden: Garden, library: Library, lift: Lift) -> Iterator[Step]:
+    kind = library.pumps[lift.kind]
+    store = quoted(garden.store_of(lift.draws_from).name)
     prime = ("It stands in the water and primes itself." if kind.family == "submersible" else
              "Open the barrel and fill pump and suction hose with water before you plug in.")
     yield Step(
@@ -206,10 +206,10 @@ def _pump(r: Reckoning, lift: Lift) -> Iterator[Step]:
         Phrase("It pushes within a minute, and starts again after an hour's rest without priming."))
 
 
-def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
-    garden, name, key = r.garden, quoted(zone.name), zone.id
+def _zone(garden: Garden, library: Library, flows: Flows, zone: Zone) -> Iterator[Step]:
+    name, key = quoted(zone.name), zone.id
     head = "; ".join(part.name[0].lower() + part.name[1:]
-                     for part in own_head(garden, r.library, zone))
+                     for part in own_head(garden, library, zone))
     yield Step(
         f"head-{key}", zone.name, Phrase(f"{name}: head assembly, in order"),
         Phrase(quoted(head[0].upper() + head[1:]) + ". Finger tight, then a quarter to half turn; "
@@ -218,7 +218,7 @@ def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
     pipes = [x for x in garden.lines if x.zone == key and x.plot is None]
     yield Step(
         f"header-{key}", zone.name, Phrase(f"{name}: header"),
-        say("{m} of " + quoted(r.library.tubes[zone.supply_tube].name) + " in "
+        say("{m} of " + quoted(library.tubes[zone.supply_tube].name) + " in "
             + ("one piece" if len(pipes) == 1 else f"{len(pipes)} pieces") + ", along the edges "
             "and straight over paths. Let it warm in the sun first; push each barb home.",
             m=Amount(sum(x.length_m for x in pipes), "length")),
@@ -228,7 +228,7 @@ def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
         outlets = sum(o.points * o.each for o in garden.outlets
                       if o.plot == plot.id and o.kind != "soaker")
         cuts = Counter((x.tube, round(x.length_m, 2)) for x in laid)
-        words = "; ".join(f"{n} × {{c{i}}} of {quoted(r.library.tubes[tube].name)}"
+        words = "; ".join(f"{n} × {{c{i}}} of {quoted(library.tubes[tube].name)}"
                           for i, ((tube, _), n) in enumerate(cuts.items()))
         lengths = {f"c{i}": Amount(m, "length") for i, (_, m) in enumerate(cuts)}
         on = ("Drippers on stakes, off the soil, at the stem." if any(
@@ -240,7 +240,7 @@ def _zone(r: Reckoning, zone: Zone) -> Iterator[Step]:
                 n=Amount(outlets, "count"),
                 peg=Amount(PEG_EVERY_M, "length", 1), **lengths),
             "pipe cutter, punch" if "stakes" in on else "pipe cutter")
-    fill = r.fill_minutes(zone)
+    fill = flows.fill_minutes(zone)
     minutes = RINSE_MIN + (math.ceil(fill) if math.isfinite(fill) else 0.0)
     yield Step(
         f"flush-{key}", zone.name, Phrase(f"{name}: rinse before the ends are shut"),
@@ -261,19 +261,20 @@ def _wicking(plot: Wicking) -> Step:
         test=Phrase("The float shuts by itself and the mix is damp at the top after a day."))
 
 
-def _jug_test(r: Reckoning, zone: Zone) -> Iterator[Step]:
+def _jug_test(flows: Flows, zone: Zone) -> Iterator[Step]:
     """Outlets are caught one by one, a soaker hose by its length."""
-    flow, cup = r.run_flow_l_h(zone), CUP_L[r.garden.units]
-    seeps = {line.id for line in r.garden.lines if line.zone == zone.id and line.role == "soaker"}
-    runs = [o for o in r.garden.outlets if o.plot in zone.plots]
+    garden = flows.garden
+    flow, cup = flows.run_flow_l_h(zone), CUP_L[garden.units]
+    seeps = {line.id for line in garden.lines if line.zone == zone.id and line.role == "soaker"}
+    runs = [o for o in garden.outlets if o.plot in zone.plots]
     if flow <= 1e-6 or not runs:
         return
     if all(o.line in seeps for o in runs):
-        laid = sum(line.length_m for line in r.garden.lines if line.id in seeps)
-        of, each = STRIDE_M[r.garden.units], flow / laid * STRIDE_M[r.garden.units]
+        laid = sum(line.length_m for line in garden.lines if line.id in seeps)
+        of, each = STRIDE_M[garden.units], flow / laid * STRIDE_M[garden.units]
         words = "{l} of the soaker hose over a tray fills {j} in {s}. Catch its first and its last"
     else:
-        of, each = 0.0, flow / sum(o.each for o in r.flows[zone.id]["half"].outlets)
+        of, each = 0.0, flow / sum(o.each for o in flows[zone.id]["half"].outlets)
         words = "an outlet fills {j} in {s}. Catch the first and the last"
     yield Step(
         f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
@@ -283,19 +284,20 @@ def _jug_test(r: Reckoning, zone: Zone) -> Iterator[Step]:
         test=Phrase("First and last within a tenth of each other."))
 
 
-def _proof(r: Reckoning) -> Iterator[Step]:
+def _proof(inputs: SeasonInputs) -> Iterator[Step]:
     yield Step("leaks", "Proof", Phrase("Leak walk"),
                Phrase("Everything on, walk from the source to every end. At a barb that weeps push "
                       "the pipe further on; at a thread that drips see to its washer."), "hands",
                test=Phrase("Dry joints; no wet ground but at outlets."))
-    starts, month = first_hours(r), r.peak_month
-    for zone in r.timed_zones:
-        yield from _jug_test(r, zone)
-        setting = setting_in(r, zone.id, month)
+    schedule, month = inputs.schedule, inputs.demand.peak_month
+    for zone in schedule.zones:
+        yield from _jug_test(inputs.flows, zone)
+        setting = schedule.setting_in(zone.id, month)
         if setting is not None:
             yield Step(
                 f"timer-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: set the timer"),
                 Phrase(f"{rhythm(setting).capitalize()}, {setting.minutes} min, first at "
-                       f"{clock(starts[zone.id, month])}: its cards say what else in which "
-                       "month. The first two weeks after planting: daily."), "fresh batteries",
+                       f"{clock(schedule.first_hours[zone.id, month])}: its cards say what "
+                       "else in which month. The first two weeks after planting: daily."),
+                "fresh batteries",
                 test=Phrase("Feel the soil two days later: like moist cake."))

@@ -27,7 +27,7 @@ DAYLIGHT_H = 13.0
 STAGES = ("first growth", "growing", "full grown", "ripening")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class PlotThirst:
     """One plot's water. Arrays by day have shape (years, 365), by month (12,).
 
@@ -75,15 +75,24 @@ class PlotThirst:
 
     def net_in_season(self, month: int) -> float:
         """Mean litres a day to be given on the days of a month in season; 0 where there is none."""
-        return self._in_season(self.net_l, month)
+        return self._net_in_season[month]
 
     def use_in_season(self, month: int) -> float:
         """Mean litres a day the crop uses on those days."""
-        return self._in_season(self.use_l, month)
+        return self._use_in_season[month]
 
-    def _in_season(self, daily: Array, month: int) -> float:
-        days = (self.kc > 0) & (month == MONTH_OF_DAY)
-        return float(daily[:, days].mean()) if days.any() else 0.0
+    @cached_property
+    def _net_in_season(self) -> list[float]:
+        return self._in_season(self.net_l)
+
+    @cached_property
+    def _use_in_season(self) -> list[float]:
+        return self._in_season(self.use_l)
+
+    def _in_season(self, daily: Array) -> list[float]:
+        """The mean over the days in season of each month (12,)."""
+        months = [(self.kc > 0) & (m == MONTH_OF_DAY) for m in range(12)]
+        return [float(daily[:, days].mean()) if days.any() else 0.0 for days in months]
 
     @property
     def waterings_a_day(self) -> int:

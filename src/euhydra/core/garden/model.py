@@ -184,6 +184,11 @@ class Garden(Part):
         """What lines can draw from: every store, and each tap that tops none up."""
         return (*self.stores, *(tap for tap in self.taps if not tap.tops_up))
 
+    @property
+    def timed_zones(self) -> list[Zone]:
+        """The zones that the timer opens; the others are always open."""
+        return [zone for zone in self.zones if zone.timed]
+
     def source_of(self, plot: AnyPlot) -> str:
         """The id of what feeds a plot."""
         return plot.fed_by or self.sources[0].id

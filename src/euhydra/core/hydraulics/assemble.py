@@ -3,21 +3,18 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 from dataclasses import replace
 
-from euhydra.core import storage
 from euhydra.core.garden.model import (
     HOLE_MM,
+    AnyPlot,
     Bed,
     Fitting,
-    Garden,
     Lift,
     Line,
     Outlet,
     Tap,
     Wicking,
-    Zone,
 )
 from euhydra.core.hydraulics.network import (
     Emitter,
@@ -28,6 +25,7 @@ from euhydra.core.hydraulics.network import (
     Pump,
     Regulator,
 )
+from euhydra.core.hydraulics.zone_pipes import NOTHING, Drinks, ZonePipes
 from euhydra.core.library import Library, OutletKind
 from euhydra.core.supply import mains
 from euhydra.core.units import head_m
@@ -35,30 +33,23 @@ from euhydra.core.units import head_m
 STRAINER_K = 2.5  # foot of a suction hose with its strainer, from memory
 LEAST_M = 1e-4
 LEAST_DRUNK_L_H = 0.01
-Drinks = Mapping[str, float]  # L/h in the hottest hour of each self-watering row, by its id
-NOTHING: Drinks = {}
 
 
-def zone_network(garden: Garden, library: Library, zone: Zone, water_z_m: float,
-                 drinks: Drinks = NOTHING) -> Network:
+def zone_network(pipes: ZonePipes, library: Library, water_z_m: float) -> Network:
     """The network of one zone under a water surface at ``water_z_m`` (m above the datum).
 
     A tap stands for a surface as high as its static pressure lifts water, behind a loss that makes
     up its supply curve. A pump stands at the head of a zone whose store has one. A float valve lets
-    in what its plants drink, of ``drinks``; KeyError for a row that is not in it.
+    in what its plants drink; KeyError for a row whose thirst ``pipes`` does not tell.
 
     Ids: a garden node keeps its own; emitters are ``<outlet id>:<n>`` from the line's start;
     losses are ``<fitting id>``, ``tap``; pumps ``<lift id>``; pipe pieces ``<line id>:<n>``.
     """
-    lines = [line for line in garden.lines if line.zone == zone.id]
-    build = _Build(garden, library, zone, lines, drinks)
-    arrived = {line.end for line in lines}
-    used = {n for line in lines for n in (line.start, line.end)}
-    for node in garden.nodes:
-        if node.id in used:
-            source = node.id not in arrived
-            build.nodes.append(NetNode(node.id, node.z_m, water_z_m if source else None))
-    for line in lines:
+    build = _Build(pipes, library)
+    arrived = {line.end for line in pipes.lines}
+    build.nodes += [NetNode(n.id, n.z_m, None if n.id in arrived else water_z_m)
+                    for n in pipes.nodes]
+    for line in pipes.lines:
         build.line(line, head=line.start not in arrived)
     return Network(tuple(build.nodes), tuple(build.pipes), tuple(build.losses),
                    tuple(build.emitters), tuple(build.pumps), tuple(build.regulators))
@@ -71,18 +62,16 @@ def curve_points(lift: Lift, library: Library) -> tuple[tuple[float, float], ...
 
 
 class _Build:
-    def __init__(self, garden: Garden, library: Library, zone: Zone, lines: list[Line],
-                 drinks: Drinks) -> None:
-        self.garden, self.library, self.zone, self.drinks = garden, library, zone, drinks
-        self.levels = {n.id: n.z_m for n in garden.nodes}
-        self.fittings: dict[str, list[Fitting]] = {line.id: [] for line in lines}
-        for fitting in garden.fittings:
-            if fitting.line in self.fittings:
-                self.fittings[fitting.line].append(fitting)
-        self.runs: dict[str, list[Outlet]] = {line.id: [] for line in lines}
-        for run in garden.outlets:
-            if run.line in self.runs:
-                self.runs[run.line].append(run)
+    def __init__(self, pipes: ZonePipes, library: Library) -> None:
+        self.of, self.library, self.drinks = pipes, library, dict(pipes.drinks)
+        self.levels = {n.id: n.z_m for n in pipes.nodes}
+        self.plots = {p.id: p for p in pipes.plots}
+        self.fittings: dict[str, list[Fitting]] = {line.id: [] for line in pipes.lines}
+        for fitting in pipes.fittings:
+            self.fittings[fitting.line].append(fitting)
+        self.runs: dict[str, list[Outlet]] = {line.id: [] for line in pipes.lines}
+        for run in pipes.outlets:
+            self.runs[run.line].append(run)
         self.nodes: list[NetNode] = []
         self.pipes: list[Pipe] = []
         self.losses: list[Loss] = []
@@ -111,7 +100,7 @@ class _Build:
                  ) -> tuple[str, float]:
         """The node behind a fitting, and the local losses that the next piece of pipe takes."""
         if fitting.kind == "timer":
-            kv, k, one_way = self.library.timers[self.garden.timer].kv, 0.0, False
+            kv, k, one_way = self.library.timers[self.of.timer].kv, 0.0, False
         else:
             kind = self.library.fittings[fitting.kind]
             kv, k, one_way = kind.kv, kind.k, kind.one_way == "yes"
@@ -122,7 +111,7 @@ class _Build:
         if set_kpa > 0:
             self.regulators.append(Regulator(fitting.id, here, there, kv, head_m(set_kpa)))
         else:
-            blocked = self.zone.filter_blocked if fitting.kind == self.zone.filter else 0.0
+            blocked = self.of.zone.filter_blocked if fitting.kind == self.of.zone.filter else 0.0
             self.losses.append(Loss(fitting.id, here, there, kv, one_way,
                                     1 / (1 - blocked) ** 2))
         return there, local_k + k
@@ -132,21 +121,19 @@ class _Build:
         return name
 
     def _regulated_kpa(self) -> float:
-        source = self.garden.tap_of(self.zone.source) or self.garden.lift_on(self.zone.source)
+        source = self.of.tap or self.of.lift
         return source.regulator_kpa if source else 0.0
 
     def _source(self, here: str) -> str:
         """Past the tap's supply curve, or the suction hose and the pump."""
-        tap = self.garden.tap_of(self.zone.source)
-        lift = self.garden.lift_on(self.zone.source)
+        tap, lift = self.of.tap, self.of.lift
         if tap is not None:
             there = self._node("tap-open", tap.ground_m + tap.height_m)
             self.losses.append(Loss("tap", here, there, tap_kv(tap)))
             return there
         if lift is None:
             return here
-        store = self.garden.store_of(self.zone.source)
-        z_m = storage.outlet_z_m(store) + lift.over_outlet_m
+        z_m = self.of.outlet_z_m + lift.over_outlet_m
         inlet = self._node(f"{lift.id}-inlet", z_m)
         outlet = self._node(f"{lift.id}-outlet", z_m)
         self.pipes.append(Pipe(f"{lift.id}-suction", here, inlet, max(lift.suction_m, LEAST_M),
@@ -157,7 +144,7 @@ class _Build:
     def _pieces(self, line: Line, here: str, local_k: float) -> None:
         places = sorted((run.first_m + i * run.spacing_m, f"{run.id}:{i}", run)
                         for run in self.runs.get(line.id, ()) for i in range(run.points))
-        kinds = {run.id: outlet_kind(self.garden, self.library, run, self.drinks)
+        kinds = {run.id: outlet_kind(self.plots[run.plot], self.library, run, self.drinks)
                  for run in self.runs[line.id]}
         bore = self.library.tubes[line.tube].bore_mm
         rise = self.levels[line.end] - self.levels[line.start]
@@ -173,14 +160,14 @@ class _Build:
                                max(line.length_m - at, LEAST_M), bore, local_k))
 
 
-def outlet_kind(garden: Garden, library: Library, run: Outlet, drinks: Drinks = NOTHING
+def outlet_kind(plot: AnyPlot, library: Library, run: Outlet, drinks: Drinks = NOTHING
                 ) -> OutletKind:
     """The outlet of the table; a drilled hole gives by its own area.
 
     A float valve between two draws is no open outlet: it lets in what its plants drink in their
     hottest hour as soon as there is the head to press that through, and less under less.
     """
-    kind, plot = library.outlets[run.kind], garden.plot(run.plot)
+    kind = library.outlets[run.kind]
     if isinstance(plot, Wicking):
         each = max(drinks[plot.id] / (run.points * run.each), LEAST_DRUNK_L_H)
         needs = (each / kind.k) ** (1 / kind.x)

@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
+from euhydra.core.demand.demand import Demand
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics.zone_flow import OutletFlow, ZoneFlow
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 TOO_LITTLE, TOO_MUCH = 0.9, 1.3  # of its wish: outside of these it is told; from memory
 
@@ -38,14 +35,14 @@ class Wish:
                 else "right")
 
 
-def wishes(r: Reckoning, zone: Zone, flow: ZoneFlow) -> tuple[Wish, ...]:
+def wishes(demand: Demand, zone: Zone, flow: ZoneFlow) -> tuple[Wish, ...]:
     """Each outlet of a zone, in the peak month.
 
     The zone runs until its thirstiest plot has its litres; a plot's litres are shared evenly among
     its outlets. What a float valve fills is never wished for at a rate.
     """
-    month = r.peak_month
-    need = {p: float(r.thirsts[p].net_by_month[month]) for p in zone.plots}
+    month = demand.peak_month
+    need = {p: float(demand.thirsts[p].net_by_month[month]) for p in zone.plots}
     count = {p: sum(o.each for o in flow.outlets if o.plot == p) for p in zone.plots}
     gives = {p: flow.plot_flow_l_h(p) for p in zone.plots}
     hours = max((need[p] / gives[p] for p in zone.plots if gives[p] > 1e-6 and need[p] > 0),

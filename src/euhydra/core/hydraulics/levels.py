@@ -1,39 +1,62 @@
-"""Zones' flows at the three levels of their water, each solved when it is first asked for."""
+"""One zone's flows at the three levels of its water, solved together when one is asked for."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from functools import cached_property
 
-from euhydra.core.garden.model import Garden, Zone
-from euhydra.core.hydraulics import zone_flow
-from euhydra.core.hydraulics.assemble import Drinks
+from euhydra.core.hydraulics.refilling import Refill, pipe_litres, refill
+from euhydra.core.hydraulics.zone_flow import ZoneFlow, solve_levels, with_dirt
+from euhydra.core.hydraulics.zone_pipes import ZonePipes
 from euhydra.core.library import Library
 
 
-class Levels(Mapping[str, zone_flow.ZoneFlow]):
-    """One zone solved with its source full, half and low."""
+class Levels(Mapping[str, ZoneFlow]):
+    """One zone solved with its source full, half and low: what its lines and those levels give.
 
-    def __init__(self, garden: Garden, library: Library, zone: Zone, drinks: Drinks) -> None:
-        self._of, self._drinks = (garden, library, zone), drinks
-        self._water = zone_flow.zone_levels(garden, zone)
-        self._solved: dict[str, zone_flow.ZoneFlow] = {}
+    ``waters`` are those levels by name, m above the datum.
+    """
 
-    def __getitem__(self, level: str) -> zone_flow.ZoneFlow:
+    def __init__(self, pipes: ZonePipes, library: Library, waters: Mapping[str, float]) -> None:
+        self.pipes, self.library, self.waters = pipes, library, waters
+        self._under: dict[float, ZoneFlow] = {}
+
+    def __getitem__(self, level: str) -> ZoneFlow:
         """The zone's flow at a level; levels under the same water are one flow."""
-        if level not in self._solved:
-            water = self._water[level]
-            same = next((f for name, f in self._solved.items() if self._water[name] == water), None)
-            self._solved[level] = same or zone_flow.solve_zone(*self._of, water, self._drinks)
-        return self._solved[level]
+        return self._solved[self.waters[level]]
 
     @cached_property
-    def dirty(self) -> zone_flow.ZoneFlow:
+    def _solved(self) -> dict[float, ZoneFlow]:
+        waters = tuple(dict.fromkeys(self.waters.values()))
+        return dict(zip(waters, self.under_each(waters), strict=True))
+
+    def under(self, water_z_m: float) -> ZoneFlow:
+        """The zone under any other water, solved once for each."""
+        if water_z_m not in self._under:
+            (self._under[water_z_m],) = self.under_each((water_z_m,))
+        return self._under[water_z_m]
+
+    def under_each(self, waters: tuple[float, ...]) -> tuple[ZoneFlow, ...]:
+        """The zone under each of some waters."""
+        return solve_levels(self.pipes, self.library, waters)
+
+    @cached_property
+    def dirty(self) -> ZoneFlow:
         """The zone with its last water and half its filter's mesh shut, or as much as is now."""
-        return zone_flow.with_dirt(*self._of, self._drinks)
+        return with_dirt(self.pipes, self.library, self.waters["low"])
+
+    @cached_property
+    def refill(self) -> Refill:
+        """What drains from its lines after a run."""
+        return refill(self.pipes, self.library, self["half"])
+
+    @cached_property
+    def pipe_litres(self) -> float:
+        """Water that fills all of its empty pipes."""
+        return pipe_litres(self.pipes, self.library)
 
     def __iter__(self) -> Iterator[str]:
-        return iter(self._water)
+        return iter(self.waters)
 
     def __len__(self) -> int:
-        return len(self._water)
+        return len(self.waters)

@@ -7,7 +7,7 @@ Trees and loops, any number of fixed heads. The model (:class:`Network`), the me
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from euhydra.core.library import OutletKind
 
@@ -101,6 +101,12 @@ class Network:
     def joins(self) -> tuple[Join, ...]:
         """Every link between two nodes."""
         return (*self.pipes, *self.losses, *self.pumps, *self.regulators)
+
+    def under(self, surface_m: float) -> Network:
+        """The same with every source's water at a level, m above the datum."""
+        return replace(self, nodes=tuple(
+            n if n.fixed_head_m is None else replace(n, fixed_head_m=surface_m)
+            for n in self.nodes))
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from itertools import pairwise
-from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -13,9 +12,6 @@ from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.network import Loss, Pipe, Pump, Regulator
 from euhydra.core.hydraulics.zone_flow import OutletFlow, ZoneFlow
 from euhydra.core.terrain import elevation, geometry
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 STEP_M = 0.5  # the ground is looked at so often along a pipe
 FALLS_M = 0.3  # the pipe comes down from an outlet within so much of its length
@@ -61,13 +57,13 @@ class Section:
         return max((p.end_m for p in self.plots), default=0.0)
 
 
-def long_section(r: Reckoning, zone: Zone, flow: ZoneFlow, plot: str = "") -> Section:
+def long_section(garden: Garden, zone: Zone, flow: ZoneFlow, plot: str = "") -> Section:
     """The way to a plot's worst outlet, to the zone's worst when no plot of it is named; and where
     the zone's plots stand along their own ways.
     """
     worst = _worst(flow, plot)
-    return replace(way_section(r, zone, flow, plot),
-                   plots=tuple(_stands(r, zone, flow, worst.plot)))
+    return replace(way_section(garden, zone, flow, plot),
+                   plots=tuple(_stands(garden, zone, flow, worst.plot)))
 
 
 def _worst(flow: ZoneFlow, plot: str) -> OutletFlow:
@@ -75,14 +71,14 @@ def _worst(flow: ZoneFlow, plot: str) -> OutletFlow:
     return min(mine, key=lambda o: o.head_m - o.least_head_m)
 
 
-def way_section(r: Reckoning, zone: Zone, flow: ZoneFlow, plot: str = "") -> Section:
+def way_section(garden: Garden, zone: Zone, flow: ZoneFlow, plot: str = "") -> Section:
     """The way alone, with no plot beside it."""
     worst = _worst(flow, plot)
     stations = _stations(flow, f"{worst.emitter}-at")
-    lines = _lines_on(r.garden, flow, f"{worst.emitter}-at")
-    course = _ground(r.garden, zone, lines, worst.plot)
+    lines = _lines_on(garden, flow, f"{worst.emitter}-at")
+    course = _ground(garden, zone, lines, worst.plot)
     return Section(worst.emitter, tuple(stations), tuple(course),
-                   tuple(_pipe(course, stations, lines, r.garden)), ())
+                   tuple(_pipe(course, stations, lines, garden)), ())
 
 
 def _stations(flow: ZoneFlow, node: str) -> list[Station]:
@@ -164,7 +160,7 @@ def _pipe(course: list[tuple[float, float]], stations: list[Station],
     return [*pipe[:-1], (end.along_m, end.z_m)]
 
 
-def _stands(r: Reckoning, zone: Zone, flow: ZoneFlow, plot: str) -> list[Stands]:
+def _stands(garden: Garden, zone: Zone, flow: ZoneFlow, plot: str) -> list[Stands]:
     """Where each plot of the zone stands along its own way."""
     found = []
     for each in zone.plots:
@@ -174,7 +170,7 @@ def _stands(r: Reckoning, zone: Zone, flow: ZoneFlow, plot: str) -> list[Stands]
                 for o in (first if len(first) < 3 else (first[0], first[len(first) // 2],
                                                         first[-1]))]
         start, end = min(ways), max(ways)
-        wide = max(end - start, min(r.garden.plot(each).length_m, 3.0))
+        wide = max(end - start, min(garden.plot(each).length_m, 3.0))
         found.append(Stands(each, start, start + wide, each == plot))
     return found
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from euhydra.core import storage
 from euhydra.core.garden.model import Garden, Lift, Zone
-from euhydra.core.hydraulics import zone_flow
-from euhydra.core.hydraulics.assemble import NOTHING, Drinks, curve_points
+from euhydra.core.hydraulics import surfaces, zone_flow
+from euhydra.core.hydraulics.assemble import curve_points
 from euhydra.core.hydraulics.pumps import (
     WATER_C,
     curve_of,
@@ -17,6 +17,7 @@ from euhydra.core.hydraulics.pumps import (
     water_power_w,
 )
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
+from euhydra.core.hydraulics.zone_pipes import NOTHING, Drinks
 from euhydra.core.library import Library, PumpKind
 
 MOST_HEAD_M = 35.0  # barbed drip fittings hold this without clamps, from memory
@@ -84,7 +85,7 @@ def curves(garden: Garden, library: Library, zone: Zone, drinks: Drinks = NOTHIN
     pump = tuple((q, max(curve.gain_and_fall(q)[0], 0.0))
                  for q in (most * i / 24 for i in range(25)))
     bare = garden.model_copy(update={"lifts": tuple(x for x in garden.lifts if x is not lift)})
-    low = zone_flow.zone_levels(garden, zone)["low"]
+    low = surfaces.zone_levels(garden, zone)["low"]
     system = []
     for i in range(steps):
         head = pump[0][1] * i / (steps - 1)
@@ -100,7 +101,7 @@ def needed_m(garden: Garden, library: Library, zone: Zone, wanted_m: float = 10.
     Reckoned by lifting the water: the zone at its lowest level with so much more.
     """
     bare = garden.model_copy(update={"lifts": ()})
-    low, added = zone_flow.zone_levels(bare, zone)["low"], wanted_m
+    low, added = surfaces.zone_levels(bare, zone)["low"], wanted_m
     for _ in range(4):
         flow = zone_flow.solve_zone(bare, library, zone, low + added, drinks)
         added += wanted_m - min(o.head_m for o in flow.outlets)

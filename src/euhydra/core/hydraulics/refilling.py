@@ -10,8 +10,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 
-from euhydra.core.garden.model import Garden, Line, Zone
+from euhydra.core.garden.model import Line
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
+from euhydra.core.hydraulics.zone_pipes import ZonePipes
 from euhydra.core.library import Library
 
 HOLDS = "check-valve"
@@ -37,20 +38,18 @@ class Refill:
                 for plot in {o.plot for o in flow.outlets}}
 
 
-def refill(garden: Garden, library: Library, zone: Zone, flow: ZoneFlow) -> Refill:
+def refill(pipes: ZonePipes, library: Library, flow: ZoneFlow) -> Refill:
     """What drains from a zone's lines after a run.
 
     Nothing where a check valve holds them full (common practice), or where nothing flows.
     """
-    lines = [line for line in garden.lines if line.zone == zone.id]
-    ids = {line.id for line in lines}
-    holds = any(f.line in ids and f.kind == HOLDS for f in garden.fittings)
+    holds = any(f.kind == HOLDS for f in pipes.fittings)
     if holds or not flow.outlets:
         return Refill()
-    level = {n.id: n.z_m for n in garden.nodes}
+    level = {n.id: n.z_m for n in pipes.nodes}
     lowest = min(o.z_m for o in flow.outlets)
     litres = sum(_above(library, line, level[line.start], level[line.end], lowest)
-                 for line in lines)
+                 for line in pipes.lines)
     low = [o for o in flow.outlets if o.z_m <= lowest + AS_LOW_M]
     many = sum(o.each for o in low)
     lands: dict[str, float] = {}
@@ -73,6 +72,11 @@ def line_litres(library: Library, line: Line) -> float:
     return math.pi / 4 * bore_m**2 * line.length_m * 1000
 
 
-def pipe_litres(garden: Garden, library: Library, zone: Zone) -> float:
+def pipe_litres(pipes: ZonePipes, library: Library) -> float:
     """Water that fills all of a zone's empty pipes."""
-    return sum(line_litres(library, line) for line in garden.lines if line.zone == zone.id)
+    return sum(line_litres(library, line) for line in pipes.lines)
+
+
+def fill_minutes(flow_l_h: float, pipe_l: float) -> float:
+    """Time to fill so much of a zone's pipes at its flow; infinite when nothing flows."""
+    return 60 * pipe_l / flow_l_h if flow_l_h > 1e-6 else math.inf

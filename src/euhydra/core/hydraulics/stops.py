@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import heapq
 
-from euhydra.core import storage
-from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.network import Network, Solution
 from euhydra.core.hydraulics.pumps import WATER_C, suction_left_m
+from euhydra.core.hydraulics.zone_pipes import ZonePipes
 from euhydra.core.library import Library
 
 HAIR_M = 1e-6
@@ -47,18 +46,18 @@ def over_the_water(network: Network, water_z_m: float) -> dict[str, float]:
             if crests.get(e.node, water_z_m) > water_z_m + HAIR_M}
 
 
-def lacks_suction_m(garden: Garden, library: Library, zone: Zone, water_z_m: float,
-                    solution: Solution) -> float:
+def lacks_suction_m(pipes: ZonePipes, library: Library, water_z_m: float, solution: Solution
+                    ) -> float:
     """Head that a zone's pump lacks at its inlet to draw water; 0 where it has enough, or is none.
 
     It needs some of the air's push over vapour left (NPSH), and draws up no more than its table
     says.
     """
-    lift = garden.lift_on(zone.source)
+    lift = pipes.lift
     if lift is None:
         return 0.0
     kind = library.pumps[lift.kind]
-    inlet_z = storage.outlet_z_m(garden.store_of(zone.source)) + lift.over_outlet_m
+    inlet_z = pipes.outlet_z_m + lift.over_outlet_m
     above, lost = inlet_z - water_z_m, water_z_m - solution.head_m[f"{lift.id}-inlet"]
-    left = suction_left_m(garden.site.altitude_m, WATER_C, above, lost)
+    left = suction_left_m(pipes.altitude_m, WATER_C, above, lost)
     return max(kind.needs_m - left, above - max(kind.lifts_m, 0.0), 0.0)

@@ -1,28 +1,21 @@
-"""Push: what the water's own height does in each zone, and what would cure a lack of it."""
+"""What one open zone's outlets give under a water level."""
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterable
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-import numpy as np
-
-from euhydra.core import storage
-from euhydra.core.garden.model import Garden, Line, Zone
+from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics import stops
-from euhydra.core.hydraulics.assemble import NOTHING, Drinks, curve_points, zone_network
+from euhydra.core.hydraulics.assemble import zone_network
 from euhydra.core.hydraulics.network import Join, Network, Solution
-from euhydra.core.hydraulics.pumps import curve_of
-from euhydra.core.hydraulics.solver import solve
+from euhydra.core.hydraulics.solver import solve_under
 from euhydra.core.hydraulics.uniformity import distribution_uniformity, emission_uniformity
+from euhydra.core.hydraulics.zone_pipes import NOTHING, Drinks, ZonePipes, pipes_of
 from euhydra.core.library import Library
-from euhydra.core.units import head_m, pressure_kpa
 
-LAST_WATER_M = 0.05  # water above the outlet at the lowest level reckoned
 HALF_BLOCKED = 0.5  # of a filter's mesh shut, when a person first sees the flow fall
-HALF = 0.5
 
 
 @dataclass(frozen=True)
@@ -115,46 +108,51 @@ class ZoneFlow:
         return self.standing_m - self.worst.head_m
 
 
-@dataclass(frozen=True)
-class ValveState:
-    """What the timer's valve gets with the barrels full, against what it needs to open."""
-
-    gets_kpa: float
-    needs_kpa: float
-    source: str = ""
-
-    @property
-    def opens(self) -> bool:
-        """Whether it opens at all."""
-        return self.gets_kpa >= self.needs_kpa
-
-
 def solve_zone(garden: Garden, library: Library, zone: Zone, water_z_m: float,
                drinks: Drinks = NOTHING) -> ZoneFlow:
-    """Every outlet's flow in one open zone under one water level.
+    """Every outlet's flow in one open zone of a garden under one water level."""
+    return solve_levels(pipes_of(garden, zone, drinks), library, (water_z_m,))[0]
 
-    What stands on float valves is solved in its hottest hour, of which ``drinks`` tells.
+
+def solve_levels(pipes: ZonePipes, library: Library, waters: Sequence[float]
+                 ) -> tuple[ZoneFlow, ...]:
+    """Every outlet's flow in one open zone, under each of some water levels (m above the datum).
+
+    What stands on float valves is solved in its hottest hour.
 
     Nothing comes past a crest of the pipe that stands over the water, nor out of a pump that lacks
     suction head: such outlets give nothing, under a head that is less than none by what lacks.
     """
-    network = zone_network(garden, library, zone, water_z_m, drinks)
-    pushed = bool(garden.tap_of(zone.source) or garden.lift_on(zone.source))
-    lacks = {} if pushed else stops.over_the_water(network, water_z_m)
-    solution = solve(replace(network, emitters=tuple(
-        e for e in network.emitters if e.id not in lacks)) if lacks else network)
-    if short := stops.lacks_suction_m(garden, library, zone, water_z_m, solution):
+    network = zone_network(pipes, library, 0.0)
+    under = [{} if pipes.pushed else stops.over_the_water(network, z) for z in waters]
+    whole = iter(solve_under(network, [z for z, lacks in zip(waters, under, strict=True)
+                                       if not lacks]))
+    return tuple(_told(pipes, library, network, z, lacks, _rest(network, z, lacks) if lacks
+                       else next(whole)) for z, lacks in zip(waters, under, strict=True))
+
+
+def _rest(network: Network, water_z_m: float, lacks: Mapping[str, float]) -> Solution:
+    """What flows where some emitters stand past a crest over the water."""
+    left = tuple(e for e in network.emitters if e.id not in lacks)
+    return solve_under(replace(network, emitters=left), [water_z_m])[0]
+
+
+def _told(pipes: ZonePipes, library: Library, network: Network, water_z_m: float,
+          lacks: Mapping[str, float], solution: Solution) -> ZoneFlow:
+    """A solution by its outlets, those at rest that nothing comes to."""
+    if short := stops.lacks_suction_m(pipes, library, water_z_m, solution):
         lacks = dict.fromkeys((e.id for e in network.emitters), short)
     if lacks:
         solution = replace(solution, flow_l_h={**solution.flow_l_h, **dict.fromkeys(lacks, 0.0)})
     levels = {n.id: n.z_m for n in network.nodes}
-    plots = {run.id: run.plot for run in garden.outlets}
+    plots = {run.id: run.plot for run in pipes.outlets}
     outlets = tuple(OutletFlow(
         emitter=e.id, plot=plots[e.id.rsplit(":", 1)[0]], z_m=levels[e.node],
         flow_l_h=solution.flow_l_h[e.id],
         head_m=-lacks[e.id] if e.id in lacks else solution.head_m[e.node] - levels[e.node],
         least_head_m=e.kind.least_head_m, cv=e.kind.cv, each=e.count) for e in network.emitters)
-    return ZoneFlow(zone.id, water_z_m, network, solution, outlets, max(lacks.values(), default=0))
+    return ZoneFlow(pipes.zone.id, water_z_m, network.under(water_z_m), solution, outlets,
+                    max(lacks.values(), default=0))
 
 
 def between(low: float, half: float, full: float, share: float) -> float:
@@ -163,78 +161,11 @@ def between(low: float, half: float, full: float, share: float) -> float:
     return low + (half - low) * 2 * share if share < 0.5 else half + (full - half) * (2 * share - 1)
 
 
-def with_dirt(garden: Garden, library: Library, zone: Zone, drinks: Drinks = NOTHING
-              ) -> ZoneFlow:
-    """The zone with its last water and half its filter's mesh shut, or as much as is shut now."""
-    dirty = zone.model_copy(update={"filter_blocked": max(HALF_BLOCKED, zone.filter_blocked)})
-    return solve_zone(garden, library, dirty, zone_levels(garden, zone)["low"], drinks)
-
-
-def zone_levels(garden: Garden, zone: Zone) -> dict[str, float]:
-    """The three levels of the surface that pushes a zone; of a tap all three are the same.
-
-    A tap pushes as a surface as high as its static pressure lifts water; its supply curve and its
-    regulator stand in the network.
-    """
-    tap = garden.tap_of(zone.source)
-    if tap is None:
-        return water_levels(garden, zone.source)
-    level = tap.ground_m + tap.height_m + head_m(tap.static_kpa)
-    return dict.fromkeys(("full", "half", "low"), level)
-
-
-def last_water_m(garden: Garden, store_id: str) -> float:
-    """Water over a store's outlet at the lowest level reckoned; with a pump what it leaves."""
-    lift = garden.lift_on(store_id)
-    return lift.reserve_m if lift else LAST_WATER_M
-
-
-def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
-    """The three water levels of a store's bank: full, half its usable water, and the last of it.
-
-    The first store's when none is named.
-    """
-    store = garden.store_of(store_id) if store_id else garden.store
-    return {name: level_at(garden, store.id, share)
-            for name, share in (("full", 1.0), ("half", HALF), ("low", 0.0))}
-
-
-def level_at(garden: Garden, store_id: str, share: float) -> float:
-    """The water level of a store's bank with a share of its usable water, no lower than the last.
-
-    Levels of full and half water do not go below that either.
-    """
-    store = garden.store_of(store_id)
-    bank = storage.banks_of(garden).holding(store.id)
-    low = storage.outlet_z_m(store) + last_water_m(garden, store.id)
-    if share <= 0:
-        return low
-    return max(bank.full_z_m if share >= 1 else bank.level_z_m(share * bank.usable_l), low)
-
-
-def valve_gets_kpa(garden: Garden, library: Library, source: str) -> float:
-    """What a timer on a source gets at the most, nothing flowing.
-
-    On a store's outlet the water above it, and a pump's push; on a tap its static pressure.
-    """
-    if (tap := garden.tap_of(source)) is not None:
-        return tap.static_kpa
-    store, lift = garden.store_of(source), garden.lift_on(source)
-    pushed = curve_of(curve_points(lift, library)).gain_and_fall(0.0)[0] if lift else 0.0
-    over = water_levels(garden, store.id)["full"] - storage.outlet_z_m(store)
-    return pressure_kpa(max(over + pushed, 0.0))
-
-
-def valve_state(garden: Garden, library: Library) -> ValveState:
-    """The timer's valve on the source that gives it least, of those whose zones are timed.
-
-    Where nothing is timed no valve wants for anything.
-    """
-    needs = library.timers[garden.timer].opens_kpa
-    timed = {zone.source for zone in garden.zones if zone.timed}
-    gets, source = min(((valve_gets_kpa(garden, library, s), s) for s in timed),
-                       default=(needs, ""))
-    return ValveState(gets, needs, source)
+def with_dirt(pipes: ZonePipes, library: Library, water_z_m: float) -> ZoneFlow:
+    """The zone with half its filter's mesh shut, or as much as is shut now."""
+    blocked = max(HALF_BLOCKED, pipes.zone.filter_blocked)
+    dirty = replace(pipes, zone=pipes.zone.model_copy(update={"filter_blocked": blocked}))
+    return solve_levels(dirty, library, (water_z_m,))[0]
 
 
 def way_to(flow: ZoneFlow, node: str) -> list[Join]:
@@ -249,78 +180,3 @@ def way_to(flow: ZoneFlow, node: str) -> list[Join]:
         _, join, node = into[node]
         course.append(join)
     return course[::-1]
-
-
-CURED_M = 1e-6
-
-
-def stand_that_cures(garden: Garden, library: Library, zone: Zone, most_m: float,
-                     drinks: Drinks = NOTHING, step_m: float = 0.05) -> float | None:
-    """The lowest stand, in steps, at which the zone's last water still reaches every outlet.
-
-    None when even ``most_m`` does not. More head never gives less flow, so halving finds it.
-    """
-    if garden.tap_of(zone.source):
-        return None
-    stand_m = garden.store_of(zone.source).stand_m
-    steps = np.arange(np.ceil(stand_m / step_m + 1e-9), most_m / step_m + 1e-9)
-    low, high = 0, len(steps)
-    while low < high:
-        middle = (low + high) // 2
-        if _short_at_stand(garden, library, zone, float(steps[middle] * step_m),
-                           drinks) <= CURED_M:
-            high = middle
-        else:
-            low = middle + 1
-    return None if low == len(steps) else round(float(steps[low] * step_m), 3)
-
-
-def stand_that_cures_all(garden: Garden, library: Library, zones: Iterable[Zone], most_m: float,
-                         drinks: Drinks = NOTHING) -> float | None:
-    """The lowest stand at which every one of some zones of a store is cured; None if none does.
-
-    A zone that is cured by what the others need is not searched for.
-    """
-    found: float | None = None
-    for zone in zones:
-        if found is not None and _short_at_stand(garden, library, zone, found, drinks) <= CURED_M:
-            continue
-        needed = stand_that_cures(garden, library, zone, most_m, drinks)
-        if needed is None:
-            return None
-        found = max(found or 0.0, needed)
-    return found
-
-
-def _short_at_stand(garden: Garden, library: Library, zone: Zone, stand_m: float,
-                    drinks: Drinks) -> float:
-    raised = _raised(garden, zone, stand_m)
-    return solve_zone(raised, library, zone, water_levels(raised, zone.source)["low"],
-                      drinks).short_m
-
-
-def _raised(garden: Garden, zone: Zone, stand_m: float) -> Garden:
-    """The garden with a zone's store on another stand and its pipes as they lie.
-
-    As the edit makes it, without laying every line anew: only where the zone's pipe leaves the
-    store moves.
-    """
-    store = garden.store_of(zone.source)
-    source = next(line.start for line in garden.lines if line.zone == zone.id)
-    level = {n.id: n.z_m for n in garden.nodes}
-    up = level[source] + stand_m - store.stand_m
-
-    def length_m(line: Line) -> float:
-        fell = level[line.end] - level[source]
-        along = math.sqrt(max(line.length_m**2 - fell**2, 0.0))
-        return round(math.hypot(along, level[line.end] - up), 4)
-
-    return garden.model_copy(update={
-        "stores": tuple(s.model_copy(update={"stand_m": stand_m}) if s.id == store.id else s
-                        for s in garden.stores),
-        "nodes": tuple(n.model_copy(update={"z_m": round(up, 4)}) if n.id == source else n
-                       for n in garden.nodes),
-        "lines": tuple(x.model_copy(update={"length_m": length_m(x)}) if x.start == source else x
-                       for x in garden.lines)})
-
-

@@ -60,7 +60,7 @@ def asked_l_h(garden: Garden, library: Library, zone: Zone, carried_l_h: float
         if run.line not in ends:
             continue
         head = surface - level[ends[run.line]]
-        each = float(outlet_flow(outlet_kind(garden, library, run), max(head, 0.0)))
+        each = float(outlet_flow(outlet_kind(garden.plot(run.plot), library, run), max(head, 0.0)))
         found[run.plot] = found.get(run.plot, 0.0) + each * run.points * run.each
     return found
 

@@ -15,13 +15,12 @@ from euhydra.core.garden.model import Store, Zone
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import bank_l, caught_l_mm, drawn_l_day, rain_mm
 from euhydra.core.schedule import seasonal_adjust
-from euhydra.core.schedule.rhythm import setting_in
 from euhydra.core.schedule.timing import efficiency
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 LOOK_BACK_DAYS, SETTLES_DAYS = 21, 7  # a change is felt in a week, from memory
 HEAVY_MM, AFTER_RAIN_DAYS = 10.0, 3
@@ -34,11 +33,11 @@ APART = 0.1  # of the usable water, between a dip and what it should be
 RAISES_MM = 5.0  # rain that must be seen in a barrel, from memory
 
 
-def advice(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
+def advice(r: Results, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
     """All that follows from the log up to today."""
     past = sorted((e for e in entries if e.day <= today), key=lambda e: e.day)
     found: list[Finding] = []
-    for zone in r.timed_zones:
+    for zone in r.garden.timed_zones:
         found += feel(r, zone, past, today)
         found += blockage(zone, past)
     for store in r.garden.stores:
@@ -74,7 +73,7 @@ def votes(zone: Zone, entries: Sequence[Entry], today: dt.date) -> list[int]:
     return found
 
 
-def feel(r: Reckoning, zone: Zone, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
+def feel(r: Results, zone: Zone, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
     """Two alike, the last two of what was felt, move the run by a tenth; not twice in a week."""
     mine = [e.day for e in entries if e.kind == "changed" and e.about == zone.id]
     if mine and (today - max(mine)).days < SETTLES_DAYS:
@@ -104,22 +103,23 @@ def feel(r: Reckoning, zone: Zone, entries: Sequence[Entry], today: dt.date) -> 
                 SetValue(f"zones/{zone.id}/longer", moved)),))]
 
 
-def _sinks(r: Reckoning, zone: Zone) -> float | None:
+def _sinks(r: Results, zone: Zone) -> float | None:
     """What a run a step longer gives the fullest plot over what its roots hold easily, if more."""
-    setting = setting_in(r, zone.id, r.peak_month)
+    setting = r.schedule.setting_in(zone.id, r.demand.peak_month)
     if setting is None:
         return None
-    flow = r.flows[zone.id]["half"]
-    runs = [flow.plot_flow_l_h(p) * r.read_share(zone) * setting.minutes / 60 * efficiency(flow)
-            * (1 + STEP) / r.thirsts[p].raw_l for p in zone.plots if r.thirsts[p].raw_l > 0]
+    flow, thirsts = r.flows[zone.id]["half"], r.demand.thirsts
+    hours = setting.minutes / 60 * r.flows.read_share(zone) * efficiency(flow) * (1 + STEP)
+    runs = [flow.plot_flow_l_h(p) * hours / thirsts[p].raw_l
+            for p in zone.plots if thirsts[p].raw_l > 0]
     most = max(runs, default=0.0)
     return most if most > 1 + STEP else None
 
 
-def _oftener(r: Reckoning, zone: Zone) -> tuple[Remedy, ...]:
-    setting = setting_in(r, zone.id, r.peak_month)
+def _oftener(r: Results, zone: Zone) -> tuple[Remedy, ...]:
+    setting = r.schedule.setting_in(zone.id, r.demand.peak_month)
     days = 7 / setting.runs_a_week if setting else 0.0
-    if days <= 1 or any(r.thirsts[p].potted for p in zone.plots):
+    if days <= 1 or any(r.demand.thirsts[p].potted for p in zone.plots):
         return ()
     wanted = float(max(math.ceil(days) - 1, 1))
     return (Remedy(f"often-{zone.id}", say("Every {d}", d=Amount(wanted, "days")),
@@ -171,7 +171,7 @@ def blockage(zone: Zone, entries: Sequence[Entry]) -> list[Finding]:
             d=Amount(told.days, "days")))]
 
 
-def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date
+def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
            ) -> list[Finding]:
     """The last two dips of a store, against what rain and the timer should have made of it."""
     dips = [e for e in entries if e.kind == "dip" and e.about == store.id][-2:]
@@ -209,16 +209,16 @@ def dipped(r: Reckoning, store: Store, entries: Sequence[Entry], today: dt.date
     return []
 
 
-def held(r: Reckoning, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
+def held(r: Results, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
     """Rain logged in the last two days: how long the timer may stay shut."""
     fell = rain_mm(entries, today - dt.timedelta(days=2), today)
-    hours = {z.id: seasonal_adjust.hold_after_rain_h(r, z, fell, today.month - 1)
-             for z in r.timed_zones}
+    hours = {z.id: seasonal_adjust.hold_after_rain_h(r.demand, z, fell, today.month - 1)
+             for z in r.garden.timed_zones}
     waits = {z: h for z, h in hours.items() if seasonal_adjust.delay_h(h)}
     if not waits:
         return []
     zone = min(waits, key=lambda z: waits[z])
-    names = ", ".join(quoted(z.name) for z in r.timed_zones if z.id in waits)
+    names = ", ".join(quoted(z.name) for z in r.garden.timed_zones if z.id in waits)
     return [Finding(
         "keep.hold", "note", say("{mm} fell: the timer can wait", mm=Amount(fell, "rain")),
         say(f"{names}: delay {{h}}. Pots and what stands under a roof cannot.",

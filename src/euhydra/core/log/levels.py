@@ -13,11 +13,10 @@ from numpy.typing import NDArray
 from euhydra.core import storage
 from euhydra.core.garden.model import Store
 from euhydra.core.log.entries import Entry
-from euhydra.core.schedule.rhythm import setting_in
 from euhydra.core.storage.top_up import Backups, back_up_of
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 Days = NDArray[np.float64]
 
@@ -43,7 +42,7 @@ class Followed:
     put_right_l: float
 
 
-def followed(r: Reckoning, bank: storage.Bank, entries: Sequence[Entry], first: dt.date,
+def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt.date,
              last: dt.date) -> Followed | None:
     """A bank from its first dip in a span of days to the last of them; None where none is dipped.
 
@@ -86,31 +85,31 @@ def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
     return sum(e.value or 0.0 for e in entries if e.kind == "rain" and after < e.day <= until)
 
 
-def drawn_l_day(r: Reckoning, store: Store, month: int) -> float:
+def drawn_l_day(r: Results, store: Store, month: int) -> float:
     """What the timer, set as it is, takes from a store's bank a day."""
     return taken_l_day(r, {s.id for s in r.banks.holding(store.id).stores}, month)
 
 
-def taken_l_day(r: Reckoning, sources: Collection[str], month: int) -> float:
+def taken_l_day(r: Results, sources: Collection[str], month: int) -> float:
     """What the timer, set as it is, takes from sources (stores or taps) a day."""
-    if not r.valve.opens:
+    if not r.flows.valve.opens:
         return 0.0
     total = 0.0
     for zone in r.garden.zones:
         if zone.source not in sources:
             continue
         if not zone.timed:
-            total += sum(float(r.thirsts[p].use_by_month[month]) for p in zone.plots)
-        elif setting := setting_in(r, zone.id, month):
-            total += r.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
+            total += sum(float(r.demand.thirsts[p].use_by_month[month]) for p in zone.plots)
+        elif setting := r.schedule.setting_in(zone.id, month):
+            total += r.flows.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
     return total
 
 
-def caught_l_mm(r: Reckoning, store: Store) -> float:
+def caught_l_mm(r: Results, store: Store) -> float:
     """Litres that reach a store's bank for each mm of rain while it is in use, mean of years."""
     bank = r.banks.of_store[store.id]
-    rain = float(r.weather.rain_mm[:, ~r.winters[bank]].sum())
-    return float(r.bank_inflow_l[bank].sum()) / max(rain, 1e-9)
+    rain = float(r.weather.rain_mm[:, ~r.inflow.winters[bank]].sum())
+    return float(r.inflow.by_bank_l[bank].sum()) / max(rain, 1e-9)
 
 
 def bank_l(bank: storage.Bank, store: Store, dip_m: float) -> float:

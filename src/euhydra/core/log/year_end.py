@@ -16,7 +16,7 @@ from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Workin
 from euhydra.core.supply.greywater import kept_by_weekday
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 CAN_MIN = 2.5  # to fill a can, carry and pour it, from memory
 
@@ -50,7 +50,7 @@ def years_of(entries: Sequence[Entry]) -> list[int]:
     return sorted({e.day.year for e in entries}, reverse=True)
 
 
-def year_end(r: Reckoning, entries: Sequence[Entry], year: int, today: dt.date) -> YearEnd | None:
+def year_end(r: Results, entries: Sequence[Entry], year: int, today: dt.date) -> YearEnd | None:
     """What the log of a year comes to, from its first entry on; None where it has none."""
     mine = [e for e in entries if e.day.year == year and e.day <= today]
     if not mine:
@@ -67,10 +67,10 @@ def year_end(r: Reckoning, entries: Sequence[Entry], year: int, today: dt.date) 
                    tuple(lessons(r.garden, mine)))
 
 
-def _sources(r: Reckoning, banks: list[Followed], days: list[dt.date]) -> Iterator[Source]:
+def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator[Source]:
     for f in banks:
         since = (f"from the first dip on {f.first.day} {f.first:%B}, by the rain that was logged"
-                 if r.valve.opens else "the timer’s valve does not open as it is set")
+                 if r.flows.valve.opens else "the timer’s valve does not open as it is set")
         yield Source(f.bank.name, float(f.given_l.sum()), since, spares_tap=True)
     for tap in r.garden.taps:
         if not tap.tops_up:

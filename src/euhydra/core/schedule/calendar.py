@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
-from euhydra.core.schedule.rhythm import first_hours, rhythm
+from euhydra.core.garden.model import Garden
+from euhydra.core.schedule.rhythm import rhythm
+from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.timing import Setting
 from euhydra.core.units import show_date
 from euhydra.core.weather.frost import BEFORE_FROST_DAYS, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.core.weather.hemispheres import turned_day
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 # Where there is no frost; how long before it the season is made ready; all from memory.
 SPRING, AUTUMN, SPRING_BEFORE_DAYS = "04-01", "10-15", 14
@@ -45,13 +43,13 @@ class Card:
     zones: tuple[tuple[str, Setting | None, float], ...]
 
 
-def cards(r: Reckoning) -> tuple[Card, ...]:
+def cards(schedule: Schedule) -> tuple[Card, ...]:
     """A card for every stretch of months in which nothing on the timer changes."""
-    starts = first_hours(r)
+    starts = schedule.first_hours
 
     def standing(month: int) -> tuple[tuple[str, Setting | None, float], ...]:
-        return tuple((z.id, next((s for s in r.settings[z.id] if s.month == month), None),
-                      starts.get((z.id, month), 0.0)) for z in r.timed_zones)
+        return tuple((z.id, schedule.setting_in(z.id, month),
+                      starts.get((z.id, month), 0.0)) for z in schedule.zones)
 
     def face(month: int) -> list[object]:
         return [s and (s.every_h, s.weekdays, s.starts_a_day, s.minutes, round(at, 2))
@@ -72,24 +70,25 @@ def clock(hour: float) -> str:
     return f"{minutes // 60 % 24}:{minutes % 60:02d}"
 
 
-def due(r: Reckoning) -> tuple[Due, ...]:
+def due(garden: Garden, schedule: Schedule) -> tuple[Due, ...]:
     """Everything that falls due, through the year."""
-    return tuple(sorted([*_timer(r), *_frost(r), *_filters(r), *_care(r)], key=lambda d: d.day))
+    return tuple(sorted([*_timer(schedule), *_frost(garden), *_filters(schedule), *_care(garden)],
+                        key=lambda d: d.day))
 
 
-def _timer(r: Reckoning) -> list[Due]:
+def _timer(schedule: Schedule) -> list[Due]:
     found = []
-    on = _stands(r)
-    names = {zone.id: zone.name for zone in r.garden.zones}
-    for card in cards(r):
+    on = _stands(schedule)
+    names = {zone.id: zone.name for zone in schedule.zones}
+    for card in cards(schedule):
         lines = [f"{names[zone]}: " + (
-            f"{rhythm(s)}, {s.minutes} min, from {clock(at)}{_days_of(r, card, zone)}"
+            f"{rhythm(s)}, {s.minutes} min, from {clock(at)}{_days_of(schedule, card, zone)}"
             if s else "off") for zone, s, at in card.zones]
         begins = DAYS_BEFORE_MONTH[card.first]
         day = begins + int(np.argmax(on[begins:]))
         found.append(Due(f"timer-{card.first + 1:02d}", month_day(day), "Set the timer anew",
                          "\n".join(lines)))
-    into = timer_in(r.garden.site)
+    into = timer_in(schedule.garden.site)
     for last in np.flatnonzero(on & ~np.roll(on, -1)).tolist():
         off = month_day((last + 1) % 365)
         if off != into:
@@ -97,17 +96,17 @@ def _timer(r: Reckoning) -> list[Due]:
     return found
 
 
-def _stands(r: Reckoning) -> NDArray[np.bool_]:
+def _stands(schedule: Schedule) -> NDArray[np.bool_]:
     """Days of the year on which anything stands on the timer (365,)."""
     days = np.zeros(365, dtype=bool)
-    for zone in r.timed_zones:
-        days |= r.timer_days[zone.id]
+    for zone in schedule.zones:
+        days |= schedule.timer_days[zone.id]
     return days
 
 
-def _days_of(r: Reckoning, card: Card, zone: str) -> str:
+def _days_of(schedule: Schedule, card: Card, zone: str) -> str:
     """Within a card's months: from when and until when something grows in a zone."""
-    on = r.timer_days[zone]
+    on = schedule.timer_days[zone]
     days = np.flatnonzero([on[d] and card.first <= MONTH_OF_DAY[d] <= card.last
                            for d in range(365)])
     first, last = int(days[0]), int(days[-1])
@@ -117,14 +116,14 @@ def _days_of(r: Reckoning, card: Card, zone: str) -> str:
     return after + until
 
 
-def _frost(r: Reckoning) -> list[Due]:
-    site, found = r.garden.site, []
+def _frost(garden: Garden) -> list[Due]:
+    site, found = garden.site, []
     if site.first_frost:
         found.append(Due("timer-in", timer_in(site),
                          "Timer indoors, barrels and lines drained",
                          "Before the first hard frost: take the timer in, open the flush ends and "
                          "let the lines run empty (blow out what stays), drain filter and barrels, "
-                         "cap the diverter." + _pump(r) + _soakers(r)))
+                         "cap the diverter." + _pump(garden) + _soakers(garden)))
     if site.last_frost:
         found.append(Due("timer-out", timer_out(site),
                          "Timer out, with fresh batteries",
@@ -133,26 +132,26 @@ def _frost(r: Reckoning) -> list[Due]:
     return found
 
 
-def _filters(r: Reckoning) -> list[Due]:
-    on = _stands(r)
+def _filters(schedule: Schedule) -> list[Due]:
+    on = _stands(schedule)
     months = [m for m in range(12) if on[DAYS_BEFORE_MONTH[m] + FILTER_DAY - 1]]
     return [Due(f"filter-{m + 1:02d}", f"{m + 1:02d}-{FILTER_DAY}", "Rinse the filters",
                 "One a zone. Open the flush ends at the same time.") for m in months]
 
 
-def _pump(r: Reckoning) -> str:
-    return (" The pump comes in too, its hose and foot valve emptied." if r.garden.lifts else "")
+def _pump(garden: Garden) -> str:
+    return (" The pump comes in too, its hose and foot valve emptied." if garden.lifts else "")
 
 
-def _soakers(r: Reckoning) -> str:
-    beds = [p.name for p in r.garden.plots if p.method == "soaker"]
+def _soakers(garden: Garden) -> str:
+    beds = [p.name for p in garden.plots if p.method == "soaker"]
     return (" Soakers come indoors, each labelled with its bed: " + ", ".join(beds) + "."
             if beds else "")
 
 
-def _care(r: Reckoning) -> list[Due]:
+def _care(garden: Garden) -> list[Due]:
     """What keeps roofs, stores, pumps and drains sound: before the season, in it, and after."""
-    garden, found = r.garden, []
+    found: list[Due] = []
     usual = ((SPRING, AUTUMN) if garden.site.latitude_deg >= 0 else
              (turned_day(SPRING), turned_day(AUTUMN)))
     spring = _days_from(garden.site.last_frost or usual[0], -SPRING_BEFORE_DAYS)

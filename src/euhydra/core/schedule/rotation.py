@@ -5,13 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from itertools import product
-from typing import TYPE_CHECKING
 
 from euhydra.core.garden.model import Zone
+from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.timing import MonthNeed
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 WEEK_DAYS = 7
 PATTERNS = {1: ((0, 1, 2, 3, 4, 5, 6),), 2: ((0, 2, 4, 6), (1, 3, 5, 6)),
@@ -32,19 +29,19 @@ class Turn:
     waits: bool
 
 
-def turns(r: Reckoning, source: str, month: int) -> tuple[Turn, ...]:
+def turns(schedule: Schedule, source: str, month: int) -> tuple[Turn, ...]:
     """The week's plan for the zones of a source, with as few hoses to move on any day as can be.
 
     Each zone opens as seldom as its roots bridge; of the days that allows, those are taken that
     spread the moves best.
     """
-    wanting = [(z, need) for z in r.timed_zones if z.source == source
-               and 0 < (need := r.needs[z.id][month]).minutes_a_day < math.inf]
+    wanting = [(z, need) for z in schedule.zones if z.source == source
+               and 0 < (need := schedule.needs[z.id][month]).minutes_a_day < math.inf]
     if not wanting:
         return ()
     choices = [PATTERNS[_days_between(need)] for _, need in wanting]
     best = min(_tried(choices), key=_busiest)
-    return tuple(_turn(r, zone, need, days)
+    return tuple(_turn(zone, need, days)
                  for (zone, need), days in zip(wanting, best, strict=True))
 
 
@@ -72,6 +69,6 @@ def _busiest(plan: tuple[tuple[int, ...], ...]) -> tuple[int, int]:
     return max(moves), sum(m * m for m in moves)
 
 
-def _turn(r: Reckoning, zone: Zone, need: MonthNeed, days: tuple[int, ...]) -> Turn:
+def _turn(zone: Zone, need: MonthNeed, days: tuple[int, ...]) -> Turn:
     minutes = need.run_min(WEEK_DAYS / len(days))
     return Turn(zone.id, days, minutes, need.longest_gap_h >= 24 - 1e-9)

@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from collections.abc import Mapping
 
 import numpy as np
 
-from euhydra.core.garden.model import Zone
+from euhydra.core.demand.demand import Demand
+from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.hydraulics.flows import Flows
+from euhydra.core.layout.wetted import Wetted
+from euhydra.core.library import Library
+from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.timing import LEAST_DAYS, LEAST_NEED_L_DAY, Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 LONGEST_HOLD_H = 168.0
 DELAYS_H = (24, 48, 72)  # what a dial's delay can be set to, common practice
 
 
-def hold_after_rain_h(r: Reckoning, zone: Zone, rain_mm: float, month: int) -> float:
+def hold_after_rain_h(demand: Demand, zone: Zone, rain_mm: float, month: int) -> float:
     """Hours that a zone may stay shut after so much rain falls on roots that want water.
 
     What of it the roots hold ÷ what their crop uses in an hour of the month; the plot that wants
@@ -26,7 +28,7 @@ def hold_after_rain_h(r: Reckoning, zone: Zone, rain_mm: float, month: int) -> f
     """
     found = []
     for plot in zone.plots:
-        thirst = r.thirsts[plot]
+        thirst = demand.thirsts[plot]
         use = float(thirst.use_by_month[month])
         if use <= LEAST_NEED_L_DAY:
             continue
@@ -41,14 +43,14 @@ def delay_h(hours: float) -> int:
     return max((h for h in DELAYS_H if h <= hours + 1e-6), default=0)
 
 
-def heat_wave(r: Reckoning, zone: Zone, month: int) -> float:
+def heat_wave(demand: Demand, zone: Zone, month: int) -> float:
     """How many times the month's mean need a zone has in the hottest tenth of its weeks.
 
     Only days on which the crop stands count; 1 where it stands for less than a week.
     """
     found = []
     for plot in zone.plots:
-        thirst = r.thirsts[plot]
+        thirst = demand.thirsts[plot]
         stands = (month == MONTH_OF_DAY) & (thirst.kc > 0)
         mean = float(thirst.net_l[:, stands].mean()) if stands.sum() >= LEAST_DAYS else 0.0
         if mean > LEAST_NEED_L_DAY:
@@ -56,24 +58,25 @@ def heat_wave(r: Reckoning, zone: Zone, month: int) -> float:
     return max(found, default=1.0)
 
 
-def heat_wave_min(r: Reckoning, zone: Zone, setting: Setting) -> float:
+def heat_wave_min(demand: Demand, zone: Zone, setting: Setting) -> float:
     """Minutes of a run in a heat wave, at the rhythm that is set."""
-    return heat_wave(r, zone, setting.month) * setting.minutes
+    return heat_wave(demand, zone, setting.month) * setting.minutes
 
 
-def wetting_mm_h(r: Reckoning, zone: Zone) -> tuple[float, float]:
+def wetting_mm_h(garden: Garden, library: Library, flows: Flows, wetted: Mapping[str, Wetted],
+                 zone: Zone) -> tuple[float, float]:
     """How fast the zone's water comes on the ground that it wets, and what that soil takes, mm/h.
 
     Of the plot where it exceeds that most; (0, inf) where no plot stands in the ground.
     """
     worst = (0.0, math.inf)
-    flow = r.flows[zone.id]["half"]
+    flow = flows[zone.id]["half"]
     for plot in zone.plots:
-        ground = r.wetted.get(plot)
+        ground = wetted.get(plot)
         if ground is None or ground.ground.area < 1e-6:
             continue
-        rate = flow.plot_flow_l_h(plot) * r.read_share(zone) / ground.ground.area
-        takes = r.library.soils[r.garden.plot(plot).soil].soaks_mm_h
+        rate = flow.plot_flow_l_h(plot) * flows.read_share(zone) / ground.ground.area
+        takes = library.soils[garden.plot(plot).soil].soaks_mm_h
         if rate / takes > worst[0] / worst[1]:
             worst = rate, takes
     return worst
@@ -87,6 +90,6 @@ def cycles(rate_mm_h: float, takes_mm_h: float) -> int:
     return max(1, math.ceil(rate_mm_h / takes_mm_h - 1e-9))
 
 
-def first_weeks_min(r: Reckoning, zone: Zone, month: int) -> float:
+def first_weeks_min(schedule: Schedule, zone: Zone, month: int) -> float:
     """Minutes a day in the first two weeks after planting: the day's need, every day."""
-    return r.needs[zone.id][month].run_min(1.0)
+    return schedule.needs[zone.id][month].run_min(1.0)

@@ -120,11 +120,6 @@ def efficiency(flow: ZoneFlow) -> float:
     return max(LEAST_EFFICIENCY, flow.low_quarter)
 
 
-def fill_minutes(flow_l_h: float, pipe_l: float) -> float:
-    """Time to fill so much of a zone's pipes at its flow; infinite when nothing flows."""
-    return 60 * pipe_l / flow_l_h if flow_l_h > 1e-6 else math.inf
-
-
 def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
                 read_share: float = 1.0, every_days: float = 0.0, *, pulses: bool = False,
                 refill: Refill = NOTHING_DRAINS) -> tuple[MonthNeed, ...]:

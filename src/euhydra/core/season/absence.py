@@ -3,26 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.editing.additions import CannotAdd
-from euhydra.core.editing.edits import Add, Edit, EditRefused, SetValue
-from euhydra.core.garden.model import Bed, Pots, Tower
 from euhydra.core.season import Season
-from euhydra.core.season.inputs import world_of
+from euhydra.core.season.inputs import SeasonInputs, world_of
 from euhydra.core.season.simulate import run_days
 from euhydra.core.season.state import THIRSTY
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
-from euhydra.core.statements.findings import Remedy
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 MOST_DAYS = 60
-HELPS = 0.02  # a share of years by which a change must help to be told
-A_DAY = 1.0  # or thirsty days fewer
 
 
 @dataclass(frozen=True)
@@ -71,19 +61,19 @@ def days_of(first: int, days: int) -> np.ndarray:
     return (first + np.arange(days)) % 365
 
 
-def season_away(r: Reckoning, was: Season, first: int, days: int) -> Season:
+def season_away(inputs: SeasonInputs, was: Season, first: int, days: int) -> Season:
     """Those days with nobody there, begun as the ordinary years ``was`` stand the evening before.
 
     Whoever goes away has watered every plot and filled what is filled by hand; a tap opened by
     hand stays shut and nobody washes.
     Where a garden is changed for the journey its banks are as full in proportion as they were.
     """
-    world, on = world_of(r), days_of(first, days)
+    world, on = world_of(inputs), days_of(first, days)
     filled = world.filled_at > 0
     world.filled_at[:] = 0.0
     world.grey[:, :, on] = 0.0
     world.drained[:, on] = 0.0
-    if r.library.timers[r.garden.timer].style == "hand":
+    if inputs.library.timers[inputs.garden.timer].style == "hand":
         world.minutes[:, :, on] = 0.0
     full = np.divide(was.level[:, :, first - 1], was.world.size[:, None],
                      out=np.zeros_like(was.level[:, :, 0]), where=was.world.size[:, None] > 0)
@@ -92,10 +82,10 @@ def season_away(r: Reckoning, was: Season, first: int, days: int) -> Season:
     return run_days(world, full * world.size[:, None], np.zeros_like(reservoir), reservoir, on)
 
 
-def away(r: Reckoning, first: int, days: int, was: Season | None = None) -> Away:
-    """How every plot that grows then fares, over all years."""
+def away(inputs: SeasonInputs, was: Season, first: int, days: int) -> Away:
+    """How every plot that grows then fares, over all years; ``was`` are the ordinary ones."""
     on = days_of(first, days)
-    season = season_away(r, was or r.season, first, days)
+    season = season_away(inputs, was, first, days)
     found = []
     for i, plot in enumerate(season.world.plots):
         drinks = float(season.world.use[i][:, on].mean())
@@ -111,58 +101,10 @@ def away(r: Reckoning, first: int, days: int, was: Season | None = None) -> Away
                 tuple(chance.tolist()))
 
 
-def helps(r: Reckoning, told: Away) -> list[Remedy]:
-    """What would help the plot that fails first, each with the chance it then has."""
-    worst = told.first_to_fail
-    if worst is None:
-        return []
-    found = []
-    for key, label, edit in _changes(r, worst.plot):
-        try:
-            then = away(r.after(edit), told.first, told.days, r.season)
-        except (EditRefused, CannotAdd):
-            continue
-        same = next((p for p in then.plots if p.plot == worst.plot), None)
-        holds, days = (same.holds, same.thirsty_days) if same else (1.0, 0.0)
-        if holds > worst.holds + HELPS or days < worst.thirsty_days - A_DAY:
-            found.append((-holds, days, Remedy(key, label, say(
-                "holds in {x} of the years" + ("; thirsty on {d}" if holds < 1 else ""),
-                x=Amount(holds, "share"), d=Amount(days, "days")), edit)))
-    return [remedy for *_, remedy in sorted(found, key=lambda one: one[:2])]
-
-
-def _changes(r: Reckoning, worst: str) -> list[tuple[str, Phrase, Edit]]:
-    garden = r.garden
-    plot = next((p for p in garden.plots if p.id == worst), None)
-    timer = r.library.timers[garden.timer]
-    found: list[tuple[str, Phrase, Edit]] = []
-    if timer.valve == "pilot" and not r.valve.opens:
-        found.append(("ball-valve", Phrase("A ball-valve timer, which opens on a barrel"),
-                      SetValue("timer", r.library.timer_like(garden.timer, valve="ball"))))
-    if timer.style != "weather":
-        other = "weather-ball"
-        found.append(("weather-timer", Phrase("A timer that follows the weather"),
-                      SetValue("timer", other)))
-    if timer.style == "hand":
-        found.append(("dial", Phrase("A timer in the tap's place"), SetValue("timer",
-                                                                             "dial-ball")))
-    if not garden.taps:
-        found.append(("tap", Phrase("Top up from a tap"), Add("tap")))
-    found += [(f"barrel-{store.id}", Phrase(f"One more like {quoted(store.name)}"),
-               SetValue(f"stores/{store.id}/count", store.count + 1)) for store in garden.stores]
-    if isinstance(plot, Bed) and plot.mulch == "none":
-        found.append(("mulch", Phrase(f"Straw on {quoted(plot.name)}"),
-                      SetValue(f"plots/{plot.id}/mulch", "straw")))
-    if isinstance(plot, (Pots, Tower)):
-        found.append(("larger", Phrase(f"{quoted(plot.name)}: pots a third taller"),
-                      SetValue(f"plots/{plot.id}/height_m", round(plot.height_m * 4 / 3, 2))))
-    return found
-
-
-def neighbour_note(r: Reckoning, told: Away) -> list[Phrase]:
+def neighbour_note(season: Season, told: Away) -> list[Phrase]:
     """What to ask of a neighbour: a line for each plot that does not hold in every year."""
     every = 1 if any(p.fails_on and p.fails_on <= 2 for p in told.plots) else 2
-    return [say(f"{quoted(r.season.world.name_of(p.plot))}: from day {max(p.fails_on - 1, 1)} on, "
+    return [say(f"{quoted(season.world.name_of(p.plot))}: from day {max(p.fails_on - 1, 1)} on, "
                 + "{l} every " + ("day" if every == 1 else "second day")
                 + ", slowly, in the morning or evening.", l=Amount(p.litres_day * every, "volume"))
             for p in told.plots if p.fails_on]

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.season.state import SAME
+from euhydra.core.season.state import SAME, Season
+from euhydra.core.storage import Banks
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 
 @dataclass(frozen=True)
@@ -31,18 +28,19 @@ class Carrying:
     litres: float
 
 
-def fillings(r: Reckoning) -> tuple[Carrying, ...]:
+def fillings(season: Season, banks: Banks) -> tuple[Carrying, ...]:
     """How every bank fares that is filled by hand, over all years, the timer as it is set."""
-    return tuple(_filling(r, i) for i, at in enumerate(r.season.world.filled_at) if at > 0)
+    return tuple(_filling(season, banks, i)
+                 for i, at in enumerate(season.world.filled_at) if at > 0)
 
 
-def _filling(r: Reckoning, bank: int) -> Carrying:
-    poured, years = r.season.poured[bank], r.years
+def _filling(season: Season, banks: Banks, bank: int) -> Carrying:
+    poured, years = season.poured[bank], season.years
     filled = poured > SAME
     by_month = np.array([filled[:, m == MONTH_OF_DAY].sum() for m in range(12)])
     month = int(np.argmax(by_month / MONTH_LENGTHS))
     times = int(filled.sum())
     every = MONTH_LENGTHS[month] * years / by_month[month] if times else np.inf
-    return Carrying(bank, r.banks.banks[bank].name, month, float(every),
+    return Carrying(bank, banks.banks[bank].name, month, float(every),
                    float(poured.sum()) / times if times else 0.0, times / years,
                    float(poured.sum()) / years)

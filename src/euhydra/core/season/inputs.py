@@ -2,45 +2,62 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-from typing import TYPE_CHECKING
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from euhydra.core.demand.demand import Demand
 from euhydra.core.demand.wicking import free_water_l
-from euhydra.core.garden.model import Wicking
-from euhydra.core.hydraulics.zone_flow import valve_gets_kpa
+from euhydra.core.garden.model import Garden, Wicking
+from euhydra.core.hydraulics.flows import Flows
+from euhydra.core.hydraulics.timer_valve import valve_gets_kpa
+from euhydra.core.library import Library
 from euhydra.core.schedule import timing
-from euhydra.core.schedule.rhythm import first_hours
+from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.season.programme import opened
 from euhydra.core.season.state import Array, World
+from euhydra.core.storage import Banks
+from euhydra.core.storage.inflow import Inflow
 from euhydra.core.storage.top_up import feeding, well_day_l
 from euhydra.core.supply.greywater import grey_by_day, grounds
 from euhydra.core.weather.generator import DailyWeather
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 LEVELS = ("low", "half", "full")
 MORE_THAN_ANY = 1e9  # L/h
 
 
-def world_of(r: Reckoning) -> World:
-    """Everything of the garden that its days run on, the timer set as ``r.settings`` says."""
-    garden, banks = r.garden, r.banks
+@dataclass(frozen=True, eq=False)
+class SeasonInputs:
+    """All that a garden's season is run from."""
+
+    garden: Garden
+    library: Library
+    weather: DailyWeather
+    banks: Banks
+    inflow: Inflow
+    demand: Demand
+    flows: Flows
+    schedule: Schedule
+
+
+def world_of(inputs: SeasonInputs) -> World:
+    """Everything of the garden that its days run on, the timer as its schedule sets it."""
+    garden, banks, flows, demand = inputs.garden, inputs.banks, inputs.flows, inputs.demand
     zones = {plot: zone for zone in garden.zones for plot in zone.plots}
     plots = [plot for plot in garden.plots if plot.id in zones]
-    washed, drained = grey_by_day(garden, r.years)
-    thirsts = [*(r.thirsts[plot.id] for plot in plots), *(r.grey_thirsts[key] for key in washed)]
+    washed, drained = grey_by_day(garden, inputs.weather.years)
+    thirsts = [*(demand.thirsts[plot.id] for plot in plots),
+               *(demand.grey_thirsts[key] for key in washed)]
     more = len(washed)
     number = {zone.id: i for i, zone in enumerate(garden.zones)}
-    shape = r.weather.rain_mm.shape
+    shape = inputs.weather.rain_mm.shape
     rows = [plot if isinstance(plot, Wicking) else None for plot in plots] + [None] * more
     stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
               for i in range(len(banks.banks))]
-    stuck = stuck_sources(r)
-    minutes, runs = timer_runs(r, r.weather)
-    credits = {zone.id: r.refills[zone.id].credit_l(r.flows[zone.id]["half"]) if zone.timed else {}
+    stuck = stuck_sources(inputs)
+    minutes, runs = timer_runs(inputs, inputs.weather)
+    credits = {zone.id: flows[zone.id].refill.credit_l(flows[zone.id]["half"])
+               if zone.timed else {}
                for zone in garden.zones}
     return World(
         plots=(*(plot.id for plot in plots), *washed), washed=frozenset(washed),
@@ -49,10 +66,10 @@ def world_of(r: Reckoning) -> World:
         bank=np.array([*(banks.of_store.get(zones[p.id].source, -1) for p in plots),
                        *[-1] * more], dtype=np.intp),
         zone=np.array([*(number[zones[p.id].id] for p in plots), *[0] * more], dtype=np.intp),
-        flow_l_h=np.array([[r.flows[zones[p.id].id][level].plot_flow_l_h(p.id)
-                            * r.read_share(zones[p.id]) for level in LEVELS]
+        flow_l_h=np.array([[flows[zones[p.id].id][level].plot_flow_l_h(p.id)
+                            * flows.read_share(zones[p.id]) for level in LEVELS]
                            for p in plots] + [[0.0] * 3] * more).reshape(len(thirsts), 3),
-        works=np.array([*(timing.efficiency(r.flows[zones[p.id].id]["half"])
+        works=np.array([*(timing.efficiency(flows[zones[p.id].id]["half"])
                           if zones[p.id].timed else 1.0 for p in plots), *[1.0] * more]),
         minutes=minutes, runs=runs,
         refilled=np.array([*(credits[zones[p.id].id].get(p.id, 0.0) for p in plots),
@@ -69,17 +86,19 @@ def world_of(r: Reckoning) -> World:
         grey=np.array([*(np.zeros(shape) for _ in plots), *washed.values()]).reshape(
             len(thirsts), *shape),
         drained=drained,
-        size=np.array([bank.usable_l for bank in banks.banks] or [0.0]), inflow=r.bank_inflow_l,
+        size=np.array([bank.usable_l for bank in banks.banks] or [0.0]),
+        inflow=inputs.inflow.by_bank_l,
         over_to=banks.over_to or (-1,), feeds=banks.feeds,
         well=np.array([sum(well_day_l(w) for w in garden.wells if w.tops_up in near)
                        for near in stores] or [0.0], dtype=float),
         tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
                         or [False], dtype=bool),
-        out=r.winters, filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
+        out=inputs.inflow.winters,
+        filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
         stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck for p in plots),
                         *[False] * more], dtype=bool),
         grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
-        begins=r.year_begins)
+        begins=demand.year_begins)
 
 
 def just_what_it_drinks(world: World) -> World:
@@ -99,27 +118,28 @@ def without_rain(world: World) -> World:
                    filled_at=nothing(world.filled_at))
 
 
-def stuck_sources(r: Reckoning) -> set[str]:
+def stuck_sources(inputs: SeasonInputs) -> set[str]:
     """Sources that lack the pressure to lift the timer's pilot valve."""
-    needs = r.library.timers[r.garden.timer].opens_kpa
-    return {source for source in {zone.source for zone in r.garden.zones}
-            if valve_gets_kpa(r.garden, r.library, source) < needs}
+    needs = inputs.library.timers[inputs.garden.timer].opens_kpa
+    return {source for source in {zone.source for zone in inputs.garden.zones}
+            if valve_gets_kpa(inputs.garden, inputs.library, source) < needs}
 
 
-def timer_runs(r: Reckoning, weather: DailyWeather) -> Array:
+def timer_runs(inputs: SeasonInputs, weather: DailyWeather) -> Array:
     """Minutes and runs of each zone in some weather, (2, zones, years, 365, 4).
 
     A pilot valve without the pressure to lift it stays shut.
     """
-    timer, zones = r.library.timers[r.garden.timer], r.garden.zones
-    stuck = stuck_sources(r)
-    found, starts = [], first_hours(r)
-    for zone in zones:
-        settings = r.settings[zone.id] if zone.timed and zone.source not in stuck else ()
+    garden, schedule = inputs.garden, inputs.schedule
+    timer = inputs.library.timers[garden.timer]
+    stuck = stuck_sources(inputs)
+    found, starts = [], schedule.first_hours
+    for zone in garden.zones:
+        settings = schedule.settings[zone.id] if zone.timed and zone.source not in stuck else ()
         found.append(opened(
             settings, [starts[zone.id, s.month] for s in settings], weather,
-            r.timer_days[zone.id], adjusts=timer.style == "weather",
-            hold_mm=r.garden.rain_hold_mm))
+            schedule.timer_days[zone.id], adjusts=timer.style == "weather",
+            hold_mm=garden.rain_hold_mm))
     shape = (*weather.rain_mm.shape, 4)
     none = (np.zeros(shape), np.zeros(shape))
     return np.array(found or [none]).reshape(-1, 2, *shape).swapaxes(0, 1)

@@ -3,18 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
-from euhydra.core.season.inputs import timer_runs, without_rain
+from euhydra.core.season.inputs import SeasonInputs, timer_runs, without_rain
 from euhydra.core.season.simulate import run_days
 from euhydra.core.season.state import SAME, Array, Season, World
 from euhydra.core.weather.generator import MONTH_OF_DAY
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 A_YEAR = 365
 
@@ -31,18 +27,17 @@ class Lasts:
     rained: int
 
 
-def lasts(r: Reckoning) -> Lasts:
+def lasts(inputs: SeasonInputs, season: Season) -> Lasts:
     """From the start of the month in which the timer opens for most, or thirst is largest."""
-    season = r.season
     stored = season.world.bank >= 0
     asked = season.asked[stored].sum(axis=(0, 1))
     by_month = [asked[m == MONTH_OF_DAY].mean() for m in range(12)]
-    month = int(np.argmax(by_month)) if max(by_month) > SAME else r.peak_month
+    month = int(np.argmax(by_month)) if max(by_month) > SAME else inputs.demand.peak_month
     world = _typical_year(season)
     alone = replace(world, well=np.zeros_like(world.well), tapped=np.zeros_like(world.tapped),
                     filled_at=np.zeros_like(world.filled_at))
-    dry = replace(r.weather, rain_mm=np.zeros_like(r.weather.rain_mm))
-    minutes, runs = (_by_part(season, x) for x in timer_runs(r, dry))
+    dry = replace(inputs.weather, rain_mm=np.zeros_like(inputs.weather.rain_mm))
+    minutes, runs = (_by_part(season, x) for x in timer_runs(inputs, dry))
     return Lasts(month, _held(replace(without_rain(world), minutes=minutes, runs=runs), month),
                  _held(alone, month))
 

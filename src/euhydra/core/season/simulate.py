@@ -9,6 +9,7 @@ comes, fills to the brim what the draws have left, and spills. The loops are in
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from types import ModuleType
 from typing import TYPE_CHECKING, cast
 
@@ -28,6 +29,7 @@ START_SHARE = 0.5  # of the stores, a year before the first
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
 BY_YEAR = ("by_hand", "emptied", "spilled", "well", "tap", "used")
 BY_BANK = ("level", "beyond", "poured")
+Days = NDArray[np.intp]
 
 
 def run_season(world: World, start_share: float | None = None) -> Season:
@@ -37,23 +39,20 @@ def run_season(world: World, start_share: float | None = None) -> Season:
     so much of each store and with moist roots.
     """
     years = world.inflow.shape[1]
-    season, fixed = _blank(world, years), _fixed(world)
+    fixed = _fixed(world)
     now = _now(world, world.size * (START_SHARE if start_share is None else start_share),
                np.zeros(len(world.plots)), world.reservoir)
     first, rest = WHOLE_YEAR[:world.begins], WHOLE_YEAR[world.begins:]
     if start_share is None:
-        _run(fixed, now, season, years - 1, rest)
-        _run(fixed, now, season, 0, first)
-        season = _blank(world, years)
-    begun = now.level.copy()
-    for y, days in ((0, rest), *((y, WHOLE_YEAR) for y in range(1, years)), (0, first)):
-        _run(fixed, now, season, y, days)
+        _run(fixed, now, _blank(world, years), ((years - 1, rest), (0, first)))
+    season, begun = _blank(world, years), now.level.copy()
+    _run(fixed, now, season, ((0, rest), *((y, WHOLE_YEAR) for y in range(1, years)), (0, first)))
     season.start[:], season.end[:] = begun, now.level
     return season
 
 
 def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
-             days: NDArray[np.intp]) -> Season:
+             days: Days) -> Season:
     """Some days of each year only, begun with these levels (B, Y), depletion and free water (P, Y).
 
     What lies under the roots is moist. What the season holds of other days is empty.
@@ -62,7 +61,7 @@ def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
     season, fixed = _blank(world, years), _fixed(world)
     for y in range(years):
         now = _now(world, level[:, y], depletion[:, y], reservoir[:, y])
-        _run(fixed, now, season, y, days)
+        _run(fixed, now, season, ((y, days),))
     return season
 
 
@@ -89,8 +88,11 @@ def _loops() -> ModuleType:
     return kernel
 
 
-def _run(fixed: Fixed, now: Now, season: Season, y: int, days: NDArray[np.intp]) -> None:
-    _loops().run_year(fixed, now, _told(season), y, days.astype(np.int64))
+def _run(fixed: Fixed, now: Now, season: Season, turns: Iterable[tuple[int, Days]]) -> None:
+    """Some days of some years, one after another, into a season."""
+    told, run_year = _told(season), _loops().run_year
+    for y, days in turns:
+        run_year(fixed, now, told, y, days.astype(np.int64))
 
 
 def _blank(world: World, years: int) -> Season:

@@ -8,18 +8,15 @@ from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import storage
+from euhydra.core.season.inputs import SeasonInputs
 from euhydra.core.season.simulate import run_season
 from euhydra.core.season.state import SAME, Season
 from euhydra.core.weather.generator import MONTH_OF_DAY
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
 
 BARRELS_SHOWN, MOST_SHOWN = 6, 14
 ALWAYS = 0.9995  # of what is opened for
@@ -60,10 +57,12 @@ class Sizes:
     ``as_set`` says whether it is the season as the timer is set.
     """
 
-    def __init__(self, r: Reckoning, season: Season, *, as_set: bool) -> None:
-        self.stores, self.banks, self.garden = r.garden.stores, r.banks, r.garden
-        self.rain_mm, self.season, self.as_set = r.weather.rain_mm, season, as_set
-        self.reached = r.reached or tuple(range(len(season.world.size)))
+    def __init__(self, inputs: SeasonInputs, season: Season, reached: tuple[int, ...], *,
+                 as_set: bool) -> None:
+        self.garden, self.banks = inputs.garden, inputs.banks
+        self.stores, self.rain_mm = inputs.garden.stores, inputs.weather.rain_mm
+        self.season, self.as_set = season, as_set
+        self.reached = reached or tuple(range(len(season.world.size)))
         self._found: dict[tuple[float, ...], Sized] = {}
 
     @cached_property

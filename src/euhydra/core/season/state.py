@@ -26,9 +26,9 @@ class World:
     ``bank`` is each plot's bank (−1: a tap feeds it), ``flow_l_h`` (P, 3) its flow with the last
     water, half and all of it, ``works`` the share of its water that reaches its driest quarter,
     ``minutes`` and ``runs`` (Z, Y, 365, 4) of each zone and ``zone`` each plot's; ``refilled`` is
-    what a plot gets of a run over its flow, as lines fill and drain (``core.refilling``);
+    what a plot gets of a run over its flow, as lines fill and drain (``hydraulics.refilling``);
     ``always_on``
-    rows drink from ``reservoir`` litres of their own. Of the ground (``core.soil``) ``hold`` and
+    rows drink from ``reservoir`` litres of their own. Of the ground (``demand.soil``) ``hold`` and
     ``caught`` are (P, 365), ``full`` (P,), ``ready`` and ``bare`` (P, Y, 365), as are ``use``,
     ``rain`` and ``grey``, the used water that is led to a plot. ``drained`` (Y, 365) is all
     used water that comes. The ground that a laundry waters stands among the plots (``washed``).

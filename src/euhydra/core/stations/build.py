@@ -9,10 +9,10 @@ from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Workin
 from euhydra.core.statements.findings import Finding, StationReport, worst_first
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Build says."""
     must = [p for p in r.parts if p.need == "must" and p.to_buy > 0]
     figures = _figures(r)
@@ -25,7 +25,7 @@ def report(r: Reckoning) -> StationReport:
                                       _cleaning(r)]))
 
 
-def _figures(r: Reckoning) -> tuple[Figure, ...]:
+def _figures(r: Results) -> tuple[Figure, ...]:
     pieces = [p for p in r.parts if p.need == "must" and p.sold_by == "each"]
     pipes = [p for p in r.parts if p.key == "tube"]
     return (
@@ -41,7 +41,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
         _cost("cost_optional", "Optional, still to buy", r, "optional"))
 
 
-def _cost(key: str, name: str, r: Reckoning, need: str) -> Figure:
+def _cost(key: str, name: str, r: Results, need: str) -> Figure:
     bought = sorted((p for p in r.parts if p.need == need and p.cost > 0), key=lambda p: -p.cost)
     return Figure(key, name, Amount(parts.cost_of(r.parts, need), "money"), Working(
         "what is needed, less what is there, pipe by the whole roll, × the price of one", tuple(
@@ -49,7 +49,7 @@ def _cost(key: str, name: str, r: Reckoning, need: str) -> Figure:
             for p in bought), "made-up price book, or your own prices", "from memory"))
 
 
-def _backflow(r: Reckoning) -> list[Finding]:
+def _backflow(r: Results) -> list[Finding]:
     if not r.garden.taps:
         return []
     return [Finding(
@@ -59,7 +59,7 @@ def _backflow(r: Reckoning) -> list[Finding]:
             n=Amount(len(r.garden.taps), "count")), caution=True)]
 
 
-def _threads(r: Reckoning) -> list[Finding]:
+def _threads(r: Results) -> list[Finding]:
     """Ends that do not fit as they are; what joins them is on the list."""
     wanted = [p for p in r.parts if p.key in ("thread-adapter", "reducer")]
     if not wanted:
@@ -72,14 +72,14 @@ def _threads(r: Reckoning) -> list[Finding]:
                + ". Hose thread and pipe thread look alike and leak when forced."))]
 
 
-def _labels(r: Reckoning) -> Finding:
+def _labels(r: Results) -> Finding:
     return Finding(
         "build.labels", "note", say("{n:label|labels}: not drinking water",
                                     n=Amount(len(r.garden.zones), "count")),
         Phrase("One at every valve and tap that rain water comes out of."), caution=True)
 
 
-def _cleaning(r: Reckoning) -> Finding:
+def _cleaning(r: Results) -> Finding:
     filters = len(r.garden.zones)
     return Finding(
         "build.filters", "note", say("{n:filter|filters} to rinse", n=Amount(filters, "count")),

@@ -16,7 +16,7 @@ from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 SOON_DAYS = 2.0  # one that is filled more often is told, from memory
 SPARE_DAYS = 0.5
@@ -24,9 +24,9 @@ LATE_DAYS = 2.0  # a year: the first filling of dry mix and gutters may take mor
 MOST_L = 20000.0
 
 
-def figures(r: Reckoning) -> Iterator[Figure]:
+def figures(r: Results) -> Iterator[Figure]:
     """How often each is filled, and the litres that are carried in a year."""
-    for one in fillings(r):
+    for one in fillings(r.season, r.banks):
         bank = r.banks.banks[one.bank]
         how = Working(
             "days on which it stands under its mark in the morning, and is filled",
@@ -43,9 +43,9 @@ def figures(r: Reckoning) -> Iterator[Figure]:
                      Amount(one.litres, "yearly"), how)
 
 
-def verdict(r: Reckoning) -> Phrase | None:
+def verdict(r: Results) -> Phrase | None:
     """Store's first words where no rain comes and a person fills; None where it is not so."""
-    often = min(fillings(r), key=lambda f: f.every_days, default=None)
+    often = min(fillings(r.season, r.banks), key=lambda f: f.every_days, default=None)
     if often is None or r.season.world.inflow.any():
         return None
     usable = Amount(r.usable_l, "volume")
@@ -55,12 +55,13 @@ def verdict(r: Reckoning) -> Phrase | None:
                v=usable, d=Amount(often.every_days, "days", 1))
 
 
-def findings(r: Reckoning) -> list[Finding]:
+def findings(r: Results) -> list[Finding]:
     """A store that has to be filled oftener than every second day, or that is filled too late."""
-    return [finding for one in fillings(r) for finding in (*_often(r, one), *_late(r, one))]
+    return [finding for one in fillings(r.season, r.banks)
+            for finding in (*_often(r, one), *_late(r, one))]
 
 
-def _often(r: Reckoning, one: Carrying) -> list[Finding]:
+def _often(r: Results, one: Carrying) -> list[Finding]:
     if one.every_days >= SOON_DAYS:
         return []
     return [Finding(
@@ -72,7 +73,7 @@ def _often(r: Reckoning, one: Carrying) -> list[Finding]:
         Later(partial(_larger, r, one)))]
 
 
-def _late(r: Reckoning, one: Carrying) -> list[Finding]:
+def _late(r: Results, one: Carrying) -> list[Finding]:
     """What stands over the mark in the morning is not always a day's water."""
     days = _dry_days(r, one)
     if days < LATE_DAYS:
@@ -86,11 +87,11 @@ def _late(r: Reckoning, one: Carrying) -> list[Finding]:
         Later(partial(_sooner, r, one)))]
 
 
-def _dry_days(r: Reckoning, one: Carrying) -> float:
+def _dry_days(r: Results, one: Carrying) -> float:
     return float((r.season.beyond[one.bank] > SAME).sum()) / r.years
 
 
-def _sooner(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
+def _sooner(r: Results, one: Carrying) -> Iterator[Remedy]:
     """A mark so high that it is reached a day before the store is out."""
     store = next(s for s in r.banks.banks[one.bank].stores if s.hand_filled)
     for share in (0.5, 0.7, 0.9):
@@ -98,7 +99,7 @@ def _sooner(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
             continue
         edit = SetValue(f"stores/{store.id}/refill_at", share)
         after = r.after(edit)
-        then = next(f for f in fillings(after) if f.bank == one.bank)
+        then = next(f for f in fillings(after.season, after.banks) if f.bank == one.bank)
         if _dry_days(after, then) < LATE_DAYS:
             yield Remedy(f"sooner-{store.id}", say("Fill it with {x} left", x=Amount(
                 share, "share")), say("every {d} in " + MONTHS[then.month], d=Amount(
@@ -106,7 +107,7 @@ def _sooner(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
             return
 
 
-def _larger(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
+def _larger(r: Results, one: Carrying) -> Iterator[Remedy]:
     """The same vessel so much larger that it lasts, as tall as it is now."""
     bank = r.banks.banks[one.bank]
     store = next(s for s in bank.stores if s.hand_filled)
@@ -119,7 +120,8 @@ def _larger(r: Reckoning, one: Carrying) -> Iterator[Remedy]:
     if more > MOST_L:
         return
     edit = SetValue(f"stores/{store.id}/volume_l", more)
-    then = next((f for f in fillings(r.after(edit)) if f.bank == one.bank), None)
+    after = r.after(edit)
+    then = next((f for f in fillings(after.season, after.banks) if f.bank == one.bank), None)
     if then is not None and then.every_days > one.every_days:
         yield Remedy(f"larger-{store.id}", say("One of {v}", v=Amount(more, "volume")),
                      say("every {d}", d=Amount(then.every_days, "days", 1)), edit)

@@ -22,7 +22,7 @@ from euhydra.core.weather.frost import timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
 HEAVY_MM_H = 25.0
@@ -32,24 +32,24 @@ FLUSH_MM = (CLEAN_MM / 2, 2.0)  # far under it, and a dirty roof's most, recalle
 WIDE_LINK_MM = 50.0
 
 
-def yearly_losses(r: Reckoning) -> dict[str, float]:
+def yearly_losses(r: Results) -> dict[str, float]:
     """Litres a year: what fell, what was lost on the way, and what was caught."""
     names = ("fell_l", "lost_l", "flushed_l", "over_l", "astray_l", "winter_l", "caught_l")
-    return {name: float(sum(getattr(y, name).sum() for y in r.yields.values())) / r.years
+    return {name: float(sum(getattr(y, name).sum() for y in r.inflow.yields.values())) / r.years
             for name in names}
 
 
-def monthly_catch_l(r: Reckoning) -> list[float]:
+def monthly_catch_l(r: Results) -> list[float]:
     """Mean litres caught in each month."""
-    daily = r.inflow_l.mean(axis=0)
+    daily = r.inflow.total_l.mean(axis=0)
     return [float(daily[MONTH_OF_DAY == m].sum()) for m in range(12)]
 
 
-def _roofs(r: Reckoning) -> str:
+def _roofs(r: Results) -> str:
     return "The roof brings" if len(r.garden.roofs) == 1 else "The roofs bring"
 
 
-def _verdict(r: Reckoning, caught: float, wanted: float) -> Phrase:
+def _verdict(r: Results, caught: float, wanted: float) -> Phrase:
     if not r.garden.roofs and not r.garden.taps and r.season.world.filled_at.any():
         return say("No roof is caught from: {v} a year is carried by hand.",
                    v=Amount(r.season.a_year(r.season.poured.sum(axis=0)), "yearly"))
@@ -66,10 +66,10 @@ def _verdict(r: Reckoning, caught: float, wanted: float) -> Phrase:
                caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly"))
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Catch says."""
     caught = yearly_losses(r)["caught_l"]
-    wanted = float(r.need_l.sum()) / r.years
+    wanted = float(r.demand.need_l.sum()) / r.years
     verdict = _verdict(r, caught, wanted)
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
         caught or r.season.a_year(r.season.tap + r.season.poured.sum(axis=0)), "yearly")),
@@ -80,7 +80,7 @@ def report(r: Reckoning) -> StationReport:
                              *_drilling(r)]))
 
 
-def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
+def _figures(r: Results, wanted: float) -> tuple[Figure, ...]:
     loss = yearly_losses(r)
     area = sum(x.area_m2 for x in r.garden.roofs)
     roof_terms = tuple(t for x in r.garden.roofs for t in (
@@ -95,7 +95,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
         "wanted_year", "The plots need in a year, after rain", Amount(wanted, "yearly"),
                Working("each plot's need after rain, day by day",
             tuple(Term(r.garden.plot(plot).name, Amount(float(t.net_l.sum()) / r.years, "yearly"))
-                  for plot, t in r.thirsts.items()),
+                  for plot, t in r.demand.thirsts.items()),
             "root-zone balance by day, FAO-56 eq. 85, recalled", "published"))
     if not r.garden.roofs:
         return needs, *own
@@ -126,7 +126,7 @@ def _figures(r: Reckoning, wanted: float) -> tuple[Figure, ...]:
         *_storm_figure(r, area), *own)
 
 
-def _storm_figure(r: Reckoning, area: float) -> tuple[Figure, ...]:
+def _storm_figure(r: Results, area: float) -> tuple[Figure, ...]:
     if not r.garden.stores or not r.garden.roofs:
         return ()
     return (
@@ -140,7 +140,7 @@ def _storm_figure(r: Reckoning, area: float) -> tuple[Figure, ...]:
                        "published")),)
 
 
-def _gives_first(r: Reckoning) -> list[Finding]:
+def _gives_first(r: Results) -> list[Finding]:
     """A part that is full before the heaviest storm on the strip."""
     worst = next(iter(storm.limits(r.garden, r.library, r.banks)), None)
     if worst is None or worst.gives_at_mm_h >= STORM_RATES_MM_H[-1]:
@@ -157,7 +157,7 @@ def _gives_first(r: Reckoning) -> list[Finding]:
             most=Amount(STORM_RATES_MM_H[-1], "rain")))]
 
 
-def _thin_link(r: Reckoning) -> list[Finding]:
+def _thin_link(r: Results) -> list[Finding]:
     """The first barrel spills while the last still has room."""
     if not r.garden.stores:
         return []
@@ -183,7 +183,7 @@ def _thin_link(r: Reckoning) -> list[Finding]:
         remedies)]
 
 
-def _too_little(r: Reckoning, caught: float, wanted: float) -> list[Finding]:
+def _too_little(r: Results, caught: float, wanted: float) -> list[Finding]:
     if caught >= wanted or not r.garden.stores or not r.garden.roofs:
         return []
     return [Finding(
@@ -194,11 +194,11 @@ def _too_little(r: Reckoning, caught: float, wanted: float) -> list[Finding]:
             caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))]
 
 
-def _over_edge(r: Reckoning) -> list[Finding]:
+def _over_edge(r: Results) -> list[Finding]:
     """Gutters that run over since their downspouts cannot take what comes."""
     found = []
     for roofs in sharing(r.garden.roofs):
-        litres = sum(float(r.yields[roof.id].over_l.sum()) for roof in roofs) / r.years
+        litres = sum(float(r.inflow.yields[roof.id].over_l.sum()) for roof in roofs) / r.years
         if litres < 1:
             continue
         held = [(roof, s) for roof in roofs for s in roof.downspouts if s.restrictor_l_h > 0]
@@ -214,7 +214,7 @@ def _over_edge(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _without_restrictors(r: Reckoning, held: list[tuple[Roof, Downspout]]) -> Iterator[Remedy]:
+def _without_restrictors(r: Results, held: list[tuple[Roof, Downspout]]) -> Iterator[Remedy]:
     for roof, spout in held:
         edit = SetValue(f"roofs/{roof.id}/downspouts/{spout.id}/restrictor_l_h", 0.0)
         litres = yearly_losses(r.after(edit))["over_l"]
@@ -223,7 +223,7 @@ def _without_restrictors(r: Reckoning, held: list[tuple[Roof, Downspout]]) -> It
                      say("{v} run over", v=Amount(litres, "yearly")), edit)
 
 
-def _winter(r: Reckoning) -> list[Finding]:
+def _winter(r: Results) -> list[Finding]:
     """What it costs that stores and diverters are out from the first hard frost to the last."""
     litres = yearly_losses(r)["winter_l"]
     if litres < 1:
@@ -236,7 +236,7 @@ def _winter(r: Reckoning) -> list[Finding]:
             "stands indoors or is buried may stay full."))]
 
 
-def _flush(r: Reckoning) -> list[Finding]:
+def _flush(r: Results) -> list[Finding]:
     """A first flush far too small or far too large for its roof."""
     found = []
     for roof in r.garden.roofs:
@@ -256,7 +256,7 @@ def _flush(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _usual_flush(r: Reckoning, roof: Roof) -> Iterator[Remedy]:
+def _usual_flush(r: Results, roof: Roof) -> Iterator[Remedy]:
     usual = r.library.roof_materials[roof.material].first_flush_mm
     edit = SetValue(f"roofs/{roof.id}/first_flush_mm", usual)
     yield Remedy(f"flush-{roof.id}", say("One of {v}", v=Amount(usual * roof.area_m2, "drop")),
@@ -264,7 +264,7 @@ def _usual_flush(r: Reckoning, roof: Roof) -> Iterator[Remedy]:
                                                    "yearly")), edit)
 
 
-def _material(r: Reckoning) -> list[Finding]:
+def _material(r: Results) -> list[Finding]:
     return [Finding(
         "catch.material", "note", Phrase(f"{quoted(roof.name)}: mind what the roof gives off"),
         say(material.caution.replace("{", "").replace("}", "")
@@ -274,7 +274,7 @@ def _material(r: Reckoning) -> list[Finding]:
         if (material := r.library.roof_materials[roof.material]).caution]
 
 
-def _drilling(r: Reckoning) -> list[Finding]:
+def _drilling(r: Results) -> list[Finding]:
     if not r.garden.roofs:
         return []
     return [Finding(

@@ -10,13 +10,13 @@ from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, SetValue
 from euhydra.core.editing.plan_edits import RemoveAll
 from euhydra.core.garden.model import Bed, Zone
-from euhydra.core.hydraulics import zone_flow
+from euhydra.core.hydraulics import raised_stand
 from euhydra.core.layout.laying import rows_of
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Remedy
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 HIGHEST_STAND_M = 1.5
 LARGER = {"poly-16": "poly-20", "poly-20": "poly-25"}
@@ -25,7 +25,7 @@ MOST_CURES = 7
 LARGE_LINES, FEW_TRIES = 800, 3  # each try lays a garden anew: in a large one a second
 
 
-def cures(r: Reckoning, zone: Zone, short: list[Zone]) -> tuple[Remedy, ...]:
+def cures(r: Results, zone: Zone, short: list[Zone]) -> tuple[Remedy, ...]:
     """Those that bring something, the ones that cure first, then by the head they give."""
     found = [*_stand(r, zone, short), *_pump(r, zone)]
     most = FEW_TRIES if len(r.garden.lines) > LARGE_LINES else None
@@ -36,24 +36,24 @@ def cures(r: Reckoning, zone: Zone, short: list[Zone]) -> tuple[Remedy, ...]:
     return tuple(found[:MOST_CURES])
 
 
-def _stand(r: Reckoning, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
+def _stand(r: Results, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
     """The lowest stand that cures every short zone of the same source."""
     if r.garden.lift_on(zone.source):
         return
-    stand = zone_flow.stand_that_cures_all(
+    stand = raised_stand.stand_that_cures_all(
         r.garden, r.library, [z for z in (zone, *short) if z.source == zone.source],
-        HIGHEST_STAND_M, r.drinks)
+        HIGHEST_STAND_M, r.demand.drinks)
     if stand is not None:
         yield head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
                           SetValue(f"stores/{zone.source}/stand_m", stand))
 
 
-def _pump(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
+def _pump(r: Results, zone: Zone) -> Iterable[Remedy]:
     """The cheapest pump that serves every zone of that store."""
     if r.garden.tap_of(zone.source):
         return
     store = r.garden.store_of(zone.source)
-    fit = suits(r.garden, r.library, store, r.drinks)
+    fit = suits(r.garden, r.library, store, r.demand.drinks)
     lift = r.garden.lift_on(store.id)
     if fit and not (lift and lift.kind == fit.kind):
         kind = r.library.pumps[fit.kind]
@@ -63,7 +63,7 @@ def _pump(r: Reckoning, zone: Zone) -> Iterable[Remedy]:
                 w=Amount(kind.watts, "power")), fit)
 
 
-def _tries(r: Reckoning, zone: Zone) -> Iterable[tuple[str, Phrase, Edit]]:
+def _tries(r: Results, zone: Zone) -> Iterable[tuple[str, Phrase, Edit]]:
     """Bore, filter, timer valve, outlet kind, a valve of its own, fewer rows."""
     lib, path = r.library, f"zones/{zone.id}"
     if larger := LARGER.get(zone.supply_tube):
@@ -91,7 +91,7 @@ def _tries(r: Reckoning, zone: Zone) -> Iterable[tuple[str, Phrase, Edit]]:
                    RemoveAll((f"plots/{plot.id}/rows/{rows[-1].id}",)))
 
 
-def _worst_head(r: Reckoning, zone: Zone, edit: Edit) -> float:
+def _worst_head(r: Results, zone: Zone, edit: Edit) -> float:
     """Head at the worst outlet of those plots, with the last water, after an edit."""
     after = r.after(edit)
     return min((after.flows[z.id]["low"].worst for z in after.garden.zones
@@ -99,7 +99,7 @@ def _worst_head(r: Reckoning, zone: Zone, edit: Edit) -> float:
                key=lambda o: o.head_m - o.least_head_m).head_m
 
 
-def _gain(r: Reckoning, zone: Zone, edit: Edit) -> float:
+def _gain(r: Results, zone: Zone, edit: Edit) -> float:
     now = r.flows[zone.id]["low"].worst
     after = r.after(edit)
     then = min((after.flows[z.id]["low"].worst for z in after.garden.zones
@@ -107,7 +107,7 @@ def _gain(r: Reckoning, zone: Zone, edit: Edit) -> float:
     return (then.head_m - then.least_head_m) - (now.head_m - now.least_head_m)
 
 
-def head_remedy(r: Reckoning, zone: Zone, key: str, label: Phrase, edit: Edit) -> Remedy:
+def head_remedy(r: Results, zone: Zone, key: str, label: Phrase, edit: Edit) -> Remedy:
     """A remedy that says what head the zone's worst outlet gets."""
     return Remedy(key, label, say("gets {h}", h=Amount(_worst_head(r, zone, edit), "head", 2)),
                   edit)

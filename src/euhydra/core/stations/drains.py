@@ -15,7 +15,7 @@ from euhydra.core.supply import greywater
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 CODE = "California Plumbing Code chapter 15, recalled; your own code may differ"
 BAD_WASH = {
@@ -30,15 +30,15 @@ BAD_WASH = {
 drum_day = cache(greywater.drum_day)
 
 
-def ground_need_l(r: Reckoning, drain: Drain) -> list[float]:
+def ground_need_l(r: Results, drain: Drain) -> list[float]:
     """Litres a day that the plants on its ground need after rain, by month."""
     total = np.zeros(12)
     for bed in greywater.grounds(drain):
-        total += r.grey_thirsts[greywater.ground_key(drain, bed)].net_by_month
+        total += r.demand.grey_thirsts[greywater.ground_key(drain, bed)].net_by_month
     return [float(x) for x in total]
 
 
-def figures(r: Reckoning, drain: Drain) -> tuple[Figure, ...]:
+def figures(r: Results, drain: Drain) -> tuple[Figure, ...]:
     """A drain's figures."""
     week, peak = greywater.week_l(drain), greywater.peak_day_l(drain)
     need = greywater.area_needed_m2(peak, drain.soil, r.library)
@@ -61,7 +61,7 @@ def figures(r: Reckoning, drain: Drain) -> tuple[Figure, ...]:
                        CODE, "published")))
 
 
-def findings(r: Reckoning) -> list[Finding]:
+def findings(r: Results) -> list[Finding]:
     """Every rule on every drain."""
     found: list[Finding] = []
     for drain in r.garden.drains:
@@ -96,7 +96,7 @@ def _way_back(drain: Drain) -> list[Finding]:
                 SetValue(f"drains/{drain.id}/way_back", True)),), caution=True)]
 
 
-def _area(r: Reckoning, drain: Drain) -> list[Finding]:
+def _area(r: Results, drain: Drain) -> list[Finding]:
     peak = greywater.peak_day_l(drain)
     need = greywater.area_needed_m2(peak, drain.soil, r.library)
     given = greywater.area_given_m2(drain)
@@ -137,7 +137,7 @@ def _ponding(drain: Drain) -> list[Finding]:
             "deeper, or add one.", room=Amount(room, "volume")))]
 
 
-def _ground_thirst(r: Reckoning, drain: Drain) -> list[Finding]:
+def _ground_thirst(r: Results, drain: Drain) -> list[Finding]:
     """In the driest month the plants may want more than the washing gives."""
     need = ground_need_l(r, drain)
     month, gives = int(np.argmax(need)), greywater.week_l(drain) / 7

@@ -16,7 +16,7 @@ from euhydra.core.stations.wicking import wicking_findings
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 WORTH_L_DAY = 0.5  # a habit that saves less is not told
 RICH = {"sand": "sandy-loam", "sandy-loam": "loam", "loam": "raised-mix", "clay": "clay-loam",
@@ -37,9 +37,9 @@ class Habit:
     edit: Edit
 
 
-def habits_of(r: Reckoning, plot: AnyPlot) -> tuple[Habit, ...]:
+def habits_of(r: Results, plot: AnyPlot) -> tuple[Habit, ...]:
     """Mulch, shade, richer mix, shelter and closer planting, each tried alone on a plot."""
-    now = float(r.thirsts[plot.id].net_by_month[r.peak_month])
+    now = float(r.demand.thirsts[plot.id].net_by_month[r.demand.peak_month])
     tried = [(key, label, values, plot.model_copy(update=values))
              for key, label, values in _changes(r, plot)]
     return tuple(Habit(key, label, now - _peak_need(r, changed), Together(tuple(
@@ -47,12 +47,12 @@ def habits_of(r: Reckoning, plot: AnyPlot) -> tuple[Habit, ...]:
         for key, label, values, changed in (*tried, *_packed(r, plot)))
 
 
-def _peak_need(r: Reckoning, plot: AnyPlot) -> float:
+def _peak_need(r: Results, plot: AnyPlot) -> float:
     after = crop_water.plot_thirst(plot, r.library, r.weather, r.daylight_h)
-    return float(after.net_by_month[r.peak_month])
+    return float(after.net_by_month[r.demand.peak_month])
 
 
-def _changes(r: Reckoning, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, Any]]]:
+def _changes(r: Results, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, Any]]]:
     if plot.mulch == "none":
         yield "mulch", "Mulch it with straw", {"mulch": "straw"}
     if plot.shade == "none":
@@ -64,7 +64,7 @@ def _changes(r: Reckoning, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, 
         yield "soil", f"{r.library.soils[richer].name} instead", {"soil": richer}
 
 
-def _packed(r: Reckoning, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, Any], AnyPlot]]:
+def _packed(r: Results, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, Any], AnyPlot]]:
     """Plants that stand wider than they need: the same number on less ground."""
     if not isinstance(plot, Bed) or len(plot.plantings) > 1:
         return
@@ -78,10 +78,10 @@ def _packed(r: Reckoning, plot: AnyPlot) -> Iterable[tuple[str, str, dict[str, A
             "length_m": shorter, f"{at}/count": 0, f"{at}/spacing_m": 0.0}, packed
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Grow says."""
-    need, peak = r.need_by_month, r.peak_month
-    week = sum(t.hottest_week_l for t in r.thirsts.values())
+    need, peak = r.demand.need_by_month, r.demand.peak_month
+    week = sum(t.hottest_week_l for t in r.demand.thirsts.values())
     verdict = say(f"In {MONTHS[peak]} the garden drinks " + "{need}, after rain; in its hottest "
                   "week {week}.", need=Amount(float(need[peak]), "daily"),
                   week=Amount(week, "daily"))
@@ -91,33 +91,33 @@ def report(r: Reckoning) -> StationReport:
                                       *_habits(r, peak), *_frost(r), *_non_potable(r)]))
 
 
-def _figures(r: Reckoning, peak: int) -> tuple[Figure, ...]:
-    need = r.need_by_month
+def _figures(r: Results, peak: int) -> tuple[Figure, ...]:
+    need = r.demand.need_by_month
     eto = float(r.weather.eto_mm[:, MONTH_OF_DAY == peak].mean())
     balance = "root-zone balance by day, FAO-56 eq. 85, recalled"
     figures = [Figure("need_peak", f"All plots, {MONTHS[peak]}", Amount(float(need[peak]), "daily"),
                       Working("the plots' needs added up", tuple(
                           Term(r.garden.plot(t.plot).name,
                                Amount(float(t.net_by_month[peak]), "daily"))
-                          for t in r.thirsts.values()), balance, "published")),
+                          for t in r.demand.thirsts.values()), balance, "published")),
                Figure("need_week", "All plots, hottest week", Amount(sum(
-                   t.hottest_week_l for t in r.thirsts.values()), "daily"), Working(
+                   t.hottest_week_l for t in r.demand.thirsts.values()), "daily"), Working(
                    f"thirstiest seven days of each year, mean of {r.years} years", tuple(
                        Term(r.garden.plot(t.plot).name, Amount(t.hottest_week_l, "daily"))
-                       for t in r.thirsts.values()), balance, "published")),
+                       for t in r.demand.thirsts.values()), balance, "published")),
                Figure("need_year", "All plots in a year",
-                      Amount(float(sum(t.net_l.sum() for t in r.thirsts.values()))
+                      Amount(float(sum(t.net_l.sum() for t in r.demand.thirsts.values()))
                              / r.weather.years, "yearly"),
                       Working("what refills the root zones on watering days, mean of "
                               f"{r.years} years, all plots added", tuple(
                           Term(r.garden.plot(t.plot).name, Amount(
                               float(t.net_l.sum()) / r.years, "yearly"))
-                          for t in r.thirsts.values()), balance, "published"))]
+                          for t in r.demand.thirsts.values()), balance, "published"))]
     return (*figures, *(_plot_figure(r, plot, peak, eto) for plot in r.garden.plots))
 
 
-def _plot_figure(r: Reckoning, plot: AnyPlot, peak: int, eto: float) -> Figure:
-    t, crop = r.thirsts[plot.id], r.library.crops[plot.main.crop]
+def _plot_figure(r: Results, plot: AnyPlot, peak: int, eto: float) -> Figure:
+    t, crop = r.demand.thirsts[plot.id], r.library.crops[plot.main.crop]
     days = peak == MONTH_OF_DAY
     air = float(adjustments.air_factor(plot, r.daylight_h)[days].mean())
     rained = not isinstance(plot, POTTED) and plot.cover == "open"
@@ -141,9 +141,9 @@ def _plot_figure(r: Reckoning, plot: AnyPlot, peak: int, eto: float) -> Figure:
                       "FAO-56 single crop coefficient, chapter 6, recalled", "published"))
 
 
-def _pot_waterings(r: Reckoning) -> list[Finding]:
+def _pot_waterings(r: Results) -> list[Finding]:
     found = []
-    for t in r.thirsts.values():
+    for t in r.demand.thirsts.values():
         plot = r.garden.plot(t.plot)
         if not t.potted or t.always_on or t.waterings_a_day < 2:
             continue
@@ -157,7 +157,7 @@ def _pot_waterings(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _bigger_pots(r: Reckoning, plot: AnyPlot) -> tuple[Remedy, ...]:
+def _bigger_pots(r: Results, plot: AnyPlot) -> tuple[Remedy, ...]:
     """Deeper pots of the same mouth: the plants are no larger and the store is."""
     if not isinstance(plot, Pots):
         return ()
@@ -167,17 +167,17 @@ def _bigger_pots(r: Reckoning, plot: AnyPlot) -> tuple[Remedy, ...]:
     edit = SetValue(f"plots/{plot.id}/height_m", deeper)
     times = crop_water.plot_thirst(plot.model_copy(update={"height_m": deeper}), r.library,
                                    r.weather, r.daylight_h).waterings_a_day
-    if times >= r.thirsts[plot.id].waterings_a_day:
+    if times >= r.demand.thirsts[plot.id].waterings_a_day:
         return ()
     return (Remedy(f"deeper-{plot.id}", say("Pots {h} deep", h=Amount(deeper, "small")),
                    say("{n} a day", n=Amount(times, "count")), edit),)
 
 
-def _own_measure(r: Reckoning) -> list[Finding]:
+def _own_measure(r: Results) -> list[Finding]:
     """The gardener's own cans or depth a week against the need of the hottest week."""
     found = []
     for plot in r.garden.plots:
-        t = r.thirsts[plot.id]
+        t = r.demand.thirsts[plot.id]
         own, need = crop_water.own_measure_l_day(plot, t.area_m2), t.hottest_week_l
         if not own or need <= 0 or abs(own / need - 1) <= FAR_OFF:
             continue
@@ -193,9 +193,9 @@ def _own_measure(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _habits(r: Reckoning, peak: int) -> list[Finding]:
+def _habits(r: Results, peak: int) -> list[Finding]:
     """For the thirstiest plot, what each habit would save."""
-    plot = max(r.garden.plots, key=lambda p: float(r.thirsts[p.id].net_by_month[peak]))
+    plot = max(r.garden.plots, key=lambda p: float(r.demand.thirsts[p.id].net_by_month[peak]))
     saving = [h for h in habits_of(r, plot) if h.saves_l_day >= WORTH_L_DAY]
     if not saving:
         return []
@@ -205,13 +205,13 @@ def _habits(r: Reckoning, peak: int) -> list[Finding]:
         say(f"{quoted(plot.name)}: " + best.label.lower() + " saves {l}",
             l=Amount(best.saves_l_day, "daily")),
         say(f"It is the thirstiest plot in {MONTHS[peak]}, at " + "{need}.",
-            need=Amount(float(r.thirsts[plot.id].net_by_month[peak]), "daily")),
+            need=Amount(float(r.demand.thirsts[plot.id].net_by_month[peak]), "daily")),
         tuple(Remedy(f"{h.key}-{plot.id}", Phrase(h.label), say(
             "saves {l}", l=Amount(h.saves_l_day, "daily")), h.edit)
             for h in saving))]
 
 
-def _frost(r: Reckoning) -> list[Finding]:
+def _frost(r: Results) -> list[Finding]:
     """A warm-season crop that stands outdoors past the first frost, or before the last one."""
     site = r.garden.site
     if not site.last_frost or not site.first_frost:
@@ -233,7 +233,7 @@ def _frost(r: Reckoning) -> list[Finding]:
     return found[:3]
 
 
-def _non_potable(r: Reckoning) -> list[Finding]:
+def _non_potable(r: Results) -> list[Finding]:
     raw = [p for p in r.garden.plots
            if any(r.library.crops[x.crop].edible_raw in ("leaf", "root") for x in p.plantings)]
     if not raw:

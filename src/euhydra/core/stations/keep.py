@@ -13,12 +13,12 @@ from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Workin
 from euhydra.core.statements.findings import Finding, StationReport, worst_first
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.assessment.assess import Assessment
 
 SOON_DAYS = 14
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Assessment) -> StationReport:
     """What Keep says of the log, on the day it is read; without a day it asks for nothing."""
     entries, today = r.log, r.today
     found: tuple[Finding, ...] = tuple(worst_first(advice(r, entries, today))) if today else ()
@@ -34,21 +34,22 @@ def report(r: Reckoning) -> StationReport:
                        "Nothing logged yet: " + ("dip the barrel first." if r.garden.stores else
                                                  "begin with what you feel or read off.")))
     return StationReport("keep", "Keep", verdict,
-                         say("{n} due", n=Amount(len(soon if today else due(r)), "count")),
+                         say("{n} due", n=Amount(len(
+                             soon if today else due(r.garden, r.schedule)), "count")),
                          _figures(entries, today), found)
 
 
-def coming(r: Reckoning, today: dt.date) -> list[tuple[int, Due]]:
+def coming(r: Assessment, today: dt.date) -> list[tuple[int, Due]]:
     """What falls due in the next two weeks, with in how many days; what is late, today."""
     now = day_of_year(today.isoformat()[5:])
-    days = [((day_of_year(d.day) - now) % 365, d) for d in due(r)]
+    days = [((day_of_year(d.day) - now) % 365, d) for d in due(r.garden, r.schedule)]
     days += [(max((day - today).days, 0), d) for day, d in by_decline(r)]
     return sorted(((n, d) for n, d in days if n <= SOON_DAYS), key=lambda pair: pair[0])
 
 
-def by_decline(r: Reckoning) -> list[tuple[dt.date, Due]]:
+def by_decline(r: Assessment) -> list[tuple[dt.date, Due]]:
     """Filters to rinse by the day that falling readings name, once."""
-    told = [t for zone in r.timed_zones if (t := decline(zone, r.log))]
+    told = [t for zone in r.garden.timed_zones if (t := decline(zone, r.log))]
     return [(t.rinse_by, Due(f"rinse-{t.zone.id}", t.rinse_by.isoformat()[5:],
                              f"Rinse the filter of {t.zone.name}, flush its ends",
                              "Its flow has fallen in your log; read it again afterwards."))

@@ -20,10 +20,10 @@ from euhydra.core.statements.findings import Finding, Later, Remedy, StationRepo
 from euhydra.core.terrain import geometry
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 
-def tube_lengths(r: Reckoning) -> dict[str, float]:
+def tube_lengths(r: Results) -> dict[str, float]:
     """Metres laid of each tube, by its key."""
     lengths: dict[str, float] = defaultdict(float)
     for line in r.garden.lines:
@@ -31,12 +31,12 @@ def tube_lengths(r: Reckoning) -> dict[str, float]:
     return dict(lengths)
 
 
-def outlet_count(r: Reckoning) -> int:
+def outlet_count(r: Results) -> int:
     """Single emitters and drippers; a soaker hose has none."""
     return sum(run.points * run.each for run in r.garden.outlets if run.kind != "soaker")
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Lay says."""
     total, outlets = sum(tube_lengths(r).values()), outlet_count(r)
     verdict = (say("{m} of line in {z}, with {n:outlet|outlets}.", m=Amount(total, "length", 0),
@@ -50,11 +50,11 @@ def report(r: Reckoning) -> StationReport:
                              *_digging(r)]))
 
 
-def _zones(r: Reckoning) -> Amount:
+def _zones(r: Results) -> Amount:
     return Amount(len(r.garden.zones), "zones")
 
 
-def _figures(r: Reckoning) -> tuple[Figure, ...]:
+def _figures(r: Results) -> tuple[Figure, ...]:
     lengths = tube_lengths(r)
     figures = [Figure("line_total", "Line in all", Amount(sum(lengths.values()), "length"),
                       Working("true lengths added up, rise and fall included", tuple(
@@ -72,7 +72,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _rows_figure(r: Reckoning, bed: Bed) -> Figure:
+def _rows_figure(r: Results, bed: Bed) -> Figure:
     rows, wet = rows_of(bed, r.library), r.wetted[bed.id]
     short = min(bed.length_m, bed.width_m)
     return Figure(f"rows_{bed.id}", f"Rows, {bed.name}", Amount(len(rows), "count"), Working(
@@ -87,7 +87,7 @@ def _rows_figure(r: Reckoning, bed: Bed) -> Figure:
         "three soakers or two driplines in a bed that one reaches across", "common practice"))
 
 
-def _through_buildings(r: Reckoning) -> list[Finding]:
+def _through_buildings(r: Results) -> list[Finding]:
     """A line that goes through a building: no way round was left."""
     solids = [s.buffer(-0.02) for s in geometry.solid_shapes(r.garden)]
     for line in r.garden.lines:
@@ -102,7 +102,7 @@ def _through_buildings(r: Reckoning) -> list[Finding]:
     return []
 
 
-def _dry_plants(r: Reckoning) -> list[Finding]:
+def _dry_plants(r: Results) -> list[Finding]:
     found: list[Finding] = []
     for plot_id, wet in r.wetted.items():
         if not wet.thirsty:
@@ -117,7 +117,7 @@ def _dry_plants(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _wetter(r: Reckoning, bed: Bed) -> tuple[Remedy, ...]:
+def _wetter(r: Results, bed: Bed) -> tuple[Remedy, ...]:
     """One row more, and drippers at the plants, where they help."""
     now = len(r.wetted[bed.id].thirsty)
     remedies = []
@@ -131,7 +131,7 @@ def _wetter(r: Reckoning, bed: Bed) -> tuple[Remedy, ...]:
     return tuple(remedies)
 
 
-def _overlaps(r: Reckoning) -> list[Finding]:
+def _overlaps(r: Results) -> list[Finding]:
     """Two plots on the same ground, or a plot under a wall."""
     shapes = [(p.name, geometry.outline(p).buffer(-0.02)) for p in r.garden.plots]
     walls = [(b.name, geometry.building_shape(b)) for b in r.garden.buildings]
@@ -146,7 +146,7 @@ def _overlaps(r: Reckoning) -> list[Finding]:
     return []
 
 
-def _crossings(r: Reckoning) -> list[Finding]:
+def _crossings(r: Results) -> list[Finding]:
     """Pipe under paths, in a sleeve."""
     times, metres = 0, 0.0
     for path in r.garden.paths:
@@ -164,7 +164,7 @@ def _crossings(r: Reckoning) -> list[Finding]:
         Phrase("Lay it in a sleeve a size larger, so that it can be drawn out again."))]
 
 
-def _by_hand(r: Reckoning) -> list[Finding]:
+def _by_hand(r: Results) -> list[Finding]:
     """What the hand laid, and what of it a laying anew would leave."""
     pieces: list[bool] = []
     for plot in r.garden.plots:
@@ -183,13 +183,13 @@ def _by_hand(r: Reckoning) -> list[Finding]:
         Later(partial(_anew, r)))]
 
 
-def _anew(r: Reckoning) -> Iterator[Remedy]:
+def _anew(r: Results) -> Iterator[Remedy]:
     edit = LayAnew()
     yield Remedy("anew", Phrase("Lay it for me"), say("{m} of line", m=Amount(
         sum(tube_lengths(r.after(edit)).values()), "length", 0)), edit)
 
 
-def _runs(r: Reckoning) -> list[Finding]:
+def _runs(r: Results) -> list[Finding]:
     found = []
     for line in r.garden.lines:
         longest = r.library.tubes[line.tube].longest_run_m
@@ -204,7 +204,7 @@ def _runs(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _flow_limit(r: Reckoning) -> list[Finding]:
+def _flow_limit(r: Results) -> list[Finding]:
     found = []
     for zone in r.garden.zones:
         flow = r.flows[zone.id]["full"].flow_l_h
@@ -218,13 +218,13 @@ def _flow_limit(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _wider_supply(r: Reckoning, zone: Zone) -> Iterator[Remedy]:
+def _wider_supply(r: Results, zone: Zone) -> Iterator[Remedy]:
     edit = SetValue(f"zones/{zone.id}/supply_tube", "poly-20")
     yield Remedy(f"supply-20-{zone.id}", Phrase("Lay 20 mm supply pipe"), say(
         "{q}", q=Amount(r.after(edit).flows[zone.id]["full"].flow_l_h, "flow")), edit)
 
 
-def _fast(r: Reckoning) -> list[Finding]:
+def _fast(r: Results) -> list[Finding]:
     for zone in r.garden.zones:
         flow = r.flows[zone.id]["full"]
         for pipe in flow.network.pipes:
@@ -238,7 +238,7 @@ def _fast(r: Reckoning) -> list[Finding]:
     return []
 
 
-def _digging(r: Reckoning) -> list[Finding]:
+def _digging(r: Results) -> list[Finding]:
     """For gardens in the ground; on a balcony nothing is buried."""
     if all(isinstance(plot, POTTED) for plot in r.garden.plots):
         return []

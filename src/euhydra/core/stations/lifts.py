@@ -14,12 +14,12 @@ from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Workin
 from euhydra.core.statements.findings import Finding, Remedy
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 LEAST_RESERVE_M = 0.05  # a shallower pool over an intake draws air, from memory
 
 
-def duties(r: Reckoning) -> list[tuple[Zone, Lift, Duty]]:
+def duties(r: Results) -> list[tuple[Zone, Lift, Duty]]:
     """Every zone that a pump serves, with its duty at the last water."""
     found = []
     for zone in r.garden.zones:
@@ -30,7 +30,7 @@ def duties(r: Reckoning) -> list[tuple[Zone, Lift, Duty]]:
     return found
 
 
-def pump_figures(r: Reckoning) -> list[Figure]:
+def pump_figures(r: Results) -> list[Figure]:
     """The hardest duty and the energy of each pump."""
     figures = []
     for lift in r.garden.lifts:
@@ -40,7 +40,7 @@ def pump_figures(r: Reckoning) -> list[Figure]:
         zone, at = max(mine, key=lambda pair: pair[1].head_m)
         kind = r.library.pumps[lift.kind]
         zones = [z for z, _ in mine]
-        month = r.peak_month
+        month = r.demand.peak_month
         year = sum(gravity_or_pump.hours_of(r, zones, m) * 30.4 for m in range(12))
         spent = pump_duty.energy(lift, kind, gravity_or_pump.hours_of(r, zones, month), year,
                                gravity_or_pump.sun_hours(r, month))
@@ -69,7 +69,7 @@ def pump_figures(r: Reckoning) -> list[Figure]:
     return figures
 
 
-def pump_findings(r: Reckoning) -> list[Finding]:
+def pump_findings(r: Results) -> list[Finding]:
     """All that is to be said of the pumps."""
     found: list[Finding] = []
     for lift in r.garden.lifts:
@@ -80,7 +80,7 @@ def pump_findings(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _suction(r: Reckoning, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Finding]:
+def _suction(r: Results, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Finding]:
     """Too high over the water: the water boils in the suction before it comes up."""
     kind = r.library.pumps[lift.kind]
     worst = min((d for _, d in mine), key=lambda d: d.left_m, default=None)
@@ -127,7 +127,7 @@ def _overrun(lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Finding]:
                "valve behind it a little, or open more zones together."))]
 
 
-def _chatters(r: Reckoning, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Finding]:
+def _chatters(r: Results, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Finding]:
     """A pressure switch on a zone that draws little starts and stops all the time."""
     if lift.control != "pressure-switch":
         return []
@@ -147,10 +147,10 @@ def _chatters(r: Reckoning, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[F
                 SetValue(f"lifts/{lift.id}/control", "timer")),))]
 
 
-def _battery(r: Reckoning, lift: Lift, zones: list[Zone]) -> list[Finding]:
+def _battery(r: Results, lift: Lift, zones: list[Zone]) -> list[Finding]:
     if lift.power == "mains":
         return []
-    kind, month = r.library.pumps[lift.kind], r.peak_month
+    kind, month = r.library.pumps[lift.kind], r.demand.peak_month
     spent = pump_duty.energy(lift, kind, gravity_or_pump.hours_of(r, zones, month), 0.0,
                            gravity_or_pump.sun_hours(r, month))
     found = [Finding(
@@ -180,7 +180,7 @@ def _round_up(wh: float) -> float:
     return float(math.ceil(wh / 50) * 50)
 
 
-def _priming(r: Reckoning, lift: Lift) -> Finding:
+def _priming(r: Results, lift: Lift) -> Finding:
     steps = pump_duty.priming(lift, r.library.pumps[lift.kind])
     return Finding(
         "push.priming", "note", Phrase(f"{quoted(lift.name)}: how it is started"),
@@ -188,7 +188,7 @@ def _priming(r: Reckoning, lift: Lift) -> Finding:
             "over its intake.", h=Amount(lift.reserve_m, "small")))
 
 
-def _electric(r: Reckoning, lift: Lift) -> list[Finding]:
+def _electric(r: Results, lift: Lift) -> list[Finding]:
     if lift.power != "mains":
         return []
     kind = r.library.pumps[lift.kind]

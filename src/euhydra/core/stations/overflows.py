@@ -14,7 +14,7 @@ from euhydra.core.storage import storm
 from euhydra.core.storage.storm import Spill
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 STORM_MM_H = 75.0
 BORES_MM = (40.0, 50.0, 63.0, 75.0, 100.0, 150.0, 200.0)
@@ -24,12 +24,12 @@ FORBIDDEN = {"sewer": "The sewer is not for rain without leave: it backs up into
                         "before that."}
 
 
-def spills_out(r: Reckoning) -> list[Spill]:
+def spills_out(r: Results) -> list[Spill]:
     """The overflows that leave the stores."""
     return [spill for spill in r.spills if spill.out]
 
 
-def figures(r: Reckoning) -> tuple[Figure, ...]:
+def figures(r: Results) -> tuple[Figure, ...]:
     """The rain garden's size and the wet ground's plan."""
     found = [_rain_garden_figure(r, spill.store, spill.area_m2) for spill in spills_out(r)
               if spill.store.overflow_to == "rain-garden" and spill.area_m2 > 0]
@@ -45,7 +45,7 @@ def figures(r: Reckoning) -> tuple[Figure, ...]:
     return tuple(found)
 
 
-def _rain_garden_figure(r: Reckoning, store: Store, area: float) -> Figure:
+def _rain_garden_figure(r: Results, store: Store, area: float) -> Figure:
     hollow = next(iter(r.garden.rain_gardens), None)
     depth = hollow.depth_m if hollow else 0.15
     soil = r.library.soils[hollow.soil if hollow else r.garden.site.soil]
@@ -61,7 +61,7 @@ def _rain_garden_figure(r: Reckoning, store: Store, area: float) -> Figure:
             "water balance of one storm with all stores full", "common practice"))
 
 
-def findings(r: Reckoning) -> list[Finding]:
+def findings(r: Results) -> list[Finding]:
     """Every rule on overflows and wet ground."""
     found: list[Finding] = []
     for spill in spills_out(r):
@@ -72,7 +72,7 @@ def findings(r: Reckoning) -> list[Finding]:
     return [*found, _overflow(r)] if r.season.world.inflow.any() else found
 
 
-def _overflow(r: Reckoning) -> Finding:
+def _overflow(r: Results) -> Finding:
     fast = max((drainage.outflow_m_s(spill.store) for spill in spills_out(r)), default=0.0)
     scours = (", which washes bare soil away: end it on stones." if fast > drainage.SCOUR_M_S
               else ".")
@@ -127,7 +127,7 @@ def _thin(spill: Spill) -> list[Finding]:
                 SetValue(f"stores/{store.id}/overflow_mm", wide)),) if wide else ())]
 
 
-def _rain_garden(r: Reckoning, spill: Spill) -> list[Finding]:
+def _rain_garden(r: Results, spill: Spill) -> list[Finding]:
     if spill.store.overflow_to != "rain-garden":
         return []
     shower = drainage.shower_l(spill.area_m2)
@@ -173,7 +173,7 @@ def _outfall(wet: WetArea) -> list[Finding]:
             v=Amount(wet.length_m * wet.width_m * wet.flood_m * 1000, "volume")), caution=True)]
 
 
-def _wet_plan(r: Reckoning, wet: WetArea) -> Finding:
+def _wet_plan(r: Results, wet: WetArea) -> Finding:
     plan = drainage.wet_plan(wet, r.library)
     name = quoted(wet.name)
     soaks = Amount(plan.soaks_h, "hours", 0)

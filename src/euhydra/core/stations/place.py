@@ -16,26 +16,26 @@ from euhydra.core.weather.hemispheres import across, climate_of
 from euhydra.core.weather.water_year import in_water_years
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September",
           "October", "November", "December")
 FEW_YEARS = 10
 
 
-def monthly_eto_mm(r: Reckoning) -> NDArray[np.float64]:
+def monthly_eto_mm(r: Results) -> NDArray[np.float64]:
     """Mean ETo by month in mm, over the generated years (12,)."""
     eto = r.weather.eto_mm.mean(axis=0)
     return np.array([eto[MONTH_OF_DAY == m].sum() for m in range(12)])
 
 
-def dry_months(r: Reckoning) -> list[int]:
+def dry_months(r: Results) -> list[int]:
     """Months whose rain is less than their ETo."""
     rain = np.array(r.garden.site.climate.rain_mm)
     return [int(m) for m in np.flatnonzero(rain < monthly_eto_mm(r))]
 
 
-def monthly_means(r: Reckoning) -> dict[str, NDArray[np.float64]]:
+def monthly_means(r: Results) -> dict[str, NDArray[np.float64]]:
     """What the years reckoned with come to by month: rain mm, wet days, low and high °C (12,)."""
     wet = (r.weather.rain_mm > 0).astype(float)
     sums = {"rain_mm": r.weather.rain_mm, "wet_days": wet}
@@ -46,21 +46,22 @@ def monthly_means(r: Reckoning) -> dict[str, NDArray[np.float64]]:
             | {key: np.array([x[:, m].mean() for m in months]) for key, x in means.items()})
 
 
-def sampling_error_mm(r: Reckoning) -> NDArray[np.float64]:
+def sampling_error_mm(r: Results) -> NDArray[np.float64]:
     """Standard error of each month's mean rain over the years (12,): what chance alone does."""
     totals = np.stack([r.weather.rain_mm[:, m == MONTH_OF_DAY].sum(axis=1) for m in range(12)])
     return np.asarray(totals.std(axis=1) / np.sqrt(r.years))
 
 
-def years_apart(r: Reckoning) -> dict[str, int]:
+def years_apart(r: Results) -> dict[str, int]:
     """A dry, a typical and a wet water year by their rain: the tenth, the middle, the ninetieth."""
-    order = np.argsort(in_water_years(r.weather.rain_mm, r.year_begins).sum(axis=1), kind="stable")
+    rain = in_water_years(r.weather.rain_mm, r.demand.year_begins).sum(axis=1)
+    order = np.argsort(rain, kind="stable")
     last = len(order) - 1
     return {name: int(order[round(last * share)])
             for name, share in (("dry", 0.1), ("typical", 0.5), ("wet", 0.9))}
 
 
-def eto_both_mm(r: Reckoning) -> dict[str, NDArray[np.float64]] | None:
+def eto_both_mm(r: Results) -> dict[str, NDArray[np.float64]] | None:
     """The record's ETo by month by either method, mm (12,); None without a record of more."""
     if r.record is None or r.record.method == "Hargreaves":
         return None
@@ -71,7 +72,7 @@ def eto_both_mm(r: Reckoning) -> dict[str, NDArray[np.float64]] | None:
             for name, eto in both.items()}
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Place says."""
     rain, dry = sum(r.garden.site.climate.rain_mm), dry_months(r)
     verdict = (say("{rain} of rain a year, and in {n} months the air takes more than falls.",
@@ -84,7 +85,7 @@ def report(r: Reckoning) -> StationReport:
                                                    *_local_rules(r)]))
 
 
-def _figures(r: Reckoning) -> tuple[Figure, ...]:
+def _figures(r: Results) -> tuple[Figure, ...]:
     site, eto = r.garden.site, monthly_eto_mm(r)
     rain = np.array(site.climate.rain_mm)
     hottest = int(np.argmax(eto / MONTH_LENGTHS))
@@ -135,7 +136,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _method(r: Reckoning) -> tuple[str, str, str]:
+def _method(r: Results) -> tuple[str, str, str]:
     """Name, formula and source of the ETo reckoned with."""
     if r.measured and r.record and r.record.method != "Hargreaves":
         return ("Penman–Monteith", "ETo = (0.408 Δ (Rn − G) + γ 900 ÷ (T + 273) u₂ (es − ea)) ÷ "
@@ -146,7 +147,7 @@ def _method(r: Reckoning) -> tuple[str, str, str]:
             "Hargreaves and Samani 1985, as FAO-56 eq. 52, recalled")
 
 
-def _years_rain(r: Reckoning, mean: float) -> Figure:
+def _years_rain(r: Results, mean: float) -> Figure:
     site, totals = r.garden.site, r.weather.rain_mm.sum(axis=1)
     spread = (Term("driest year", Amount(float(totals.min()), "rain")),
               Term("wettest year", Amount(float(totals.max()), "rain")))
@@ -162,7 +163,7 @@ def _years_rain(r: Reckoning, mean: float) -> Figure:
         "recalled", "published"))
 
 
-def _short_record(r: Reckoning) -> list[Finding]:
+def _short_record(r: Results) -> list[Finding]:
     if not r.measured or r.years >= FEW_YEARS:
         return []
     edit = SetValue("site/reckon_with", "normals")
@@ -179,7 +180,7 @@ def _short_record(r: Reckoning) -> list[Finding]:
                     r.after(edit).season.rain_share, "share")), edit),))]
 
 
-def _record_gone(r: Reckoning) -> list[Finding]:
+def _record_gone(r: Results) -> list[Finding]:
     site = r.garden.site
     if not site.record or r.record is not None:
         return []
@@ -189,7 +190,7 @@ def _record_gone(r: Reckoning) -> list[Finding]:
             "stand in; read the file again to have it back.", n=Amount(r.years, "count")))]
 
 
-def _turned(r: Reckoning) -> list[Finding]:
+def _turned(r: Results) -> list[Finding]:
     """A climate that was picked from the other half of the world."""
     site = r.garden.site
     row = r.library.climates.get(site.climate.archetype)
@@ -210,7 +211,7 @@ def _turned(r: Reckoning) -> list[Finding]:
                 Phrase("months, frosts and planting dates"), edit),))]
 
 
-def _dry_gap(r: Reckoning) -> list[Finding]:
+def _dry_gap(r: Results) -> list[Finding]:
     dry = dry_months(r)
     if len(dry) < 2:
         return []
@@ -223,7 +224,7 @@ def _dry_gap(r: Reckoning) -> list[Finding]:
             rain=Amount(rain, "rain"), eto=Amount(eto, "rain")))]
 
 
-def _local_rules(r: Reckoning) -> list[Finding]:
+def _local_rules(r: Results) -> list[Finding]:
     noted = r.garden.site.local_rules
     if not r.garden.roofs:
         return []

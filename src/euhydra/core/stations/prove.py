@@ -19,14 +19,14 @@ from euhydra.core.stations.place import MONTHS
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 FEW_DAYS = 7
 HOW_SHORT = ("days from a watering that no source could give in full to the next that is, within "
              "the growing season")
 
 
-def level_l(r: Reckoning) -> NDArray[np.float64]:
+def level_l(r: Results) -> NDArray[np.float64]:
     """Usable water that zones can draw, at each day's end, (years, 365)."""
     if not r.garden.stores:
         return np.zeros_like(r.weather.rain_mm)
@@ -34,7 +34,7 @@ def level_l(r: Reckoning) -> NDArray[np.float64]:
     return np.asarray(r.season.level[banks].sum(axis=0))
 
 
-def level_percentiles(r: Reckoning) -> dict[str, NDArray[np.float64]]:
+def level_percentiles(r: Results) -> dict[str, NDArray[np.float64]]:
     """Usable water by day of the year (365,): dry, typical and wet tenth of the years."""
     low, middle, high = np.percentile(level_l(r), [10, 50, 90], axis=0)
     return {"low": low, "middle": middle, "high": high}
@@ -56,20 +56,20 @@ class MonthOfWater:
     short_days: float
 
 
-def months_of_water(r: Reckoning) -> tuple[MonthOfWater, ...]:
+def months_of_water(r: Results) -> tuple[MonthOfWater, ...]:
     """The garden's water by month."""
     season, level, months = r.season, level_l(r), []
     for month in range(12):
         days = month == MONTH_OF_DAY
         sums = [float(series[:, days].sum(axis=1).mean())
-                for series in (r.inflow_l, season.asked.sum(axis=0), season.rain,
+                for series in (r.inflow.total_l, season.asked.sum(axis=0), season.rain,
                                season.filled_in, season.lacking.sum(axis=0),
                                season.short)]
         months.append(MonthOfWater(float(level[:, days].mean()), *sums))
     return tuple(months)
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Prove says."""
     days = float(np.median(r.season.short_days))
     return StationReport("prove", "Prove", _verdict(r, days), _key_figure(r, days),
@@ -78,18 +78,18 @@ def report(r: Reckoning) -> StationReport:
                                       *_tap(r)]))
 
 
-def _key_figure(r: Reckoning, days: float) -> Phrase:
+def _key_figure(r: Results, days: float) -> Phrase:
     """Short days where water lacks, else the thirsty days of the thirstiest plot."""
-    _, thirsty = next(iter(thirst_of(r)), ("", 0.0))
+    _, thirsty = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
     if days or not thirsty:
         return say("{d} short", d=Amount(days, "days"))
     return say("{d} thirsty", d=Amount(thirsty, "days"))
 
 
-def _verdict(r: Reckoning, days: float) -> Phrase:
-    if not r.valve.opens:
+def _verdict(r: Results, days: float) -> Phrase:
+    if not r.flows.valve.opens:
         return Phrase("As it is set, the timer never opens.")
-    plot, thirsty = next(iter(thirst_of(r)), ("", 0.0))
+    plot, thirsty = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
     name = quoted(r.garden.plot(plot).name) if plot else ""
     if days:
         more = f", and there is thirst in {name} on " + "{t}." if thirsty >= 1 else "."
@@ -101,7 +101,7 @@ def _verdict(r: Reckoning, days: float) -> Phrase:
                t=Amount(thirsty, "days"))
 
 
-def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
+def _figures(r: Results, days: float) -> tuple[Figure, ...]:
     season, n = r.season, r.years
     short = season.short_days
     how = Working(HOW_SHORT + f"; by water year, {n} of them", (
@@ -125,7 +125,7 @@ def _figures(r: Reckoning, days: float) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _rain_figures(r: Reckoning) -> list[Figure]:
+def _rain_figures(r: Results) -> list[Figure]:
     """What of the rain was used and what spilled, where any comes to the stores."""
     season = r.season
     filled = [("wells", season.well), ("taps", season.tap), *(
@@ -154,7 +154,7 @@ def _rain_figures(r: Reckoning) -> list[Figure]:
                    "season by day", "published"))]
 
 
-def _lasts(r: Reckoning) -> Figure:
+def _lasts(r: Results) -> Figure:
     told, season = r.lasts, r.season
     days = MONTH_OF_DAY == told.month
     stored = season.world.bank >= 0
@@ -170,18 +170,19 @@ def _lasts(r: Reckoning) -> Figure:
         "season by day", "published"))
 
 
-def _never_opens(r: Reckoning) -> list[Finding]:
-    if r.valve.opens:
+def _never_opens(r: Results) -> list[Finding]:
+    if r.flows.valve.opens:
         return []
     return [Finding(
         "prove.never-opens", "stop", Phrase("The timer's valve stays shut"),
         say("It needs {a} and gets {b}: plots get rain and what float valves let in, no more.",
-            a=Amount(r.valve.needs_kpa, "pressure"), b=Amount(r.valve.gets_kpa, "pressure")),
+            a=Amount(r.flows.valve.needs_kpa, "pressure"),
+            b=Amount(r.flows.valve.gets_kpa, "pressure")),
         (Remedy("ball-valve", Phrase("Use a ball-valve timer"), Phrase("opens on a barrel"),
                 SetValue("timer", r.library.timer_like(r.garden.timer, valve="ball"))),))]
 
 
-def _short(r: Reckoning, days: float) -> list[Finding]:
+def _short(r: Results, days: float) -> list[Finding]:
     litres = r.season.a_year(r.season.lacking)
     if litres < 1 or days <= FEW_DAYS:
         return []
@@ -196,7 +197,7 @@ def _short(r: Reckoning, days: float) -> list[Finding]:
             w=Amount(int(r.season.short_days.max()), "days")), remedies)]
 
 
-def _tap(r: Reckoning) -> list[Finding]:
+def _tap(r: Results) -> list[Finding]:
     season = r.season
     tap = season.a_year(season.tap)
     if tap <= 0:
@@ -209,6 +210,6 @@ def _tap(r: Reckoning) -> list[Finding]:
             d=Amount(tap_days(r), "days")))]
 
 
-def tap_days(r: Reckoning) -> float:
+def tap_days(r: Results) -> float:
     """Days on which a tap gives, in the middle water year."""
     return float(np.median(r.season.by_year(r.season.tap > SAME).sum(axis=1)))

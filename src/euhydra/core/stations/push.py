@@ -21,7 +21,7 @@ from euhydra.core.stations.lifts import pump_figures, pump_findings
 from euhydra.core.units import head_m
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 HIGH_STAND_M = 0.6  # common practice: up to 60 cm on the flat
 GOOD_EVENNESS = 0.80
@@ -30,18 +30,18 @@ TOLD_M = 0.005
 AIR_M, RUNS_L_H = 0.05, 0.01  # a pipe so high over the line that runs gathers air
 
 
-def worst_zone(r: Reckoning) -> Zone:
+def worst_zone(r: Results) -> Zone:
     """The zone whose worst outlet has the least head to spare at the last water."""
     return min(r.garden.zones, key=lambda z: r.flows[z.id]["low"].worst.head_m
                - r.flows[z.id]["low"].worst.least_head_m)
 
 
-def short_zones(r: Reckoning) -> list[Zone]:
+def short_zones(r: Results) -> list[Zone]:
     """The zones in which an outlet lacks head with the last water."""
     return [z for z in r.garden.zones if r.flows[z.id]["low"].short_m > 0]
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Push says."""
     low = r.flows[worst_zone(r).id]["low"]
     return StationReport(
@@ -51,7 +51,7 @@ def report(r: Reckoning) -> StationReport:
             *_air(r), *_uneven(r), *_blocked(r), *_dirt(r), *_high_stand(r)]))
 
 
-def _verdict(r: Reckoning) -> Phrase:
+def _verdict(r: Results) -> Phrase:
     short, garden = short_zones(r), r.garden
     what = ("The tap" if not garden.stores else "The pump" if any(
         garden.lift_on(z.source) for z in short or garden.zones) else "Gravity")
@@ -59,7 +59,7 @@ def _verdict(r: Reckoning) -> Phrase:
         return Phrase(f"{what} does not reach the plants as things stand.")
     if short:
         return Phrase(f"{what} falls short at {quoted(', '.join(z.name for z in short[:2]))}.")
-    if not r.valve.opens:
+    if not r.flows.valve.opens:
         return Phrase(f"{what} reaches every outlet, but this timer's valve will not open.")
     if not garden.stores:
         held = any(tap.regulator_kpa > 0 for tap in garden.taps
@@ -69,7 +69,7 @@ def _verdict(r: Reckoning) -> Phrase:
     return Phrase(f"{what} reaches every outlet, down to the last water.")
 
 
-def _figures(r: Reckoning) -> tuple[Figure, ...]:
+def _figures(r: Results) -> tuple[Figure, ...]:
     zone = worst_zone(r)
     low = r.flows[zone.id]["low"]
     figures = [
@@ -87,7 +87,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
              Term("outlet needs", Amount(low.worst.least_head_m, "head"), "from memory")),
             "outlet table", "from memory")),
         _half_blocked(r, zone)]
-    if r.timed_zones:
+    if r.garden.timed_zones:
         figures.append(_at_the_valve(r))
     figures += pump_figures(r)
     for each in r.garden.zones:
@@ -95,22 +95,22 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _at_the_valve(r: Reckoning) -> Figure:
-    tapped = r.garden.tap_of(r.valve.source) is not None
-    needs = Term("valve needs", Amount(r.valve.needs_kpa, "pressure"),
+def _at_the_valve(r: Results) -> Figure:
+    tapped = r.garden.tap_of(r.flows.valve.source) is not None
+    needs = Term("valve needs", Amount(r.flows.valve.needs_kpa, "pressure"),
                  r.library.timers[r.garden.timer].name)
-    gets = Amount(r.valve.gets_kpa, "pressure")
+    gets = Amount(r.flows.valve.gets_kpa, "pressure")
     if tapped:
         return Figure("valve_gets", "At the timer's valve, nothing flowing", gets, Working(
             "the tap's pressure, shut", (Term("the tap, shut", gets), needs), "your entry",
             "your entry"))
     return Figure("valve_gets", "At the timer's valve, barrels full", gets, Working(
         "water over the barrel's outlet, where the timer hangs, and a pump's push",
-        (Term("water over it, full", Amount(head_m(r.valve.gets_kpa), "head")), needs),
+        (Term("water over it, full", Amount(head_m(r.flows.valve.gets_kpa), "head")), needs),
         "weight of the water, ρ g h", "physics"))
 
 
-def _zone_figures(r: Reckoning, zone: Zone) -> list[Figure]:
+def _zone_figures(r: Results, zone: Zone) -> list[Figure]:
     full, half, low = (r.flows[zone.id][k] for k in ("full", "half", "low"))
     return [Figure(
         f"flow_{zone.id}",
@@ -132,7 +132,7 @@ def _zone_figures(r: Reckoning, zone: Zone) -> list[Figure]:
             "Keller and Karmeli 1974; classes ASAE EP458, recalled", "published"))]
 
 
-def _half_blocked(r: Reckoning, zone: Zone) -> Figure:
+def _half_blocked(r: Results, zone: Zone) -> Figure:
     """The worst outlet's head once the zone's filter is half blocked."""
     low = r.flows[zone.id]["low"]
     dirty = r.flows[zone.id].dirty
@@ -144,7 +144,7 @@ def _half_blocked(r: Reckoning, zone: Zone) -> Figure:
                       "loss goes with the square of the speed through what is open", "physics"))
 
 
-def losses(r: Reckoning, flow: zone_flow.ZoneFlow, emitter: str = "") -> list[Term]:
+def losses(r: Results, flow: zone_flow.ZoneFlow, emitter: str = "") -> list[Term]:
     """Head taken by each part of the way to an outlet, the worst when none is named.
 
     What adds head, a pump, stands with a plus.
@@ -166,14 +166,14 @@ def losses(r: Reckoning, flow: zone_flow.ZoneFlow, emitter: str = "") -> list[Te
             Term("pipes, tees and bends", Amount(-pipes, "head", 3))]
 
 
-def part_names(r: Reckoning) -> dict[str, str]:
+def part_names(r: Results) -> dict[str, str]:
     """What each component of the way is called, by its id in the network."""
     names = {f.id: r.library.timers[r.garden.timer].name if f.kind == "timer"
              else r.library.fittings[f.kind].name for f in r.garden.fittings}
     return names | {x.id: x.name for x in r.garden.lifts} | {"tap": "the tap's own supply"}
 
 
-def _unsettled(r: Reckoning) -> list[Finding]:
+def _unsettled(r: Results) -> list[Finding]:
     bad = [f for levels in r.flows.values() for f in levels.values() if not f.solution.converged]
     if not bad:
         return []
@@ -184,14 +184,14 @@ def _unsettled(r: Reckoning) -> list[Finding]:
                         n=Amount(bad[0].solution.iterations, "count")))]
 
 
-def _source_name(r: Reckoning) -> str:
+def _source_name(r: Results) -> str:
     """Of the source that gives the timer's valve least, or of the pump on it."""
-    source = r.valve.source
+    source = r.flows.valve.source
     return (r.garden.lift_on(source) or r.garden.tap_of(source) or r.garden.store_of(source)).name
 
 
-def _valve(r: Reckoning) -> list[Finding]:
-    if r.valve.opens:
+def _valve(r: Results) -> list[Finding]:
+    if r.flows.valve.opens:
         return []
     ball = r.library.timer_like(r.garden.timer, valve="ball")
     edit = SetValue("timer", ball)
@@ -199,7 +199,8 @@ def _valve(r: Reckoning) -> list[Finding]:
         "push.valve-shut", "stop",
         say("The timer's valve needs {need}; " + f"{quoted(_source_name(r))} gives it "
             + "{got} at its fullest",
-            need=Amount(r.valve.needs_kpa, "pressure"), got=Amount(r.valve.gets_kpa, "pressure")),
+            need=Amount(r.flows.valve.needs_kpa, "pressure"),
+            got=Amount(r.flows.valve.gets_kpa, "pressure")),
         Phrase("A pilot valve lifts on line pressure. A motor turns a ball valve, which opens at "
                "none."),
         (Remedy("ball-valve", Phrase("Use a ball-valve timer"),
@@ -207,7 +208,7 @@ def _valve(r: Reckoning) -> list[Finding]:
                 edit),))]
 
 
-def _starved(r: Reckoning) -> list[Finding]:
+def _starved(r: Results) -> list[Finding]:
     """One finding for all zones that fall short, led by the worst of them."""
     short = short_zones(r)
     if not short:
@@ -228,7 +229,7 @@ def _starved(r: Reckoning) -> list[Finding]:
                     Later(partial(cures, r, zone, short)))]
 
 
-def _burst(r: Reckoning) -> list[Finding]:
+def _burst(r: Results) -> list[Finding]:
     """More pressure than fittings hold."""
     for zone in r.garden.zones:
         most = max(o.head_m for o in r.flows[zone.id]["full"].outlets)
@@ -246,17 +247,17 @@ def _burst(r: Reckoning) -> list[Finding]:
     return []
 
 
-def _regulator(r: Reckoning, edit: SetValue) -> Iterator[Remedy]:
+def _regulator(r: Results, edit: SetValue) -> Iterator[Remedy]:
     yield Remedy("regulator", Phrase("Fit a regulator"), say(
         "{h}", h=Amount(_most_head(r.after(edit)), "head")), edit)
 
 
-def _most_head(r: Reckoning) -> float:
+def _most_head(r: Results) -> float:
     """The most that any outlet stands under, barrels full."""
     return max(o.head_m for zone in r.garden.zones for o in r.flows[zone.id]["full"].outlets)
 
 
-def _crest(r: Reckoning) -> list[Finding]:
+def _crest(r: Results) -> list[Finding]:
     """A pipe that rises over the water that is to run through it, by the water's own height."""
     found = [(zone, r.flows[zone.id]["full"]) for zone in r.garden.zones
              if r.garden.lift_on(zone.source) is None and r.garden.tap_of(zone.source) is None]
@@ -272,12 +273,12 @@ def _crest(r: Reckoning) -> list[Finding]:
                "pipe round it, or lift the barrels over it."))]
 
 
-def _air(r: Reckoning) -> list[Finding]:
+def _air(r: Results) -> list[Finding]:
     """A way to a plot that gets water, on which the pipe stands over the running water's line."""
     for zone in r.garden.zones:
         low = r.flows[zone.id]["low"]
         for plot in (p for p in zone.plots if low.plot_flow_l_h(p) > RUNS_L_H):
-            over = over_line_m(way_section(r, zone, low, plot))
+            over = over_line_m(way_section(r.garden, zone, low, plot))
             if over > AIR_M:
                 return [Finding(
                     "push.air-lock", "care",
@@ -288,7 +289,7 @@ def _air(r: Reckoning) -> list[Finding]:
     return []
 
 
-def _uneven(r: Reckoning) -> list[Finding]:
+def _uneven(r: Results) -> list[Finding]:
     found = []
     for zone in r.garden.zones:
         half = r.flows[zone.id]["half"]
@@ -307,7 +308,7 @@ def _uneven(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _evener(r: Reckoning, zone: Zone) -> Iterator[Remedy]:
+def _evener(r: Results, zone: Zone) -> Iterator[Remedy]:
     """What evens a zone."""
     now = r.flows[zone.id]["half"].evenness
     for key, label, edit in _evenings(r, zone):
@@ -316,7 +317,7 @@ def _evener(r: Reckoning, zone: Zone) -> Iterator[Remedy]:
             yield Remedy(key, Phrase(label), say("evenness {e}", e=Amount(better, "share")), edit)
 
 
-def _evenings(r: Reckoning, zone: Zone) -> list[tuple[str, str, SetValue]]:
+def _evenings(r: Results, zone: Zone) -> list[tuple[str, str, SetValue]]:
     """What may even a zone: a wider supply, the ends of a bed's rows joined."""
     found = []
     if larger := LARGER.get(zone.supply_tube):
@@ -331,7 +332,7 @@ def _evenings(r: Reckoning, zone: Zone) -> list[tuple[str, str, SetValue]]:
     return found
 
 
-def _blocked(r: Reckoning) -> list[Finding]:
+def _blocked(r: Results) -> list[Finding]:
     found = []
     for zone in r.garden.zones:
         if zone.filter_blocked > 0:
@@ -346,11 +347,11 @@ def _blocked(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _headed(r: Reckoning, zone: Zone, key: str, label: Phrase, edit: SetValue) -> tuple[Remedy]:
+def _headed(r: Results, zone: Zone, key: str, label: Phrase, edit: SetValue) -> tuple[Remedy]:
     return (head_remedy(r, zone, key, label, edit),)
 
 
-def _dirt(r: Reckoning) -> list[Finding]:
+def _dirt(r: Results) -> list[Finding]:
     """A garden that works only while its filters are clean."""
     for zone in r.garden.zones:
         if zone.filter_blocked > 0 or r.flows[zone.id]["low"].short_m > 0:
@@ -368,7 +369,7 @@ def _dirt(r: Reckoning) -> list[Finding]:
     return []
 
 
-def _high_stand(r: Reckoning) -> list[Finding]:
+def _high_stand(r: Results) -> list[Finding]:
     return [Finding(
         "push.high-stand", "care",
         say(f"{quoted(store.name)}: a stand of " + "{h} carries {m}",

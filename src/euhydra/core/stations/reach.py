@@ -12,12 +12,12 @@ from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.storage import Bank, total_l
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 LITTLE_L = 5.0  # so little more within reach is not worth a joint
 
 
-def findings(r: Reckoning) -> list[Finding]:
+def findings(r: Results) -> list[Finding]:
     """The banks that nothing draws from, with what would bring them within reach."""
     dead = [bank for i, bank in enumerate(r.banks.banks)
             if i not in r.reached and bank.usable_l > LITTLE_L]
@@ -32,7 +32,7 @@ def findings(r: Reckoning) -> list[Finding]:
         Later(partial(_remedies, r, dead)))]
 
 
-def _remedies(r: Reckoning, dead: list[Bank]) -> Iterator[Remedy]:
+def _remedies(r: Results, dead: list[Bank]) -> Iterator[Remedy]:
     for key, label, edit in _ways(r, dead):
         try:
             then = r.after(edit)
@@ -44,7 +44,7 @@ def _remedies(r: Reckoning, dead: list[Bank]) -> Iterator[Remedy]:
                                          s=Amount(then.season.rain_share, "share")), edit)
 
 
-def _ways(r: Reckoning, dead: list[Bank]) -> Iterator[tuple[str, Phrase, Edit]]:
+def _ways(r: Results, dead: list[Bank]) -> Iterator[tuple[str, Phrase, Edit]]:
     """Link the chain at the bottom; draw all from the largest store; share the plots out."""
     garden = r.garden
     chain = [joint for joint in garden.joints if joint.kind == "overflow"]
@@ -54,7 +54,7 @@ def _ways(r: Reckoning, dead: list[Bank]) -> Iterator[tuple[str, Phrase, Edit]]:
     largest = max((s for bank in dead for s in bank.stores), key=total_l)
     fed = [plot for plot in garden.plots if garden.source_of(plot) in r.banks.of_store]
     if len(fed) > 1:
-        need = {plot.id: float(r.thirsts[plot.id].net_l.sum()) for plot in fed}
+        need = {plot.id: float(r.demand.thirsts[plot.id].net_l.sum()) for plot in fed}
         half = sorted(fed, key=lambda plot: -need[plot.id])[1]
         yield (f"share-{largest.id}", Phrase(f"Let {quoted(half.name)} draw from "
                                              f"{quoted(largest.name)}"),

@@ -15,7 +15,7 @@ from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Workin
 from euhydra.core.statements.findings import Finding, Later, Remedy
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 LONGER = 0.2
 MANY_DAYS = 7
@@ -31,10 +31,11 @@ class Entry:
     comes: bool
 
 
-def ledger(r: Reckoning) -> list[Entry]:
+def ledger(r: Results) -> list[Entry]:
     """Every litre of a mean year, by where it came from and where it went; both sides agree."""
     season, n = r.season, r.years
-    came = [Entry(f"rain from {roof.name}", float(r.yields[roof.id].caught_l.sum()) / n, True)
+    came = [Entry(f"rain from {roof.name}",
+                  float(r.inflow.yields[roof.id].caught_l.sum()) / n, True)
             for roof in r.garden.roofs]
     came += [Entry("used water", float(season.used.sum()) / n, True),
              Entry("wells", float(season.well.sum()) / n, True),
@@ -54,7 +55,7 @@ def ledger(r: Reckoning) -> list[Entry]:
     return [e for e in came + went if abs(e.litres) > 0.05]
 
 
-def figures(r: Reckoning) -> list[Figure]:
+def figures(r: Results) -> list[Figure]:
     """What the plots got, and what that spared."""
     season, book = r.season, r.season.ledger
     n = r.years
@@ -66,13 +67,13 @@ def figures(r: Reckoning) -> list[Figure]:
         "FAO-56 eq. 84 and 85 by day, recalled", "published")
     found = [Figure("given_year", "Given to the plots in a year",
                     Amount(book["given"] / n, "yearly"), closes)]
-    plot, days = next(iter(thirst_of(r)), ("", 0.0))
+    plot, days = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
     if plot:
         found.append(Figure(
             "thirsty", f"Thirsty days, {season.world.name_of(plot)}", Amount(days, "days"), Working(
                 "days on which a crop gets less than four fifths of what it would drink",
                 tuple(Term(season.world.name_of(p), Amount(d, "days", 0))
-                      for p, d in thirst_of(r)),
+                      for p, d in thirst_of(r.season, r.demand)),
                 "middle of the years, timer as set; four fifths from memory", "from memory")))
     found += [
         Figure("past_roots", "Past the roots in a year",
@@ -80,7 +81,7 @@ def figures(r: Reckoning) -> list[Figure]:
     return found + _spared(r) if season.world.inflow.any() else found
 
 
-def _spared(r: Reckoning) -> list[Figure]:
+def _spared(r: Results) -> list[Figure]:
     """What rain spares: cans and tap water."""
     rain = r.season.a_year(r.season.rain)
     return [
@@ -96,15 +97,15 @@ def _spared(r: Reckoning) -> list[Figure]:
                    "made-up price book", "from memory"))]
 
 
-def _lacking(r: Reckoning) -> float:
+def _lacking(r: Results) -> float:
     """The share of what the timer opened for that no source had."""
     return float(r.season.lacking.sum()) / max(float(r.season.asked.sum()), 1e-9)
 
 
-def thirsty(r: Reckoning) -> list[Finding]:
+def thirsty(r: Results) -> list[Finding]:
     """The plot that is thirsty on most days, where they are many."""
-    plot, days = next(iter(thirst_of(r)), ("", 0.0))
-    if days <= MANY_DAYS or not r.valve.opens:
+    plot, days = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
+    if days <= MANY_DAYS or not r.flows.valve.opens:
         return []
     lacking = _lacking(r)
     return [Finding(
@@ -119,10 +120,10 @@ def thirsty(r: Reckoning) -> list[Finding]:
         Later(partial(_if_less, r, plot, days)))]
 
 
-def _change(r: Reckoning) -> tuple[str, str, Edit] | None:
+def _change(r: Results) -> tuple[str, str, Edit] | None:
     """What may help where a plot is thirsty: a longer run, or a tap where water lacks."""
-    _, days = next(iter(thirst_of(r)), ("", 0.0))
-    if days <= MANY_DAYS or not r.valve.opens:
+    _, days = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
+    if days <= MANY_DAYS or not r.flows.valve.opens:
         return None
     if _lacking(r) > FEW_LITRES:
         return None if r.garden.taps else ("tap", "Top up from a tap", Add("tap"))
@@ -132,12 +133,12 @@ def _change(r: Reckoning) -> tuple[str, str, Edit] | None:
             SetValue("longer", round(r.garden.longer + LONGER, 2)))
 
 
-def _if_less(r: Reckoning, plot: str, days: float) -> Iterator[Remedy]:
+def _if_less(r: Results, plot: str, days: float) -> Iterator[Remedy]:
     """The change, offered where the plot is thirsty less often with it."""
     change = _change(r)
     if change is None:
         return
     key, label, edit = change
-    then = dict(thirst_of(r.after(edit)))[plot]
+    then = dict(thirst_of(r.after(edit).season, r.after(edit).demand))[plot]
     if then < days:
         yield Remedy(key, Phrase(label), say("{d} thirsty", d=Amount(then, "days")), edit)

@@ -12,7 +12,7 @@ from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 DECK_KPA = 1.9
 # Residential code, recalled: 1,500 psf clay, 2,000 sand, 3,000 gravel.
@@ -26,7 +26,7 @@ def bears_kpa(soil: str) -> float:
     return BEARS_KPA.get(soil, SAND_KPA)
 
 
-def findings(r: Reckoning) -> list[Finding]:
+def findings(r: Results) -> list[Finding]:
     """Every rule on every store by itself."""
     found: list[Finding] = []
     for store in r.garden.stores:
@@ -49,7 +49,7 @@ def _deck(store: Store) -> list[Finding]:
                 SetValue(f"stores/{store.id}/footing", "paving")),), caution=True)]
 
 
-def _soil(r: Reckoning, store: Store) -> list[Finding]:
+def _soil(r: Results, store: Store) -> list[Finding]:
     most = bears_kpa(r.garden.site.soil)
     if store.footing != "soil" or storage.bearing_kpa(store) <= most:
         return []
@@ -61,7 +61,7 @@ def _soil(r: Reckoning, store: Store) -> list[Finding]:
                "Spread the load on a slab; ask locally."), caution=True)]
 
 
-def _weight(r: Reckoning) -> Finding:
+def _weight(r: Results) -> Finding:
     heaviest = max(r.garden.stores, key=storage.full_mass_kg)
     return Finding(
         "store.weight", "note",
@@ -73,7 +73,7 @@ def _weight(r: Reckoning) -> Finding:
             p=Amount(storage.bearing_kpa(heaviest), "pressure")), caution=True)
 
 
-def _tipping(r: Reckoning, store: Store) -> list[Finding]:
+def _tipping(r: Results, store: Store) -> list[Finding]:
     if storage.slenderness(store) <= TIPPY:
         return []
     low = max(0.0, round(TIPPY * storage.width_m(store) - store.height_m - 0.02, 2))
@@ -101,7 +101,7 @@ def _children(store: Store) -> list[Finding]:
                 SetValue(f"stores/{store.id}/lid_locked", True)),), caution=True)]
 
 
-def _lids(r: Reckoning) -> Finding:
+def _lids(r: Results) -> Finding:
     deepest = max(store.height_m for store in r.garden.stores)
     return Finding("store.lids", "note", Phrase("Keep the lids locked"),
                    say("{d} of water drowns a child.", d=Amount(deepest, "length")), caution=True)
@@ -111,7 +111,7 @@ def _openings(store: Store) -> int:
     return 1 + store.count
 
 
-def _mosquitoes(r: Reckoning, store: Store) -> list[Finding]:
+def _mosquitoes(r: Results, store: Store) -> list[Finding]:
     if store.screened:
         return []
     return [Finding(
@@ -122,14 +122,14 @@ def _mosquitoes(r: Reckoning, store: Store) -> list[Finding]:
                 SetValue(f"stores/{store.id}/screened", True)),), caution=True)]
 
 
-def _screens(r: Reckoning) -> Finding:
+def _screens(r: Results) -> Finding:
     openings = sum(_openings(store) for store in r.garden.stores)
     return Finding("store.screens", "note", Phrase("Screen every opening"),
                    say("{n} inlets and overflows are a way in for mosquitoes and leaves, unused "
                        "holes too.", n=Amount(openings, "count")), caution=True)
 
 
-def _over_gutter(r: Reckoning, store: Store) -> list[Finding]:
+def _over_gutter(r: Results, store: Store) -> list[Finding]:
     over = setting_out.over_gutter_m(r.garden, store)
     if over <= 0:
         return []

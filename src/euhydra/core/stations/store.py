@@ -20,7 +20,7 @@ from euhydra.core.units import show, show_month_day
 from euhydra.core.weather.frost import timer_in, timer_out
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
 MOST_BARRELS = 24
@@ -28,11 +28,12 @@ IDLE_L = 5.0
 BOLD = 1.3  # a rule that asks for more than this times what still pays is too bold
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Store says."""
     if not r.garden.stores:
         return _without(r)
-    gives = (", and rain alone gives {share} of what the timer opens for." if r.valve.opens else
+    opens = r.flows.valve.opens
+    gives = (", and rain alone gives {share} of what the timer opens for." if opens else
              "; as it is set, the timer never opens.")
     verdict = carried.verdict(r) or say(
         "{usable} can come out" + gives, usable=Amount(r.usable_l, "volume"),
@@ -44,7 +45,7 @@ def report(r: Reckoning) -> StationReport:
                      *overflows.findings(r)]))
 
 
-def _without(r: Reckoning) -> StationReport:
+def _without(r: Results) -> StationReport:
     """A garden on the tap alone."""
     tap = r.season.a_year(r.season.tap)
     figure = Figure("tap_year", "From the tap in a year", Amount(tap, "yearly"), Working(
@@ -61,7 +62,7 @@ def _without(r: Reckoning) -> StationReport:
                          Phrase("none"), (figure,), (note,))
 
 
-def _figures(r: Reckoning) -> tuple[Figure, ...]:
+def _figures(r: Results) -> tuple[Figure, ...]:
     season = r.season
     asked, rain = season.a_year(season.asked), season.a_year(season.rain)
     how = f"season by day, the timer as it is set, {r.years} years"
@@ -110,7 +111,7 @@ def _figures(r: Reckoning) -> tuple[Figure, ...]:
             *overflows.figures(r))
 
 
-def _rain_figures(r: Reckoning, how: str) -> list[Figure]:
+def _rain_figures(r: Results, how: str) -> list[Figure]:
     """What rain gives and spills, where any comes to the stores."""
     season = r.season
     asked, rain = season.a_year(season.asked), season.a_year(season.rain)
@@ -126,11 +127,11 @@ def _rain_figures(r: Reckoning, how: str) -> list[Figure]:
             "published"))]
 
 
-def _litres(r: Reckoning, bank: Bank) -> str:
+def _litres(r: Results, bank: Bank) -> str:
     return show(bank.capacity_l, "volume", r.garden.units)
 
 
-def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
+def _standing_figures(r: Results, store: Store) -> tuple[Figure, ...]:
     many = len(r.garden.stores) > 1
     tail = f", {store.name}" if many else ""
     key = f"_{store.id}" if many else ""
@@ -151,7 +152,7 @@ def _standing_figures(r: Reckoning, store: Store) -> tuple[Figure, ...]:
                   "residential code, recalled")), "weight over area", "physics")))
 
 
-def _reliability(r: Reckoning) -> list[Finding]:
+def _reliability(r: Results) -> list[Finding]:
     season = r.season
     share, lacking = season.rain_share, season.a_year(season.lacking)
     by_hand = season.world.filled_at.any() and not season.world.inflow.any()
@@ -170,11 +171,11 @@ def _reliability(r: Reckoning) -> list[Finding]:
                v=Amount(r.usable_l, "volume"), days=days))
     return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
                     say("Rain gives {share} of what " + (
-                        "the timer opens for" if r.valve.opens else "float valves let in"),
+                        "the timer opens for" if r.flows.valve.opens else "float valves let in"),
                         share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
 
 
-def _would_help(r: Reckoning) -> Iterator[Remedy]:
+def _would_help(r: Results) -> Iterator[Remedy]:
     """One more barrel, the largest bank shown that still gains by each, and a tap."""
     sizes, store = r.sizes, r.garden.store
     own, best = sizes.own, last_that_pays(r)
@@ -193,7 +194,7 @@ def _would_help(r: Reckoning) -> Iterator[Remedy]:
             r.season.a_year(r.season.lacking), "yearly")), Add("tap"))
 
 
-def last_that_pays(r: Reckoning) -> int:
+def last_that_pays(r: Results) -> int:
     """Where in ``counts`` the last barrel stands that still gains its share; from the first up."""
     sizes, best = r.sizes, 0
     while (best + 1 < len(sizes.counts)
@@ -202,7 +203,7 @@ def last_that_pays(r: Reckoning) -> int:
     return best
 
 
-def rule_verdict(r: Reckoning, rule: storage.SizingRule) -> Phrase:
+def rule_verdict(r: Results, rule: storage.SizingRule) -> Phrase:
     """Whether a rule of thumb is too bold or too timid here, and why."""
     pays = r.sizes.curve[last_that_pays(r)].usable_l
     whole = max(size.given for size in r.sizes.curve)
@@ -232,7 +233,7 @@ def rule_verdict(r: Reckoning, rule: storage.SizingRule) -> Phrase:
                d=Amount(dry, "days"))
 
 
-def _idle(r: Reckoning) -> list[Finding]:
+def _idle(r: Results) -> list[Finding]:
     """Room that never fills since a joined store overflows first."""
     found = []
     for bank in r.banks.banks:
@@ -256,7 +257,7 @@ def _idle(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _dry_outlet(r: Reckoning) -> list[Finding]:
+def _dry_outlet(r: Results) -> list[Finding]:
     """An outlet that lines draw from, higher than the water ever stands."""
     return [Finding(
         "store.dry-outlet", "stop", Phrase(f"Water never reaches {quoted(store.name)}'s outlet"),
@@ -267,10 +268,10 @@ def _dry_outlet(r: Reckoning) -> list[Finding]:
         and storage.outlet_z_m(store) >= bank.full_z_m]
 
 
-def _winter(r: Reckoning) -> list[Finding]:
+def _winter(r: Results) -> list[Finding]:
     """What is let go before the frost, and what it would bring to keep it."""
     litres = r.season.a_year(r.season.emptied)
-    out = [b for b, days in zip(r.banks.banks, r.winters, strict=False) if days.any()]
+    out = [b for b, days in zip(r.banks.banks, r.inflow.winters, strict=False) if days.any()]
     if litres < 1 or not out or not r.season.world.inflow.any():
         return []
     return [Finding(
@@ -281,14 +282,14 @@ def _winter(r: Reckoning) -> list[Finding]:
         Later(partial(_kept_warm, r, out[0].stores[0])))]
 
 
-def _kept_warm(r: Reckoning, store: Store) -> Iterator[Remedy]:
+def _kept_warm(r: Results, store: Store) -> Iterator[Remedy]:
     edit = SetValue(f"stores/{store.id}/indoors", True)
     then = r.after(edit).season
     yield Remedy(f"indoors-{store.id}", Phrase(f"{quoted(store.name)} free of frost, indoors"),
                  say("rain gives {s}", s=Amount(then.rain_share, "share")), edit)
 
 
-def _siphons(r: Reckoning) -> list[Finding]:
+def _siphons(r: Results) -> list[Finding]:
     siphons = [joint for joint in r.garden.joints if joint.kind == "siphon"]
     if not siphons:
         return []
@@ -300,7 +301,7 @@ def _siphons(r: Reckoning) -> list[Finding]:
             "cannot lose its prime.", end=Amount(min(j.end_m for j in siphons), "small")))]
 
 
-def _order(r: Reckoning) -> list[Finding]:
+def _order(r: Results) -> list[Finding]:
     """Who fills in, in what order, and through what."""
     if not (r.garden.taps or r.garden.wells):
         return []

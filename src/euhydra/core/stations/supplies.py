@@ -12,12 +12,12 @@ from euhydra.core.storage.top_up import well_day_l
 from euhydra.core.supply import mains
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 COLD_C = 15.0  # water under this checks warm-season crops, from memory
 
 
-def figures(r: Reckoning) -> tuple[Figure, ...]:
+def figures(r: Results) -> tuple[Figure, ...]:
     """Each tap's and each well's figures."""
     taps = [figure for tap in r.garden.taps for figure in (
         Figure(f"tap_flow_{tap.id}", f"{tap.name}: plan for at most",
@@ -45,12 +45,12 @@ def figures(r: Reckoning) -> tuple[Figure, ...]:
     return (*taps, *wells)
 
 
-def findings(r: Reckoning) -> list[Finding]:
+def findings(r: Results) -> list[Finding]:
     """Every rule on taps and wells."""
     return [*_backflow(r), *_well_short(r), *_cold(r)]
 
 
-def _backflow(r: Reckoning) -> list[Finding]:
+def _backflow(r: Results) -> list[Finding]:
     return [Finding(
         "catch.backflow", "stop", Phrase(f"{quoted(tap.name)} has no backflow preventer"),
         say("At {p} a burst main can suck barrel water back into what you drink. Fit one on the "
@@ -61,7 +61,7 @@ def _backflow(r: Reckoning) -> list[Finding]:
         for tap in r.garden.taps if not tap.backflow]
 
 
-def _well_short(r: Reckoning) -> list[Finding]:
+def _well_short(r: Results) -> list[Finding]:
     """The dry season's days on which the well cannot give what the stores lack."""
     found = []
     for well in r.garden.wells:
@@ -78,19 +78,19 @@ def _well_short(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _is_warm(plot: AnyPlot, r: Reckoning) -> bool:
+def _is_warm(plot: AnyPlot, r: Results) -> bool:
     crop = r.library.crops[plot.main.crop]
     return crop.season == "warm" and crop.thirst == "fruiting"
 
 
-def _rain_only(r: Reckoning) -> str | None:
+def _rain_only(r: Results) -> str | None:
     """The first store that a roof fills and no well does."""
     welled = {well.tops_up for well in r.garden.wells}
     led = [d.to for roof in r.garden.roofs for d in roof.downspouts if d.to]
     return next((store for store in led if store not in welled), None)
 
 
-def _cold(r: Reckoning) -> list[Finding]:
+def _cold(r: Results) -> list[Finding]:
     found = []
     for well in r.garden.wells:
         plots = [p for p in r.garden.plots if _is_warm(p, r)
@@ -100,7 +100,7 @@ def _cold(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _cold_finding(r: Reckoning, well: Well, plots: list[AnyPlot]) -> Finding:
+def _cold_finding(r: Results, well: Well, plots: list[AnyPlot]) -> Finding:
     rain = _rain_only(r)
     names = quoted(", ".join(p.name for p in plots[:3]))
     remedies = tuple(

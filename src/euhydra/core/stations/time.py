@@ -9,15 +9,15 @@ import numpy as np
 
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Zone
-from euhydra.core.hydraulics import zone_flow
+from euhydra.core.hydraulics import surfaces, zone_flow
 from euhydra.core.schedule import seasonal_adjust, timing
-from euhydra.core.schedule.rhythm import rhythm, setting_in
+from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.stations.place import MONTHS
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 FADES = 0.2  # a run that loses more than this share as the barrels empty is told
 READ_APART = 0.1  # a reading by jug is no better, from memory
@@ -26,14 +26,15 @@ UNLIKE = 0.25  # more than its wish by this share is told, from memory
 ROUGH = 0.15  # a rounding left over of more than this share is told
 
 
-def peak_month(r: Reckoning) -> int:
+def peak_month(r: Results) -> int:
     """The month in which the zones run longest."""
-    totals = np.array([[n.minutes_a_day for n in r.needs[z.id]] for z in r.timed_zones]
+    needs, zones = r.schedule.needs, r.garden.timed_zones
+    totals = np.array([[n.minutes_a_day for n in needs[z.id]] for z in zones]
                       or [[0.0] * 12])
     return int(np.argmax(np.nan_to_num(totals, posinf=1e6).sum(axis=0)))
 
 
-def report(r: Reckoning) -> StationReport:
+def report(r: Results) -> StationReport:
     """What Time says."""
     month = peak_month(r)
     hours = _hours_a_day(r, month)
@@ -45,48 +46,49 @@ def report(r: Reckoning) -> StationReport:
                                       *_always_on(r), *_first_weeks(r, month)]))
 
 
-def _verdict(r: Reckoning, month: int, hours: float) -> Phrase:
-    zones = Amount(len(r.timed_zones), "zones")
-    if not r.timed_zones:
+def _verdict(r: Results, month: int, hours: float) -> Phrase:
+    zones = Amount(len(r.garden.timed_zones), "zones")
+    if not r.garden.timed_zones:
         return Phrase("Nothing here waits for a timer: float valves keep it wet.")
     if not math.isfinite(hours):
         return Phrase("Some plots get no water, so no run is long enough.")
-    between = "{z} run {h} a day between them." if len(r.timed_zones) > 1 else "{z} runs {h} a day."
+    between = ("{z} run {h} a day between them." if len(r.garden.timed_zones) > 1 else
+               "{z} runs {h} a day.")
     return say(f"In {MONTHS[month]}, " + between, z=zones, h=Amount(hours, "hours"))
 
 
-def _key(r: Reckoning) -> Phrase:
-    if not r.timed_zones:
+def _key(r: Results) -> Phrase:
+    if not r.garden.timed_zones:
         return Phrase("always on")
-    return say("{z}", z=Amount(len(r.timed_zones), "zones"))
+    return say("{z}", z=Amount(len(r.garden.timed_zones), "zones"))
 
 
-def _hours_a_day(r: Reckoning, month: int) -> float:
+def _hours_a_day(r: Results, month: int) -> float:
     total = 0.0
-    for zone in r.timed_zones:
-        setting = setting_in(r, zone.id, month)
+    for zone in r.garden.timed_zones:
+        setting = r.schedule.setting_in(zone.id, month)
         if setting:
             total += setting.exact_min * setting.runs_a_week / 7
     return total / 60
 
 
-def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
-    if not r.timed_zones:
+def _figures(r: Results, month: int) -> tuple[Figure, ...]:
+    if not r.garden.timed_zones:
         return ()
     hours = _hours_a_day(r, month)
-    figures = [Figure("zones", "Zones", Amount(len(r.timed_zones), "count"), Working(
+    figures = [Figure("zones", "Zones", Amount(len(r.garden.timed_zones), "count"), Working(
         "plots that share their outlets, their thirst and a band of level open together",
-        tuple(Term(z.name, Amount(len(z.plots), "count"), "plots") for z in r.timed_zones),
+        tuple(Term(z.name, Amount(len(z.plots), "count"), "plots") for z in r.garden.timed_zones),
         "what belongs together waters together", "common practice"))]
     if math.isfinite(hours):
         figures.append(Figure(
             "hours_peak", f"Running a day, {MONTHS[month]}", Amount(hours, "hours"), Working(
                 "minutes × runs a week ÷ 7, all zones added",
                 tuple(Term(z.name, Amount(s.exact_min * s.runs_a_week / 7, "minutes"))
-                      for z in r.timed_zones if (s := setting_in(r, z.id, month))),
+                      for z in r.garden.timed_zones if (s := r.schedule.setting_in(z.id, month))),
                 "zones under gravity take turns", "common practice")))
-    for zone in r.timed_zones:
-        setting, need = setting_in(r, zone.id, month), r.needs[zone.id][month]
+    for zone in r.garden.timed_zones:
+        setting, need = r.schedule.setting_in(zone.id, month), r.schedule.needs[zone.id][month]
         flow = r.flows[zone.id]["half"]
         if setting is None or not math.isfinite(setting.exact_min):
             continue
@@ -102,7 +104,7 @@ def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
                  Term("last water", Amount(r.flows[zone.id]["low"].flow_l_h, "flow")),
                  Term("efficiency", Amount(timing.efficiency(flow), "share"),
                       "low-quarter uniformity"),
-                 Term("drains after a run", Amount(r.refills[zone.id].litres, "drop"),
+                 Term("drains after a run", Amount(r.flows.refills[zone.id].litres, "drop"),
                       "part of the lines above the lowest outlet"),
                  *_depths(r, zone, setting, need),
                  Term("roots bridge", Amount(bridged_h(r, zone, month), "hours"), "RAW ÷ ETc"),
@@ -112,10 +114,10 @@ def _figures(r: Reckoning, month: int) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _depths(r: Reckoning, zone: Zone, setting: timing.Setting, need: timing.MonthNeed
+def _depths(r: Results, zone: Zone, setting: timing.Setting, need: timing.MonthNeed
             ) -> tuple[Term, ...]:
     """What a run gives, as a depth over the zone's ground."""
-    area = sum(r.thirsts[p].area_m2 for p in zone.plots)
+    area = sum(r.demand.thirsts[p].area_m2 for p in zone.plots)
     if area <= 0:
         return ()
     gross = need.wanted_l_day * 7 / setting.runs_a_week / area
@@ -124,19 +126,19 @@ def _depths(r: Reckoning, zone: Zone, setting: timing.Setting, need: timing.Mont
             Term("gross depth a run", Amount(gross, "depth"), "net ÷ efficiency"))
 
 
-def bridged_h(r: Reckoning, zone: Zone, month: int) -> float:
+def bridged_h(r: Results, zone: Zone, month: int) -> float:
     """How long the zone's roots bridge in a month, whatever its gardener wishes."""
-    plots = [r.thirsts[p] for p in zone.plots]
+    plots = [r.demand.thirsts[p] for p in zone.plots]
     return timing.month_needs(r.flows[zone.id]["half"], plots)[month].longest_gap_h
 
 
-def _seldom(r: Reckoning, month: int) -> list[Finding]:
+def _seldom(r: Results, month: int) -> list[Finding]:
     """Runs that the gardener has set farther apart than roots bridge."""
     if r.garden.every_days <= 0:
         return []
     found = []
-    for zone in r.timed_zones:
-        setting, bridged = setting_in(r, zone.id, month), bridged_h(r, zone, month)
+    for zone in r.garden.timed_zones:
+        setting, bridged = r.schedule.setting_in(zone.id, month), bridged_h(r, zone, month)
         if setting is None or 168 / setting.runs_a_week <= max(bridged, 24.0) + 1e-6:
             continue
         found.append((bridged, Finding(
@@ -150,16 +152,16 @@ def _seldom(r: Reckoning, month: int) -> list[Finding]:
     return [finding for _, finding in sorted(found, key=lambda pair: pair[0])[:1]]
 
 
-def _cannot_hold(r: Reckoning) -> list[Finding]:
+def _cannot_hold(r: Results) -> list[Finding]:
     found = []
-    for zone in r.timed_zones:
-        bad = [s for s in r.settings[zone.id] if not s.fits]
+    for zone in r.garden.timed_zones:
+        bad = [s for s in r.schedule.settings[zone.id] if not s.fits]
         if not bad:
             continue
         worst = max(bad, key=lambda s: s.exact_min)
         remedies = []
         other = r.library.timer_like(r.garden.timer, style="weekday")
-        if other != r.garden.timer and all(s.fits for s in r.settings_on(other)[zone.id]):
+        if other != r.garden.timer and all(s.fits for s in r.schedule.on(other)[zone.id]):
             remedies.append(Remedy("weekday-timer", Phrase("Use a weekday timer"),
                                    Phrase("holds every month"), SetValue("timer", other)))
         why = (say("Even its closest rhythm, " + rhythm(worst) + ", needs {a}; the longest run it "
@@ -173,7 +175,7 @@ def _cannot_hold(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _window(r: Reckoning, month: int, hours: float) -> list[Finding]:
+def _window(r: Results, month: int, hours: float) -> list[Finding]:
     if not math.isfinite(hours) or hours <= r.garden.window_h:
         return []
     return [Finding(
@@ -187,20 +189,20 @@ def _window(r: Reckoning, month: int, hours: float) -> list[Finding]:
         if hours <= 24 else ())]
 
 
-def shares(r: Reckoning, zone: Zone, month: int) -> dict[str, float]:
+def shares(r: Results, zone: Zone, month: int) -> dict[str, float]:
     """What each plot of a zone gets of what it wants, run as long as the thirstiest asks."""
-    need = r.needs[zone.id][month]
+    need = r.schedule.needs[zone.id][month]
     minutes = need.run_min(1.0)
     return {p.plot: need.gets_l(p.plot, minutes) / p.wanted_l_day for p in need.plots
             if p.wanted_l_day > timing.LEAST_NEED_L_DAY and math.isfinite(minutes)}
 
 
-def _evening(r: Reckoning, month: int) -> list[Finding]:
+def _evening(r: Results, month: int) -> list[Finding]:
     """What an evening start costs against a morning one."""
-    if r.garden.opens != "evening" or not r.timed_zones:
+    if r.garden.opens != "evening" or not r.garden.timed_zones:
         return []
-    roots = [(r.thirsts[p].use_by_month[month] / 2 / r.thirsts[p].raw_l, p)
-             for z in r.timed_zones for p in z.plots if r.thirsts[p].raw_l > 0]
+    roots = [(r.demand.thirsts[p].use_by_month[month] / 2 / r.demand.thirsts[p].raw_l, p)
+             for z in r.garden.timed_zones for p in z.plots if r.demand.thirsts[p].raw_l > 0]
     share, plot = max(roots, default=(0.0, r.garden.plots[0].id))
     wet = [p.name for p in r.garden.plots if p.method in ("soaker", "tape")]
     return [Finding(
@@ -214,12 +216,12 @@ def _evening(r: Reckoning, month: int) -> list[Finding]:
                 SetValue("opens", "morning")),))]
 
 
-def _pulses(r: Reckoning, month: int) -> list[Finding]:
+def _pulses(r: Results, month: int) -> list[Finding]:
     """What several short runs a day cost against one."""
-    if r.garden.opens != "pulses" or not r.timed_zones:
+    if r.garden.opens != "pulses" or not r.garden.timed_zones:
         return []
-    runs = [(s.runs_a_week / 7, r.refills[z.id].litres) for z in r.timed_zones
-            if (s := setting_in(r, z.id, month)) and math.isfinite(s.exact_min)]
+    runs = [(s.runs_a_week / 7, r.flows.refills[z.id].litres) for z in r.garden.timed_zones
+            if (s := r.schedule.setting_in(z.id, month)) and math.isfinite(s.exact_min)]
     drained = sum(n * litres for n, litres in runs)
     return [Finding(
         "time.pulses", "note", Phrase("In pulses through the day"),
@@ -231,19 +233,19 @@ def _pulses(r: Reckoning, month: int) -> list[Finding]:
                 SetValue("opens", "morning")),))]
 
 
-def year_shares(r: Reckoning, zone: Zone) -> dict[str, float]:
+def year_shares(r: Results, zone: Zone) -> dict[str, float]:
     """What is opened for each plot of a zone in all years, over what it wants of its zone."""
     season, works = r.season, timing.efficiency(r.flows[zone.id]["half"])
     asked = dict(zip(season.world.plots, season.asked_by_plot.tolist(), strict=True))
-    wanted = {plot: float(r.thirsts[plot].net_l.sum()) / works for plot in zone.plots}
+    wanted = {plot: float(r.demand.thirsts[plot].net_l.sum()) / works for plot in zone.plots}
     return {plot: asked[plot] / litres for plot, litres in wanted.items()
             if litres > timing.LEAST_NEED_L_DAY}
 
 
-def _unlike(r: Reckoning) -> list[Finding]:
+def _unlike(r: Results) -> list[Finding]:
     """A plot put with others by hand that gets far more than it wants."""
     found = []
-    for zone in r.timed_zones:
+    for zone in r.garden.timed_zones:
         given = year_shares(r, zone)
         for plot in zone.plots:
             if not r.garden.plot(plot).opens_with or given.get(plot, 1.0) <= 1 + UNLIKE:
@@ -263,13 +265,13 @@ def _unlike(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _soaks(r: Reckoning, month: int) -> list[Finding]:
+def _soaks(r: Results, month: int) -> list[Finding]:
     """Water that comes faster than the soil takes it runs off: a run in parts, with pauses."""
     found = []
-    for zone in r.timed_zones:
-        rate, takes = seasonal_adjust.wetting_mm_h(r, zone)
+    for zone in r.garden.timed_zones:
+        rate, takes = seasonal_adjust.wetting_mm_h(r.garden, r.library, r.flows, r.wetted, zone)
         parts = seasonal_adjust.cycles(rate, takes)
-        setting = setting_in(r, zone.id, month)
+        setting = r.schedule.setting_in(zone.id, month)
         if parts < 2 or setting is None or not math.isfinite(setting.exact_min):
             continue
         found.append(Finding(
@@ -281,13 +283,13 @@ def _soaks(r: Reckoning, month: int) -> list[Finding]:
     return found
 
 
-def _read(r: Reckoning) -> list[Finding]:
+def _read(r: Results) -> list[Finding]:
     """A flow read off by jug or meter: how far from the solved one, and what may be why."""
     found = []
     for zone in r.garden.zones:
         if zone.read_l_h <= 0:
             continue
-        share = r.read_share(zone)
+        share = r.flows.read_share(zone)
         solved = zone.read_l_h / share
         if abs(share - 1) <= READ_APART:
             found.append(Finding(
@@ -312,10 +314,10 @@ def _read(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _blocked_to(r: Reckoning, zone: Zone) -> float | None:
+def _blocked_to(r: Results, zone: Zone) -> float | None:
     """How far the filter would be blocked to give what was read; None where no filter would."""
-    level = (zone_flow.zone_levels(r.garden, zone)["half"] if r.garden.tap_of(zone.source)
-             else zone_flow.level_at(r.garden, zone.source, zone.read_at))
+    level = (surfaces.zone_levels(r.garden, zone)["half"] if r.garden.tap_of(zone.source)
+             else surfaces.level_at(r.garden, zone.source, zone.read_at))
 
     def flow(blocked: float) -> float:
         dirty = zone.model_copy(update={"filter_blocked": blocked})
@@ -330,17 +332,18 @@ def _blocked_to(r: Reckoning, zone: Zone) -> float | None:
     return high
 
 
-def _rounding(r: Reckoning, month: int) -> list[Finding]:
-    rough = [(zone, s) for zone in r.timed_zones
-             if (s := setting_in(r, zone.id, month)) and s.fits and abs(s.left_over) > ROUGH]
+def _rounding(r: Results, month: int) -> list[Finding]:
+    rough = [(zone, s) for zone in r.garden.timed_zones
+             if (s := r.schedule.setting_in(zone.id, month)) and s.fits
+             and abs(s.left_over) > ROUGH]
     if not rough:
         return []
     zone, setting = max(rough, key=lambda pair: abs(pair[1].left_over))
     other = r.library.timer_like(r.garden.timer, style="weekday")
     remedies: tuple[Remedy, ...] = ()
     if other != r.garden.timer:
-        left = max(abs(s.left_over) for z in r.timed_zones
-                   for s in r.settings_on(other)[z.id] if s.month == month)
+        left = max(abs(s.left_over) for z in r.garden.timed_zones
+                   for s in r.schedule.on(other)[z.id] if s.month == month)
         remedies = (Remedy("weekday-timer", Phrase("Use a weekday timer"),
                            say("{x} left over", x=Amount(left, "share")),
                            SetValue("timer", other)),)
@@ -354,13 +357,13 @@ def _rounding(r: Reckoning, month: int) -> list[Finding]:
             l=Amount(abs(setting.left_over_l_week), "drop")), remedies)]
 
 
-def _falling_level(r: Reckoning) -> list[Finding]:
+def _falling_level(r: Results) -> list[Finding]:
     """Told when a run set for half-full barrels gives much less with the last water."""
     def fade(zone: Zone) -> float:
         half = r.flows[zone.id]["half"].flow_l_h
         return 1 - r.flows[zone.id]["low"].flow_l_h / half if half > 1e-6 else 0.0
 
-    zone = max(r.timed_zones, key=fade, default=None)
+    zone = max(r.garden.timed_zones, key=fade, default=None)
     if zone is None or fade(zone) <= FADES:
         return []
     levels = r.flows[zone.id]
@@ -374,7 +377,7 @@ def _falling_level(r: Reckoning) -> list[Finding]:
             c=Amount(levels["low"].flow_l_h, "flow")))]
 
 
-def _always_on(r: Reckoning) -> list[Finding]:
+def _always_on(r: Results) -> list[Finding]:
     """Self-watering rows take no run time."""
     wet = [zone for zone in r.garden.zones if not zone.timed]
     if not wet:
@@ -383,13 +386,14 @@ def _always_on(r: Reckoning) -> list[Finding]:
         "time.always-on", "note",
         Phrase(f"{quoted(', '.join(z.name for z in wet))}: always on, no run to set"),
         say("Float valves let in {l} at the height of summer. Leave their valve open.",
-            l=Amount(sum(r.thirsts[p].hottest_week_l for z in wet for p in z.plots), "daily")))]
+            l=Amount(sum(r.demand.thirsts[p].hottest_week_l for z in wet for p in z.plots),
+                     "daily")))]
 
 
-def _first_weeks(r: Reckoning, month: int) -> list[Finding]:
-    if not r.timed_zones:
+def _first_weeks(r: Results, month: int) -> list[Finding]:
+    if not r.garden.timed_zones:
         return []
-    need = sum(r.needs[z.id][month].wanted_l_day for z in r.timed_zones)
+    need = sum(r.schedule.needs[z.id][month].wanted_l_day for z in r.garden.timed_zones)
     return [Finding(
         "time.first-weeks", "note", Phrase("The first two weeks after planting: daily"),
         say("New roots reach no deeper than the pot they came in. Give {l} or so a day in "

@@ -5,14 +5,15 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from euhydra.core.demand import crop_water, wicking
+from euhydra.core.demand import crop_water
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Wicking
+from euhydra.core.hydraulics import self_watering
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
 
 if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+    from euhydra.core.results.results import Results
 
 LACKS_M = 0.005
 HIGHEST_STAND_M = 3.0
@@ -21,13 +22,14 @@ CHAINED = ("tomato", "cucumber", "pepper", "aubergine", "lettuce", "strawberry")
 WICKS = ("potting-mix", "coir-mix", "compost-mix", "bark-mix")
 
 
-def wicking_rows(r: Reckoning) -> list[tuple[Wicking, wicking.Reservoir]]:
+def wicking_rows(r: Results) -> list[tuple[Wicking, self_watering.Reservoir]]:
     """Every self-watering row with how it fares in its hottest week."""
-    return [(plot, wicking.reservoir(plot, r.thirsts[plot.id], r.library.crops[plot.main.crop]))
+    thirsts, crops = r.demand.thirsts, r.library.crops
+    return [(plot, self_watering.reservoir(plot, thirsts[plot.id], crops[plot.main.crop]))
             for plot in r.garden.plots if isinstance(plot, Wicking)]
 
 
-def carried_by_crop(r: Reckoning, row: Wicking) -> dict[str, tuple[float, wicking.Chain]]:
+def carried_by_crop(r: Results, row: Wicking) -> dict[str, tuple[float, self_watering.Chain]]:
     """By crop: litres a plant in the hottest week, and how many plants a float box carries."""
     found = {}
     for crop in dict.fromkeys((row.main.crop, *CHAINED)):
@@ -35,11 +37,11 @@ def carried_by_crop(r: Reckoning, row: Wicking) -> dict[str, tuple[float, wickin
             row.main.model_copy(update={"crop": crop, "share": 1.0}),)})
         need = crop_water.plot_thirst(other, r.library, r.weather, r.daylight_h)
         each = need.hottest_week_l / row.count
-        found[crop] = each, wicking.chain(row, each, r.library.crops[crop])
+        found[crop] = each, self_watering.chain(row, each, r.library.crops[crop])
     return found
 
 
-def wicking_findings(r: Reckoning) -> list[Finding]:
+def wicking_findings(r: Results) -> list[Finding]:
     """All that is to be said of the self-watering rows."""
     found = []
     for row, state in wicking_rows(r):
@@ -48,11 +50,11 @@ def wicking_findings(r: Reckoning) -> list[Finding]:
     return found
 
 
-def _starves(row: Wicking, state: wicking.Reservoir, r: Reckoning) -> list[Finding]:
+def _starves(row: Wicking, state: self_watering.Reservoir, r: Results) -> list[Finding]:
     told, crop = state.chain, r.library.crops[row.main.crop]
     if row.kind != "chain" or row.count <= told.carries:
         return []
-    wider = next((mm for mm in WIDER_MM if mm > row.tube_mm and wicking.chain(
+    wider = next((mm for mm in WIDER_MM if mm > row.tube_mm and self_watering.chain(
         row.model_copy(update={"tube_mm": mm}), state.each_l_day, crop).carries >= row.count), None)
     remedies = [Remedy(f"wider-{row.id}", say("Tube of {mm} between them",
                                               mm=Amount(wider, "bore")), Phrase("all are wetted"),
@@ -65,7 +67,8 @@ def _starves(row: Wicking, state: wicking.Reservoir, r: Reckoning) -> list[Findi
                "draw the water down by {d}; the float keeps {w}, and the wick needs {l} of it. Mix "
                "and roots are taken to narrow each tube to {s} of its bore.",
                d=Amount(told.drop_m, "small", 1), w=Amount(row.water_m, "small", 1),
-               l=Amount(wicking.LEAST_WATER_M, "small", 1), s=Amount(wicking.NARROWED, "share"))
+               l=Amount(self_watering.LEAST_WATER_M, "small", 1),
+               s=Amount(self_watering.NARROWED, "share"))
            if told.tube_decides else
            say("Buckets in a row pass water through each other: six thirsty plants or thirteen "
                "modest ones are the most to one float box, whatever the tube (common practice). "
@@ -76,14 +79,14 @@ def _starves(row: Wicking, state: wicking.Reservoir, r: Reckoning) -> list[Findi
             n=Amount(told.carries, "count"), m=Amount(row.count, "count")), why, tuple(remedies))]
 
 
-def _stands_low(r: Reckoning, row: Wicking) -> list[Finding]:
+def _stands_low(r: Results, row: Wicking) -> list[Finding]:
     """A store whose last water stands less over the float valves than they want."""
     zone = next(z for z in r.garden.zones if row.id in z.plots)
     if r.garden.tap_of(zone.source) or r.garden.lift_on(zone.source):
         return []
     low = r.flows[zone.id]["low"]
     over = low.water_z_m - max(o.z_m for o in low.outlets if o.plot == row.id)
-    lacks = wicking.TANK_UP_M - over
+    lacks = self_watering.TANK_UP_M - over
     if lacks <= LACKS_M:
         return []
     store = r.garden.store_of(zone.source)
@@ -94,14 +97,14 @@ def _stands_low(r: Reckoning, row: Wicking) -> list[Finding]:
             + ("{h} over" if over >= 0 else "{h} under") + " its float valves",
             h=Amount(abs(over), "small")),
         say("A float valve wants {h} or more to close and to fill (common practice).",
-            h=Amount(wicking.TANK_UP_M, "small")),
+            h=Amount(self_watering.TANK_UP_M, "small")),
         (Remedy(f"lift-{row.id}", say("Stand to {h}", h=Amount(stand, "small")),
                 Phrase("fills"), SetValue(f"stores/{store.id}/stand_m", stand)),)
         if stand <= HIGHEST_STAND_M else ())]
 
 
 def _too_many(row: Wicking) -> list[Finding]:
-    if row.kind != "gutter" or row.count <= wicking.BUCKETS_A_GUTTER:
+    if row.kind != "gutter" or row.count <= self_watering.BUCKETS_A_GUTTER:
         return []
     return [Finding(
         "grow.gutter-long", "care",
@@ -120,7 +123,7 @@ def _does_not_wick(row: Wicking) -> list[Finding]:
                 SetValue(f"plots/{row.id}/soil", "potting-mix")),))]
 
 
-def _feed(row: Wicking, state: wicking.Reservoir) -> Finding:
+def _feed(row: Wicking, state: self_watering.Reservoir) -> Finding:
     return Finding(
         "grow.feed", "note",
         say(f"{quoted(row.name)}: cut off, it lasts " + "{d} in the hottest week",

@@ -6,13 +6,14 @@ The steps are compiled loops over plain arrays.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.garden.model import Garden
+from euhydra.core.garden.model import Joint, Roof
 from euhydra.core.library import Library
 from euhydra.core.numerics.compiled import compiled, written_in
 from euhydra.core.storage import Bank, base_z_m, full_z_m
@@ -72,13 +73,14 @@ class Row(NamedTuple):
     meets: Array
 
 
-def filling(garden: Garden, library: Library, bank: Bank, rain_mm_h: float) -> Filling:
+def filling(roofs: Sequence[Roof], joints: Sequence[Joint], library: Library, bank: Bank,
+            rain_mm_h: float) -> Filling:
     """Fill every vessel of a bank from its outlet level, through links that can be too thin.
 
     Like barrels of one store stand in a row, each linked to the next; steps of five seconds, or
     longer ones where the bank takes long to fill.
     """
-    row, litres, names = _row(garden, library, bank, rain_mm_h)
+    row, litres, names = _row(roofs, joints, library, bank, rain_mm_h)
     vessels = [store for store in bank.stores for _ in range(store.count)]
     settled = tuple(
         min(1.0, float(volume_at(v, max(bank.full_z_m - base_z_m(v), v.outlet_m))) / full)
@@ -100,8 +102,8 @@ def _step_s(row: Row, litres: Array) -> float:
     return max(STEP_S, 1.1 * fill_s / MOST_STEPS)
 
 
-def _row(garden: Garden, library: Library, bank: Bank, rain_mm_h: float
-         ) -> tuple[Row, Array, tuple[str, ...]]:
+def _row(roofs: Sequence[Roof], joints: Sequence[Joint], library: Library, bank: Bank,
+         rain_mm_h: float) -> tuple[Row, Array, tuple[str, ...]]:
     """The bank's vessels one by one, what stands in each at first, and what each is called."""
     vessels = [store for store in bank.stores for _ in range(store.count)]
     names = tuple(f"{s.name} {i + 1}" if s.count > 1 else s.name
@@ -111,11 +113,11 @@ def _row(garden: Garden, library: Library, bank: Bank, rain_mm_h: float
     links = [(i, i + 1, s.link_mm, LINK_M, s.outlet_m, s.outlet_m)
              for s in bank.stores for i in range(first[s.id], last[s.id])]
     links += [(last[j.a], first[j.b], j.bore_mm, j.length_m, j.end_m, j.end_m)
-              for j in garden.joints
+              for j in joints
               if j.kind in ("link", "siphon") and j.a in first and j.b in first]
     come = np.zeros(len(vessels))
     for store in bank.stores:
-        come[first[store.id]] += inflow_l_h(garden, library, store, rain_mm_h)
+        come[first[store.id]] += inflow_l_h(roofs, library, store, rain_mm_h)
     tall = np.array([v.height_m for v in vessels])
     base = np.array([base_z_m(v) for v in vessels])
     per_m = np.array([v.volume_l / v.height_m for v in vessels])

@@ -6,6 +6,7 @@ Capacities are in L/h. A gutter is a half-round of the width given; a downspout 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -87,7 +88,7 @@ class Spill:
 
 def spills(garden: Garden, library: Library, banks: Banks) -> tuple[Spill, ...]:
     """Each bank's overflow, in the order water runs: the lowest rim of its stores."""
-    areas = [sum(area_into(garden, library, store) for store in bank.stores)
+    areas = [sum(area_into(garden.roofs, library, store) for store in bank.stores)
              for bank in banks.banks]
     for i, to in enumerate(banks.over_to):
         if to >= 0:
@@ -115,7 +116,7 @@ def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
                 if spout.to:
                     found.append(_limit("diverter", name, into_l_h(spout), litres * spout.share))
     for store in garden.stores:
-        coming = area_into(garden, library, store)
+        coming = area_into(garden.roofs, library, store)
         if coming > 0 and store.count > 1:
             found.append(_limit("link", store.name,
                                 link_l_h(store.link_mm, LINK_M, LINK_HEAD_M),
@@ -137,16 +138,16 @@ def _at_1_mm_h(roof: Roof, library: Library) -> float:
     return roof.area_m2 * runoff_share(roof, library)
 
 
-def area_into(garden: Garden, library: Library, store: Store) -> float:
+def area_into(roofs: Sequence[Roof], library: Library, store: Store) -> float:
     """Roof in m², times runoff, that is led to a store: litres an hour at 1 mm/h."""
     return sum(_at_1_mm_h(roof, library) * spout.share
-               for roof in garden.roofs for spout in roof.downspouts if spout.to == store.id)
+               for roof in roofs for spout in roof.downspouts if spout.to == store.id)
 
 
-def inflow_l_h(garden: Garden, library: Library, store: Store, rain_mm_h: float) -> float:
+def inflow_l_h(every: Sequence[Roof], library: Library, store: Store, rain_mm_h: float) -> float:
     """What comes into a store in steady rain, past every part of the way that is too small."""
     total = 0.0
-    for roofs in sharing(garden.roofs):
+    for roofs in sharing(every):
         reached = [np.array(min(_at_1_mm_h(roof, library) * rain_mm_h,
                                 gutter_l_h(roof.gutter_mm) * max(1, len(roof.downspouts))))
                    for roof in roofs]

@@ -21,7 +21,7 @@ RESIDUAL_MEMORY = 0.65  # lag-one autocorrelation, from memory
 WET_DAY_COOLING_C = 2.5  # drop of the high on a wet day, from memory
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class DailyWeather:
     """Arrays of shape (years, 365): rain mm, low and high °C, ETo mm/day."""
 

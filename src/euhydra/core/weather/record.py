@@ -27,7 +27,7 @@ WET_DAY_MM = 0.2  # a day with less counts as dry, from memory
 OPTIONAL = ("humidity", "dewpoint_c", "wind_m_s", "radiation", "sunshine_h")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Record:
     """Arrays of shape (years, 365); the leap day's rain is added to 28 February's.
 

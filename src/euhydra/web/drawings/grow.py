@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core.demand.wicking import LEAST_WATER_M, Reservoir
 from euhydra.core.garden.model import AnyPlot, Bed, Point, Pots, Tower, Tree, Wicking
+from euhydra.core.hydraulics.self_watering import LEAST_WATER_M, Reservoir
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.wicking import wicking_rows
 from euhydra.web import svg
@@ -43,8 +43,8 @@ def plots(sheet: Sheet) -> Markup:
 def _plot(sheet: Sheet, plot: AnyPlot, x: float, y: float, scale: float) -> Markup:
     a, at, path = sheet.assessment, sheet.fields.at, f"plots/{plot.id}"
     wide, tall = plot.length_m * scale, plot.breadth_m * scale
-    month = a.peak_month
-    need = sheet.show(float(a.thirsts[plot.id].net_by_month[month]), "daily")
+    month = a.demand.peak_month
+    need = sheet.show(float(a.demand.thirsts[plot.id].net_by_month[month]), "daily")
     frame = Frame(-(x - MARGIN) / scale, plot.breadth_m + (y - MARGIN) / scale, scale, 0)
     others = "" if len(plot.plantings) == 1 else f" and {len(plot.plantings) - 1} more crops"
     parts = [svg.text(x, y - 46, plot.name if len(plot.name) < 20 else plot.name[:19] + "…",

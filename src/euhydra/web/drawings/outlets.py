@@ -19,8 +19,8 @@ def every_wish(sheet: Sheet) -> dict[str, Wish]:
     """All outlets by emitter, with the water that is asked for in the barrels."""
     found: dict[str, Wish] = {}
     for zone in sheet.garden.zones:
-        flow = sheet.assessment.flow_with(zone, sheet.water_share)
-        found |= {w.outlet.emitter: w for w in wishes(sheet.assessment, zone, flow)}
+        flow = sheet.assessment.flows.with_share(zone, sheet.water_share)
+        found |= {w.outlet.emitter: w for w in wishes(sheet.assessment.demand, zone, flow)}
     return found
 
 

@@ -27,8 +27,8 @@ def strips(sheet: Sheet) -> Markup:
     a, season = sheet.assessment, sheet.assessment.season
     year, rows = season.typical_year, season.world.plots
     parts = [svg.text(20, 22, "A typical year, the timer as it is set", "d-title"),
-             *months_across(34, 172 + ROW * len(rows) - 8, a.shown_from)]
-    begins = STARTS[a.shown_from]
+             *months_across(34, 172 + ROW * len(rows) - 8, a.demand.shown_from)]
+    begins = STARTS[a.demand.shown_from]
     rain, stored, use, fed = (np.roll(season.in_year(daily, year), -begins, axis=-1) for daily in (
         a.weather.rain_mm, level_l(a), season.world.use, season.fed))
     grows = np.roll(season.world.grows, -begins, axis=-1)

@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from euhydra.core import storage, units
 from euhydra.core.garden.model import Bed, Roof, Store, Tap, Tree, Wicking, Zone
-from euhydra.core.hydraulics import profile, zone_flow
+from euhydra.core.hydraulics import profile, surfaces
 from euhydra.core.hydraulics.profile import Section, Stands, long_section
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.layout.zoning import outlet_z_m
@@ -48,9 +48,9 @@ class _View:
 def chosen(sheet: Sheet) -> tuple[Zone, ZoneFlow, Section]:
     """The zone, its flow and the way that are looked at."""
     zone = sheet.chosen_zone(worst_zone(sheet.assessment))
-    flow = sheet.assessment.flow_with(zone, sheet.water_share)
+    flow = sheet.assessment.flows.with_share(zone, sheet.water_share)
     plot = sheet.plot if sheet.plot in zone.plots else ""
-    return zone, flow, long_section(sheet.assessment, zone, flow, plot or "")
+    return zone, flow, long_section(sheet.assessment.garden, zone, flow, plot or "")
 
 
 def draw(sheet: Sheet, *, still: bool = False) -> Markup:
@@ -180,7 +180,7 @@ def _told_x(sheet: Sheet, store: Store) -> float:
 def _handle(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, left: float, said: float,
             water: float) -> Markup:
     """The water's surface on a handle: drawn down or up, the zone's flow follows."""
-    full, low = (zone_flow.level_at(sheet.garden, store.id, share) for share in (1.0, 0.0))
+    full, low = (surfaces.level_at(sheet.garden, store.id, share) for share in (1.0, 0.0))
     usable = sheet.assessment.banks.holding(store.id).usable_l
     share = round(100 * sheet.water_share)
     words = (f"{sheet.show(usable * sheet.water_share, 'volume')} of "
@@ -320,7 +320,7 @@ def _ghost(sheet: Sheet, view: _View, zone: Zone, way: Section) -> list[Markup]:
     if old is None:
         return []
     plot = next((p.plot for p in way.plots if p.on_the_way), "")
-    then = long_section(before, old, before.flow_with(old, sheet.water_share), plot)
+    then = long_section(before.garden, old, before.flows.with_share(old, sheet.water_share), plot)
     points = [p for p in _running(view, then) if TOP - 30 < p[1] < BOTTOM + 20]
     if not points:
         return []

@@ -8,7 +8,7 @@ from markupsafe import Markup
 
 from euhydra.core import storage
 from euhydra.core.garden.model import Joint, Store
-from euhydra.core.hydraulics.zone_flow import level_at
+from euhydra.core.hydraulics.surfaces import level_at
 from euhydra.web import svg
 from euhydra.web.drawings.sheet import Sheet
 

@@ -7,7 +7,7 @@ import math
 from markupsafe import Markup
 
 from euhydra.core.garden.model import Zone
-from euhydra.core.schedule.rhythm import first_hours, rhythm, setting_in
+from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.season.programme import start_hours
 from euhydra.core.stations.place import MONTHS
@@ -19,7 +19,7 @@ from euhydra.web.drawings.sheet import Sheet
 def week(sheet: Sheet) -> Markup:
     """Seven days of 24 hours with each zone's runs, and a face for each zone's setting."""
     a, month = sheet.assessment, shown_month(sheet)
-    rows = [(zone, setting_in(a, zone.id, month)) for zone in a.timed_zones]
+    rows = [(zone, a.schedule.setting_in(zone.id, month)) for zone in a.garden.timed_zones]
     left, day, top, tall = 170.0, 94.0, 62.0, 34.0
     parts = [svg.text(20, 26, f"A week in {MONTHS[month]}", "d-title"),
              svg.text(left + 7 * day, 26, "each column is a day from midnight", "d-mute", "end")]
@@ -28,7 +28,7 @@ def week(sheet: Sheet) -> Markup:
         x = left + i * day
         parts += [svg.text(x + day / 2, top - 8, name, "d-lab", "middle"),
                   svg.path(f"M{x:.1f} {top}V{bottom}", "d-rule")]
-    starts = first_hours(a)
+    starts = a.schedule.first_hours
     for i, (zone, setting) in enumerate(rows):
         y = top + i * tall
         parts += [svg.text(20, y + 21, svg.clipped(zone.name, 21), "d-name"),

@@ -54,7 +54,7 @@ def how(sheet: Sheet) -> list[Pane]:
     """The steps, each with its measures, to tick off; kept on a phone without a network."""
     parts: dict[str, list[dict[str, Any]]] = {}
     system, done = sheet.system, sheet.ticked
-    for step in steps(sheet.assessment):
+    for step in steps(sheet.assessment.season_inputs):
         parts.setdefault(step.part, []).append({
             "id": step.id, "title": step.title.show(system), "how": step.how.show(system),
             "tool": step.tool, "caution": step.caution, "test": step.test.show(system),

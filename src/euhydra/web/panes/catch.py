@@ -40,7 +40,7 @@ def roofs(sheet: Sheet) -> list[Pane]:
 def _months(sheet: Sheet) -> Table:
     """What each roof brings, month by month."""
     a = sheet.assessment
-    caught = [[float(a.yields[roof.id].caught_l[:, m == MONTH_OF_DAY].sum()) / a.years
+    caught = [[float(a.inflow.yields[roof.id].caught_l[:, m == MONTH_OF_DAY].sum()) / a.years
                for m in range(12)] for roof in sheet.garden.roofs]
     whole = np.sum(caught, axis=0) if caught else np.zeros(12)
     return Table("Litres that reach the stores by month",

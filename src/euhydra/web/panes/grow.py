@@ -33,8 +33,8 @@ def plots(sheet: Sheet) -> list[Pane]:
 def thirst(sheet: Sheet) -> list[Pane]:
     """What the plots drink, month by month."""
     plots_ = sheet.garden.plots
-    needs = [sheet.assessment.thirsts[p.id].net_by_month for p in plots_]
-    whole = sheet.assessment.need_by_month
+    needs = [sheet.assessment.demand.thirsts[p.id].net_by_month for p in plots_]
+    whole = sheet.assessment.demand.need_by_month
     rows = tuple((MONTHS[m], *(sheet.show(float(n[m]), "daily") for n in needs),
                   sheet.show(float(whole[m]), "daily")) for m in range(12))
     return [Pane(chart=charts.thirst_by_month(sheet)), Pane(twin=True, table=Table(
@@ -46,8 +46,8 @@ def today(sheet: Sheet) -> list[Pane]:
     """Every plot today: stage, plants, litres; beside the hottest week and one's own measure."""
     day = show_month_day(month_day(sheet.today))
     rows = tuple(_today_row(sheet, plot) for plot in sheet.garden.plots)
-    total = sum(t.about(sheet.today) for t in sheet.assessment.thirsts.values())
-    week = sum(t.hottest_week_l for t in sheet.assessment.thirsts.values())
+    total = sum(t.about(sheet.today) for t in sheet.assessment.demand.thirsts.values())
+    week = sum(t.hottest_week_l for t in sheet.assessment.demand.thirsts.values())
     fields = tuple((plot.name, (sheet.fields.at(f"plots/{plot.id}/own_l_day", plot.name),
                                 sheet.fields.at(f"plots/{plot.id}/own_mm_week", plot.name)))
                    for plot in sheet.garden.plots)
@@ -65,7 +65,7 @@ def today(sheet: Sheet) -> list[Pane]:
 
 
 def _today_row(sheet: Sheet, plot: AnyPlot) -> tuple[str, ...]:
-    t = sheet.assessment.thirsts[plot.id]
+    t = sheet.assessment.demand.thirsts[plot.id]
     crops = sheet.assessment.library.crops
     stages = "; ".join(dict.fromkeys(
         f"{crops[p.crop].name.lower()}: {stage_on(crops[p.crop], p.planted, sheet.today) or 'rest'}"
@@ -107,14 +107,15 @@ def habits(sheet: Sheet) -> list[Pane]:
     found = {plot.id: habits_of(a, plot) for plot in sheet.garden.plots}
     keys = (("mulch", "Mulch"), ("shade", "Shade at noon"), ("soil", "Richer mix"),
             ("wind", "Windbreak"), ("packed", "Packed"))
-    rows = tuple((plot.name, sheet.show(float(a.thirsts[plot.id].net_by_month[a.peak_month]),
+    peak = a.demand.peak_month
+    rows = tuple((plot.name, sheet.show(float(a.demand.thirsts[plot.id].net_by_month[peak]),
                                         "daily"),
                   *(_saving(sheet, found[plot.id], key) for key, _ in keys))
                  for plot in sheet.garden.plots)
     fields = tuple((plot.name, tuple(sheet.fields.at(f"plots/{plot.id}/{key}", plot.name)
                                      for key in HABIT_FIELDS)) for plot in sheet.garden.plots)
     return [Pane(table=Table(
-        f"What each habit saves in {MONTHS[a.peak_month]}, tried alone",
+        f"What each habit saves in {MONTHS[a.demand.peak_month]}, tried alone",
         ("Plot", "Needs", *(words for _, words in keys)), rows, frozenset(range(1, 7)))),
         Pane(grid=fields, heads=("As it is", "mix", "mulch", "shaded by", "hours about noon",
                                  "wind", "stands in the"))]
@@ -159,7 +160,7 @@ def self_watering(sheet: Sheet) -> list[Pane]:
         "Float box carries", "Feed when fruit sets"), tuple((
             row.name, str(row.count), sheet.show(state.each_l_day, "drop"),
             sheet.show(state.held_l, "drop"),
-            _minutes(sheet, refill_min(sheet.assessment, row)),
+            _minutes(sheet, refill_min(sheet.assessment.flows, sheet.assessment.demand, row)),
             sheet.show(state.days_cut_off, "days", 1),
             str(state.chain.carries) if row.kind == "chain" else "–",
             sheet.show(state.feed_ml, "dose")) for row, state in rows),

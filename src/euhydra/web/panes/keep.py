@@ -12,7 +12,7 @@ from euhydra.core.log.compare import before_and_after, changes
 from euhydra.core.log.entries import FIVE, KINDS, Entry, kinds_about, name_of, things_of
 from euhydra.core.log.year_end import year_end, years_of
 from euhydra.core.schedule.calendar import due
-from euhydra.core.schedule.rhythm import rhythm, setting_in
+from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount
 from euhydra.core.stations.keep import coming
 from euhydra.core.stations.place import MONTHS
@@ -77,7 +77,7 @@ def _set_now(sheet: Sheet, about: str) -> str:
         return ""
     if not zone.timed:
         return "Always open."
-    setting = setting_in(sheet.assessment, zone.id, month)
+    setting = sheet.assessment.schedule.setting_in(zone.id, month)
     return (f"In {MONTHS[month]} the timer opens it {rhythm(setting)}, for {setting.minutes} "
             "minutes." if setting else f"In {MONTHS[month]} the timer leaves it shut.")
 
@@ -194,7 +194,8 @@ def care(sheet: Sheet) -> list[Pane]:
     return [Pane(table=Table("In the next two weeks", ("When", "What", "How"), soon))
             if soon else Pane(words="Nothing falls due in the next two weeks."),
             Pane(table=Table("Through the year", ("Day", "What", "How"), tuple(
-                (units.show_month_day(d.day), d.title, d.words) for d in due(a))))]
+                (units.show_month_day(d.day), d.title, d.words)
+                for d in due(a.garden, a.schedule))))]
 
 
 def trouble(sheet: Sheet) -> list[Pane]:

@@ -111,7 +111,7 @@ def plan(sheet: Sheet) -> list[Pane]:
 def plan_figures(sheet: Sheet) -> list[tuple[str, str]]:
     """What follows a drag: the garden's need and its line."""
     a = sheet.assessment
-    return [("need", sheet.show(float(a.need_by_month[a.peak_month]), "daily")),
+    return [("need", sheet.show(float(a.demand.need_by_month[a.demand.peak_month]), "daily")),
             ("line", sheet.show(sum(tube_lengths(a).values()), "length", 1)),
             ("outlets", str(outlet_count(a)))]
 

@@ -74,7 +74,8 @@ def years(sheet: Sheet) -> list[Pane]:
         sheet.show(site.climate.tmax_c[m], "temperature"),
         sheet.show(float(means["tmax_c"][m]), "temperature")) for m in range(12))
     picked = years_apart(a)
-    rain, eto = (in_water_years(x, a.year_begins) for x in (a.weather.rain_mm, a.weather.eto_mm))
+    rain, eto = (in_water_years(x, a.demand.year_begins)
+                 for x in (a.weather.rain_mm, a.weather.eto_mm))
     apart = tuple((name, _year_name(sheet, i), *(sheet.show(float(x[i].sum()), "rain") for x in (
         rain, eto)), sheet.show(int(a.season.short_days[i]), "days"))
         for name, i in picked.items())
@@ -97,7 +98,7 @@ def _year_name(sheet: Sheet, i: int) -> str:
     if not (a.measured and a.record):
         return f"the {i + 1}th generated"
     year = a.record.first_year + i
-    return f"{year}/{(year + 1) % 100:02d}" if a.year_begins else str(year)
+    return f"{year}/{(year + 1) % 100:02d}" if a.demand.year_begins else str(year)
 
 
 def file(sheet: Sheet) -> list[Pane]:

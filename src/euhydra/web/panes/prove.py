@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from euhydra.core import units
+from euhydra.core.advise import while_away
 from euhydra.core.advise.comparison import compared
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.edits import SetValue
@@ -51,8 +52,9 @@ def tank(sheet: Sheet) -> list[Pane]:
 
 def thirst(sheet: Sheet) -> list[Pane]:
     """A strip for each plot."""
-    s = sheet.assessment.season
-    middle, rows = dict(thirst_of(sheet.assessment, by_washing=True)), []
+    a, rows = sheet.assessment, []
+    s = a.season
+    middle = dict(thirst_of(a.season, a.demand, by_washing=True))
     for i, plot in enumerate(s.world.plots):
         rows.append((s.world.name_of(plot), f"{middle[plot]:.0f}",
                      f"{s.thirsty_days[i].max():.0f}",
@@ -136,7 +138,7 @@ def away(sheet: Sheet) -> list[Pane]:
     """Days away: who holds, what fails first, what helps, the neighbour's note."""
     a = sheet.assessment
     first = sheet.today if sheet.asked_day else FIRST_AWAY
-    told = absence.away(a, first, sheet.away)
+    told = absence.away(a.season_inputs, a.season, first, sheet.away)
     base = f"/g/{sheet.garden.id}/prove?view=away&day={month_day(first)}"
     links = Links("Away for", tuple((f"{base}&away={n}", f"{n} days", n == sheet.away)
                                     for n in LENGTHS))
@@ -151,9 +153,9 @@ def away(sheet: Sheet) -> list[Pane]:
                 "Plot", "Holds in", "Fails about", "Thirsty days", "Drinks"), rows,
                 frozenset({1, 2, 3, 4}))),
             Pane(form="_away.html", data={
-                "helps": [_help(sheet, remedy) for remedy in absence.helps(a, told)],
+                "helps": [_help(sheet, remedy) for remedy in while_away.helps(a, told)],
                 "failing": told.first_to_fail is not None,
-                "note": [p.show(sheet.system) for p in absence.neighbour_note(a, told)],
+                "note": [p.show(sheet.system) for p in absence.neighbour_note(a.season, told)],
                 "when": units.show_date(first), "days": told.days})]
 
 

@@ -8,9 +8,9 @@ from euhydra.core.advise.gravity_or_pump import Side, sides
 from euhydra.core.garden.model import Bed, Store, Zone
 from euhydra.core.hydraulics import equalising, pump_duty
 from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
-from euhydra.core.hydraulics.drawdown import one_watering
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
 from euhydra.core.layout.rows import rows_of
+from euhydra.core.season.drawdown import one_watering
 from euhydra.core.stations.place import MONTHS
 from euhydra.web import charts
 from euhydra.web.drawings import outlets as draw_outlets
@@ -199,7 +199,7 @@ def balance(sheet: Sheet) -> list[Pane]:
 def _branches(sheet: Sheet, zone: Zone) -> tuple[Branch, ...]:
     """The valves that give each plot its share at the height of summer."""
     a = sheet.assessment
-    shares = {p: float(a.thirsts[p].net_by_month[a.peak_month]) for p in zone.plots}
+    shares = {p: float(a.demand.thirsts[p].net_by_month[a.demand.peak_month]) for p in zone.plots}
     return balanced(a.garden, a.library, zone, a.flows[zone.id]["half"],
                     shares if all(v > 0 for v in shares.values()) else None)
 
@@ -261,13 +261,13 @@ def through_the_day(sheet: Sheet) -> list[Pane]:
     """One watering as the timer is set, from full barrels: the level, and what each plot gets."""
     base = f"/g/{sheet.garden.id}/push?view=day"
     store, links = _chosen_store(sheet, base)
-    month = sheet.month if sheet.month is not None else sheet.assessment.peak_month
+    month = sheet.month if sheet.month is not None else sheet.assessment.demand.peak_month
     months = Pane(links=Links("Month", tuple(
         (f"{base}&month={m + 1}" + (f"&store={store.id}" if store else ""), MONTHS[m][:3],
          m == month) for m in range(12))))
     if store is None:
         return [Pane(words="A tap feeds these lines: its flow does not fade through a watering.")]
-    run = one_watering(sheet.assessment, store, month)
+    run = one_watering(sheet.assessment.season_inputs, store, month)
     if run is None:
         return [*links, months, Pane(words=f"Nothing is watered from {store.name} in "
                                            f"{MONTHS[month]}.")]

@@ -10,7 +10,7 @@ from euhydra.core.garden.model import Zone
 from euhydra.core.layout.zoning import parted_by
 from euhydra.core.schedule import rotation, seasonal_adjust
 from euhydra.core.schedule.calendar import cards, clock, due
-from euhydra.core.schedule.rhythm import rhythm, setting_in
+from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time import shares
@@ -76,7 +76,7 @@ def zones(sheet: Sheet) -> list[Pane]:
 
 def _own(sheet: Sheet, plot: str, month: int) -> tuple[str, str]:
     """What a plot wants a day, and what its gardener says they give, as a check."""
-    need = sheet.assessment.thirsts[plot]
+    need = sheet.assessment.demand.thirsts[plot]
     own = own_measure_l_day(sheet.garden.plot(plot), need.area_m2)
     return (sheet.show(float(need.net_by_month[month]), "daily"),
             sheet.show(own, "daily") if own > 0 else "–")
@@ -99,11 +99,11 @@ def season(sheet: Sheet) -> list[Pane]:
     own, library = sheet.garden.timer, sheet.assessment.library
     other = library.timer_like(
         own, style="weekday" if library.timers[own].style == "dial" else "dial")
-    panes = [_spells(sheet), *_after_rain(sheet)] if sheet.assessment.timed_zones else []
+    panes = [_spells(sheet), *_after_rain(sheet)] if sheet.assessment.garden.timed_zones else []
     for key in dict.fromkeys((own, other)):
         timer, rows = library.timers[key], []
-        settings = sheet.assessment.settings_on(key)
-        for zone in sheet.assessment.timed_zones:
+        settings = sheet.assessment.schedule.on(key)
+        for zone in sheet.assessment.garden.timed_zones:
             for s in settings[zone.id]:
                 exact = sheet.show(s.exact_min, "minutes") if math.isfinite(s.exact_min) else "–"
                 over = (f"{'+' if s.left_over_l_week > 0 else ''}"
@@ -124,13 +124,13 @@ def _spells(sheet: Sheet) -> Pane:
     """What to do when it is not the month's mean."""
     a, month = sheet.assessment, draw_time.shown_month(sheet)
     rows = []
-    for zone in a.timed_zones:
-        setting = setting_in(a, zone.id, month)
-        first = seasonal_adjust.first_weeks_min(a, zone, month)
-        held = [seasonal_adjust.hold_after_rain_h(a, zone, mm, month) for mm in RAINS_MM]
+    for zone in a.garden.timed_zones:
+        setting = a.schedule.setting_in(zone.id, month)
+        first = seasonal_adjust.first_weeks_min(a.schedule, zone, month)
+        held = [seasonal_adjust.hold_after_rain_h(a.demand, zone, mm, month) for mm in RAINS_MM]
         rows.append((zone.name, rhythm(setting) if setting else "off",
                      sheet.show(first, "minutes") if math.isfinite(first) else "no flow",
-                     sheet.show(seasonal_adjust.heat_wave_min(a, zone, setting), "minutes")
+                     sheet.show(seasonal_adjust.heat_wave_min(a.demand, zone, setting), "minutes")
                      if setting else "–",
                      *(f"{delay} h" if delay else "no hold"
                        for delay in map(seasonal_adjust.delay_h, held))))
@@ -156,12 +156,12 @@ def _after_rain(sheet: Sheet) -> list[Pane]:
     if not sheet.rained or why:
         return panes
     dial, rows = a.library.timers[a.garden.timer].style == "dial", []
-    for zone in a.timed_zones:
-        hours = seasonal_adjust.hold_after_rain_h(a, zone, fell, month)
+    for zone in a.garden.timed_zones:
+        hours = seasonal_adjust.hold_after_rain_h(a.demand, zone, fell, month)
         delay = seasonal_adjust.delay_h(hours)
         rows.append((zone.name, sheet.show(hours, "hours") if hours else "not at all",
                      (f"delay {delay} h" if delay else "no delay: leave it on") if dial else
-                     "shut until then" if setting_in(a, zone.id, month) and hours >= HOLD_H
+                     "shut until then" if a.schedule.setting_in(zone.id, month) and hours >= HOLD_H
                      else "leave it on"))
     return [*panes, Pane(table=Table(
         f"After {sheet.show(fell, 'rain')} of rain, {MONTHS[month]}",
@@ -173,7 +173,7 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
     zones = {zone.id: zone for zone in sheet.garden.zones}
     timer = sheet.assessment.library.timers[sheet.garden.timer]
     shown = []
-    for each in cards(sheet.assessment):
+    for each in cards(sheet.assessment.schedule):
         months = MONTHS[each.first] + ("" if each.first == each.last else
                                        f" to {MONTHS[each.last]}")
         rows = tuple((zones[zone].name, rhythm(s) if s else "off",
@@ -189,7 +189,7 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
             Pane(form="_cards.html", data={
         "cards": shown, "stand": STAND_THERE[timer.style],
         "due": [(units.show_month_day(d.day), d.title, d.words) for d in due(
-            sheet.assessment)]})]
+            sheet.garden, sheet.assessment.schedule)]})]
 
 
 def _turns(sheet: Sheet) -> list[Pane]:
@@ -197,8 +197,8 @@ def _turns(sheet: Sheet) -> list[Pane]:
     a, month = sheet.assessment, draw_time.shown_month(sheet)
     names = {zone.id: zone.name for zone in sheet.garden.zones}
     panes = []
-    for source in dict.fromkeys(z.source for z in a.timed_zones):
-        plan = rotation.turns(a, source, month)
+    for source in dict.fromkeys(z.source for z in a.garden.timed_zones):
+        plan = rotation.turns(a.schedule, source, month)
         if len(plan) < 2:
             continue
         whose = (sheet.garden.tap_of(source) or sheet.garden.store_of(source)).name
@@ -217,6 +217,6 @@ def _too_much(sheet: Sheet, setting: Setting, zone: Zone) -> str:
     if not math.isfinite(setting.left_over_l_week):
         return "no flow"
     over = setting.left_over_l_week
-    area = sum(sheet.assessment.thirsts[p].area_m2 for p in zone.plots)
+    area = sum(sheet.assessment.demand.thirsts[p].area_m2 for p in zone.plots)
     depth = f", {sheet.show(abs(over) / area, 'depth')}" if area > 0 else ""
     return f"{sheet.show(abs(over), 'drop')}{depth} {'over' if over >= 0 else 'short'}"

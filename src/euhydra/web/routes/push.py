@@ -11,8 +11,6 @@ from fastapi.responses import JSONResponse, Response
 from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, EditRefused
 from euhydra.core.editing.pump_edits import FitPump
-from euhydra.core.hydraulics.assemble import zone_network
-from euhydra.core.hydraulics.zone_flow import level_at, zone_levels
 from euhydra.exports.inp import as_inp
 from euhydra.web.drawings import push
 from euhydra.web.drawings.sheet import Sheet
@@ -42,7 +40,7 @@ def fit(request: Request, garden_id: str, store: Text, kind: Text) -> Response:
         garden, library = standing.garden, standing.assessment.library
         if not any(s.id == store for s in garden.stores):
             raise EditRefused(f"“{store[:60]}” is not a store of this garden.")
-        best = suits(garden, library, garden.store_of(store), standing.assessment.drinks)
+        best = suits(garden, library, garden.store_of(store), standing.assessment.demand.drinks)
         edit = best if best and best.kind == kind else FitPump(store, kind)
         return edit, f"Fit a {library.pumps[kind].name}"[:120] if kind in library.pumps else ""
 
@@ -57,10 +55,8 @@ def as_epanet(request: Request, garden_id: str, zone_id: str) -> Response:
     if zone is None:
         raise HTTPException(404)
     share = Sheet(a, Fields(a.garden, a.library), level=look_of(request).level).water_share
-    water = (zone_levels(a.garden, zone)["full"] if a.garden.tap_of(zone.source) else
-             level_at(a.garden, zone.source, share))
-    network = zone_network(a.garden, a.library, zone, water, a.drinks)
+    flow = a.flows.with_share(zone, share)
     places = {n.id: (n.at.x_m, n.at.y_m) for n in a.garden.nodes}
-    title = f"{a.garden.name}: {zone.name}\nwater at {water:.3f} m over the datum"
-    return saved(as_inp(network, title, places), "text/plain; charset=utf-8",
+    title = f"{a.garden.name}: {zone.name}\nwater at {flow.water_z_m:.3f} m over the datum"
+    return saved(as_inp(flow.network, title, places), "text/plain; charset=utf-8",
                  f"{garden_id}-{zone_id}.inp")

@@ -90,14 +90,14 @@ def today(request: Request, garden_id: str) -> Response:
 def plan_of(assessment: Assessment, day: dt.date) -> dict[str, Any]:
     """The timer's settings of a day's month by zone; a zone that rests then has no minutes."""
     zones: list[dict[str, Any]] = []
-    for zone in assessment.timed_zones:
-        now = next((s for s in assessment.settings[zone.id] if s.month == day.month - 1), None)
+    for zone in assessment.garden.timed_zones:
+        now = assessment.schedule.setting_in(zone.id, day.month - 1)
         zones.append({
             "zone": zone.id, "name": zone.name, "source": zone.source,
             "minutes": now.minutes if now else 0, "every_h": now.every_h if now else 0,
             "weekdays": list(now.weekdays) if now else [],
             "starts_a_day": now.starts_a_day if now else 0,
-            "flow_l_h": round(assessment.run_flow_l_h(zone), 2)})
+            "flow_l_h": round(assessment.flows.run_flow_l_h(zone), 2)})
     return {"garden": assessment.garden.id, "day": day.isoformat(), "zones": zones,
             "hold_after_rain_mm": assessment.garden.rain_hold_mm}
 

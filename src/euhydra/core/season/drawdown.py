@@ -8,16 +8,15 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.garden.model import Store, Zone
-from euhydra.core.hydraulics import zone_flow
-
-if TYPE_CHECKING:
-    from euhydra.core.assessment.reckoning import Reckoning
+from euhydra.core.hydraulics import surfaces
+from euhydra.core.hydraulics.levels import Levels
+from euhydra.core.schedule.schedule import Schedule
+from euhydra.core.season.inputs import SeasonInputs
 
 LEVELS = 7
 STEP_MIN = 0.5
@@ -66,23 +65,25 @@ class Watering:
         return min(self.plots, key=lambda p: p.share)
 
 
-def one_watering(r: Reckoning, store: Store, month: int, start: float = 1.0) -> Watering | None:
+def one_watering(inputs: SeasonInputs, store: Store, month: int, start: float = 1.0
+                 ) -> Watering | None:
     """A month's watering as the timer is set, from a share of the usable water on.
 
     None where no zone of the store runs in that month.
     """
-    zones = [(z, m) for z in r.timed_zones if z.source == store.id
-             and (m := _minutes(r, z, month)) > 0]
+    schedule, every = inputs.schedule, inputs.flows
+    zones = [(z, m) for z in schedule.zones if z.source == store.id
+             and (m := _minutes(schedule, z, month)) > 0]
     if not zones:
         return None
-    bank = r.banks.banks[r.banks.of_store[store.id]]
-    low = zone_flow.level_at(r.garden, store.id, 0.0)
+    bank = inputs.banks.holding(store.id)
+    low = surfaces.level_at(inputs.garden, store.id, 0.0)
     left, clock = bank.usable_l * start, 0.0
     times, lefts, flows = [0.0], [left], [0.0]
     gets: dict[tuple[str, str], float] = {}
     ends: list[tuple[str, float]] = []
     for zone, minutes in zones:
-        by_level = _flows(r, zone, low, bank.full_z_m)
+        by_level = _flows(every[zone.id], zone, low, bank.full_z_m)
         end = clock + minutes
         while clock < end - 1e-9 and left > 1e-9:
             step = min(STEP_MIN, end - clock)
@@ -95,9 +96,9 @@ def one_watering(r: Reckoning, store: Store, month: int, start: float = 1.0) -> 
             lefts.append(left)
             flows.append(float(rate.sum()))
         ends.append((zone.id, clock))
-        for plot, litres in r.refills[zone.id].credit_l(r.flows[zone.id]["half"]).items():
+        for plot, litres in every[zone.id].refill.credit_l(every[zone.id]["half"]).items():
             gets[zone.id, plot] = max(gets.get((zone.id, plot), 0.0) + litres, 0.0)
-    wanted = {(z.id, p): _wanted(r, z, p, month) for z, _ in zones for p in z.plots}
+    wanted = {(z.id, p): _wanted(inputs, z, p, month) for z, _ in zones for p in z.plots}
     return Watering(store.id, np.array(times), np.array(lefts), np.array(flows), tuple(
         PlotGets(z, p, gets.get((z, p), 0.0), want) for (z, p), want in wanted.items()),
         tuple(ends), left <= 1e-6)
@@ -113,21 +114,22 @@ class _ByLevel:
         return np.array([np.interp(level_m, self.levels, column) for column in self.flows.T])
 
 
-def _flows(r: Reckoning, zone: Zone, low_m: float, full_m: float) -> _ByLevel:
+def _flows(levels_of: Levels, zone: Zone, low_m: float, full_m: float) -> _ByLevel:
     levels = np.linspace(low_m, max(full_m, low_m + 1e-3), LEVELS)
-    solved = [zone_flow.solve_zone(r.garden, r.library, zone, float(z)) for z in levels]
+    solved = levels_of.under_each(tuple(levels.tolist()))
     return _ByLevel(levels, np.array([[f.plot_flow_l_h(p) for p in zone.plots] for f in solved]))
 
 
-def _minutes(r: Reckoning, zone: Zone, month: int) -> float:
+def _minutes(schedule: Schedule, zone: Zone, month: int) -> float:
     """Minutes of one run as set in a month; 0 where it does not run, a day at most."""
-    setting = next((s for s in r.settings[zone.id] if s.month == month), None)
+    setting = schedule.setting_in(zone.id, month)
     if setting is None or not math.isfinite(setting.minutes):
         return 0.0
     return min(float(setting.minutes), MOST_MIN)
 
 
-def _wanted(r: Reckoning, zone: Zone, plot: str, month: int) -> float:
+def _wanted(inputs: SeasonInputs, zone: Zone, plot: str, month: int) -> float:
     """Litres that a plot wants of each run."""
-    setting = next(s for s in r.settings[zone.id] if s.month == month)
-    return r.thirsts[plot].net_in_season(month) * 7 / max(setting.runs_a_week, 1e-9)
+    setting = inputs.schedule.setting_in(zone.id, month)
+    runs_a_week = setting.runs_a_week if setting else 0.0
+    return inputs.demand.thirsts[plot].net_in_season(month) * 7 / max(runs_a_week, 1e-9)

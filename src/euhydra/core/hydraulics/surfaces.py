@@ -1,0 +1,52 @@
+"""The water surfaces that push a zone: full, half and low."""
+
+from __future__ import annotations
+
+from euhydra.core import storage
+from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.units import head_m
+
+LAST_WATER_M = 0.05  # water above the outlet at the lowest level reckoned
+HALF = 0.5
+
+
+def zone_levels(garden: Garden, zone: Zone) -> dict[str, float]:
+    """The three levels of the surface that pushes a zone; of a tap all three are the same.
+
+    A tap pushes as a surface as high as its static pressure lifts water; its supply curve and its
+    regulator stand in the network.
+    """
+    tap = garden.tap_of(zone.source)
+    if tap is None:
+        return water_levels(garden, zone.source)
+    level = tap.ground_m + tap.height_m + head_m(tap.static_kpa)
+    return dict.fromkeys(("full", "half", "low"), level)
+
+
+def last_water_m(garden: Garden, store_id: str) -> float:
+    """Water over a store's outlet at the lowest level reckoned; with a pump what it leaves."""
+    lift = garden.lift_on(store_id)
+    return lift.reserve_m if lift else LAST_WATER_M
+
+
+def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
+    """The three water levels of a store's bank: full, half its usable water, and the last of it.
+
+    The first store's when none is named.
+    """
+    store = garden.store_of(store_id) if store_id else garden.store
+    return {name: level_at(garden, store.id, share)
+            for name, share in (("full", 1.0), ("half", HALF), ("low", 0.0))}
+
+
+def level_at(garden: Garden, store_id: str, share: float) -> float:
+    """The water level of a store's bank with a share of its usable water, no lower than the last.
+
+    Levels of full and half water do not go below that either.
+    """
+    store = garden.store_of(store_id)
+    bank = storage.banks_of(garden).holding(store.id)
+    low = storage.outlet_z_m(store) + last_water_m(garden, store.id)
+    if share <= 0:
+        return low
+    return max(bank.full_z_m if share >= 1 else bank.level_z_m(share * bank.usable_l), low)

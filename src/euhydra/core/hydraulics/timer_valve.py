@@ -1,0 +1,52 @@
+"""Whether the timer's valve opens on what stands before it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from euhydra.core import storage
+from euhydra.core.garden.model import Garden
+from euhydra.core.hydraulics.assemble import curve_points
+from euhydra.core.hydraulics.pumps import curve_of
+from euhydra.core.hydraulics.surfaces import water_levels
+from euhydra.core.library import Library
+from euhydra.core.units import pressure_kpa
+
+
+@dataclass(frozen=True)
+class ValveState:
+    """What the timer's valve gets with the barrels full, against what it needs to open."""
+
+    gets_kpa: float
+    needs_kpa: float
+    source: str = ""
+
+    @property
+    def opens(self) -> bool:
+        """Whether it opens at all."""
+        return self.gets_kpa >= self.needs_kpa
+
+
+def valve_gets_kpa(garden: Garden, library: Library, source: str) -> float:
+    """What a timer on a source gets at the most, nothing flowing.
+
+    On a store's outlet the water above it, and a pump's push; on a tap its static pressure.
+    """
+    if (tap := garden.tap_of(source)) is not None:
+        return tap.static_kpa
+    store, lift = garden.store_of(source), garden.lift_on(source)
+    pushed = curve_of(curve_points(lift, library)).gain_and_fall(0.0)[0] if lift else 0.0
+    over = water_levels(garden, store.id)["full"] - storage.outlet_z_m(store)
+    return pressure_kpa(max(over + pushed, 0.0))
+
+
+def valve_state(garden: Garden, library: Library) -> ValveState:
+    """The timer's valve on the source that gives it least, of those whose zones are timed.
+
+    Where nothing is timed no valve wants for anything.
+    """
+    needs = library.timers[garden.timer].opens_kpa
+    timed = {zone.source for zone in garden.zones if zone.timed}
+    gets, source = min(((valve_gets_kpa(garden, library, s), s) for s in timed),
+                       default=(needs, ""))
+    return ValveState(gets, needs, source)

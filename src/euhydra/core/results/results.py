@@ -1,0 +1,263 @@
+"""All that is worked out of a garden, each part when it is first asked for, and kept.
+
+Every part is a frozen result of one function, from what it names; see ``Memo`` for what an edit
+leaves as it was.
+"""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import TYPE_CHECKING, Self
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core import storage
+from euhydra.core.construction import parts
+from euhydra.core.demand import crop_water, wicking
+from euhydra.core.demand.demand import Demand
+from euhydra.core.editing.edits import Edit
+from euhydra.core.garden.model import AnyPlot, Garden, Roof, Wicking, Zone
+from euhydra.core.hydraulics.flows import Flows
+from euhydra.core.hydraulics.levels import Levels
+from euhydra.core.hydraulics.surfaces import zone_levels
+from euhydra.core.hydraulics.zone_pipes import pipes_of
+from euhydra.core.layout import wetted
+from euhydra.core.library import Library
+from euhydra.core.results.memo import Memo
+from euhydra.core.schedule import timing
+from euhydra.core.schedule.schedule import Schedule
+from euhydra.core.season import Season, run_season
+from euhydra.core.season.inputs import SeasonInputs, just_what_it_drinks, world_of
+from euhydra.core.season.lasts import Lasts, lasts
+from euhydra.core.season.sizing import Sizes
+from euhydra.core.storage import storm
+from euhydra.core.storage.inflow import Inflow, winters_of
+from euhydra.core.storage.top_up import feeding
+from euhydra.core.supply import greywater, runoff
+from euhydra.core.supply.gutter_capacity import sharing
+from euhydra.core.weather import frost
+from euhydra.core.weather.eto import day_length
+from euhydra.core.weather.generator import DailyWeather, generate
+from euhydra.core.weather.record import Record
+
+if TYPE_CHECKING:
+    from euhydra.core.storage.filling import Filling
+
+LONG_PLOT_YEARS = 4000  # plots × years: about half a second
+LARGE_LINES = 400  # laying so many anew, for one remedy, takes a quarter of a second
+
+
+class Results:
+    """The results of one garden. Arrays by day have shape (years, 365)."""
+
+    def __init__(self, garden: Garden, library: Library, record: Record | None = None,
+                 like: Self | None = None) -> None:
+        self.garden, self.tables = garden, library
+        self._memo: Memo = Memo(like._memo if like is not None else None)
+        self.library = self._memo(Library.with_crops, library, garden.crops)
+        self.record = record if record and record.id == garden.site.record else None
+        self._after: dict[Edit, Self] = {}
+
+    def after(self, edit: Edit) -> Self:
+        """The results of this garden with an edit made; used to say what a remedy would do."""
+        if edit not in self._after:
+            self._after[edit] = self.revised(edit.apply(self.garden, self.library), self.record)
+        return self._after[edit]
+
+    def revised(self, garden: Garden, record: Record | None = None) -> Self:
+        """The results of another state of this garden; what did not change is not redone."""
+        return type(self)(garden, self.tables, record, like=self)
+
+    @property
+    def measured(self) -> bool:
+        """Whether the years are a record's as measured, not generated."""
+        return self.record is not None and self.garden.site.reckon_with == "record"
+
+    @cached_property
+    def weather(self) -> DailyWeather:
+        """The record's years where there is one to reckon with, else seeded ones."""
+        site = self.garden.site
+        if self.record is not None and self.measured:
+            return self._memo(Record.weather, self.record, site.latitude_deg, site.altitude_m)
+        return self._memo(generate, site.climate, site.latitude_deg, site.years, site.seed)
+
+    @property
+    def years(self) -> int:
+        """How many years are reckoned."""
+        return self.weather.years
+
+    @cached_property
+    def daylight_h(self) -> NDArray[np.float64]:
+        """Hours from sunrise to sunset by day of the year (365,)."""
+        return self._memo(_daylight_h, self.garden.site.latitude_deg)
+
+    @cached_property
+    def banks(self) -> storage.Banks:
+        """The stores as banks, in the order water runs."""
+        return storage.banks_of(self.garden)
+
+    @cached_property
+    def reached(self) -> tuple[int, ...]:
+        """Banks whose water some zone can draw, by bottom links, siphons and float valves."""
+        drawn = {self.banks.of_store[z.source] for z in self.garden.zones
+                 if z.source in self.banks.of_store}
+        return tuple(sorted({near for bank in drawn for near in feeding(self.banks, bank)}))
+
+    @cached_property
+    def usable_l(self) -> float:
+        """Usable water of all stores when full that a zone can draw; all of it without a zone."""
+        return sum(bank.usable_l for i, bank in enumerate(self.banks.banks)
+                   if not self.garden.zones or i in self.reached)
+
+    @cached_property
+    def unreached_l(self) -> float:
+        """Usable water in stores that no zone can draw from."""
+        return sum(bank.usable_l for bank in self.banks.banks) - self.usable_l
+
+    @cached_property
+    def inflow(self) -> Inflow:
+        """What the roofs bring to the stores."""
+        roofs: dict[str, runoff.RoofYield] = {}
+        for shared in sharing(self.garden.roofs):
+            roofs |= self._memo(_roof_yields, self.weather, shared, self.library, of=shared[0].id)
+        return Inflow(roofs, self.banks, winters_of(
+            self.banks, frost.timer_days(self.garden.site)), self._days)
+
+    @property
+    def _days(self) -> tuple[int, int]:
+        return self.years, self.weather.rain_mm.shape[1]
+
+    @cached_property
+    def demand(self) -> Demand:
+        """What every plot needs."""
+        thirsts = {plot.id: self._thirst(plot) for plot in self.garden.plots}
+        drinks = {plot.id: wicking.peak_l_h(thirsts[plot.id]) for plot in self.garden.plots
+                  if isinstance(plot, Wicking)}
+        grey = {greywater.ground_key(drain, bed): self._thirst(bed, of=drain.id)
+                for drain in self.garden.drains for bed in greywater.grounds(drain)}
+        return Demand(thirsts, grey, drinks, self._days)
+
+    def _thirst(self, plot: AnyPlot, of: str = "") -> crop_water.PlotThirst:
+        return self._memo(crop_water.plot_thirst, plot, self.library, self.weather,
+                          self.daylight_h, of=f"{of}/{plot.id}")
+
+    @cached_property
+    def wetted(self) -> dict[str, wetted.Wetted]:
+        """The ground that the lines wet, by plot id; of plots in the ground alone."""
+        return {plot: self._memo(wetted.wetted, by, self.library, of=plot)
+                for plot, by in wetted.watered(self.garden).items()}
+
+    @cached_property
+    def flows(self) -> Flows:
+        """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
+        levels = {zone.id: self._memo(
+            Levels, pipes_of(self.garden, zone, self.demand.drinks), self.library,
+            zone_levels(self.garden, zone), of=zone.id) for zone in self.garden.zones}
+        return Flows(self.garden, self.library, levels, self.demand.drinks)
+
+    @cached_property
+    def schedule(self) -> Schedule:
+        """What the zones must run, and how the timer is set for that."""
+        out = frost.timer_days(self.garden.site)
+        days = {zone.id: out & np.any([self.demand.thirsts[p].kc > 0 for p in zone.plots], axis=0)
+                for zone in self.garden.zones}
+        needs = {zone.id: self._needs(zone) for zone in self.garden.timed_zones}
+        return Schedule(self.garden, self.library, self.flows, needs, days)
+
+    def _needs(self, zone: Zone) -> tuple[timing.MonthNeed, ...]:
+        """Twelve months of running time for a zone."""
+        garden, levels = self.garden, self.flows[zone.id]
+        thirsts = tuple(self.demand.thirsts[p] for p in zone.plots)
+        longer = (1 + garden.longer) * (1 + zone.longer) - 1
+        return self._memo(_month_needs, levels, thirsts, longer, self.flows.read_share(zone),
+                          garden.every_days, garden.opens == "pulses", of=zone.id)
+
+    @cached_property
+    def season_inputs(self) -> SeasonInputs:
+        """All that the season is run from."""
+        return SeasonInputs(self.garden, self.library, self.weather, self.banks, self.inflow,
+                            self.demand, self.flows, self.schedule)
+
+    @cached_property
+    def season(self) -> Season:
+        """Every day of every year with the timer as it is really set."""
+        return run_season(world_of(self.season_inputs))
+
+    @cached_property
+    def given_what_it_drinks(self) -> Season:
+        """The same days, if every plot were given just what it drinks, whatever the timer does."""
+        return run_season(just_what_it_drinks(self.season.world))
+
+    @cached_property
+    def sizes(self) -> Sizes:
+        """The season with any number of barrels in the first store.
+
+        Where the timer does not open no size would help: then as if every plot were given just
+        what it drinks.
+        """
+        opens = self.flows.valve.opens
+        return Sizes(self.season_inputs, self.season if opens else self.given_what_it_drinks,
+                     self.reached, as_set=opens)
+
+    @property
+    def curve_waits(self) -> bool:
+        """Whether the sizing curve is still to be run: a season for each size."""
+        return "sizes" not in self.__dict__ or self.sizes.waits
+
+    @cached_property
+    def lasts(self) -> Lasts:
+        """How long full stores last from the start of the thirstiest month on."""
+        return lasts(self.season_inputs, self.season)
+
+    @cached_property
+    def spills(self) -> tuple[storm.Spill, ...]:
+        """Where each bank overflows, and the roof whose water does."""
+        return storm.spills(self.garden, self.library, self.banks)
+
+    @cached_property
+    def fullest_fed(self) -> storage.Bank:
+        """The bank that most roof is led to. A garden without stores has none: ValueError."""
+        return max(self.banks.banks, key=lambda bank: sum(
+            storm.area_into(self.garden.roofs, self.library, store) for store in bank.stores))
+
+    def storm_at(self, rain_mm_h: float, bank: storage.Bank | None = None) -> Filling:
+        """How a bank fills from empty in steady rain; the fullest fed when none is named."""
+        from euhydra.core.storage.filling import filling  # what compiles it is slow to load
+
+        bank = bank or self.fullest_fed
+        return self._memo(filling, self.garden.roofs, self.garden.joints, self.library, bank,
+                          rain_mm_h, of=f"{bank.id} {rain_mm_h}")
+
+    @cached_property
+    def parts(self) -> tuple[parts.PartLine, ...]:
+        """The counted parts list."""
+        return parts.parts_list(self.garden, self.library)
+
+    @property
+    def large(self) -> bool:
+        """Whether laying it anew, or running it once more, takes long enough to show it first."""
+        return (len(self.garden.lines) > LARGE_LINES
+                or len(self.garden.plots) * self.years > LONG_PLOT_YEARS)
+
+    def let_go(self) -> None:
+        """Forget what takes much room and can be reckoned again."""
+        for part in ("season", "given_what_it_drinks", "sizes"):
+            self.__dict__.pop(part, None)
+        self._after.clear()
+
+
+def _daylight_h(latitude_deg: float) -> NDArray[np.float64]:
+    return day_length(latitude_deg, np.arange(1, 366))
+
+
+def _roof_yields(weather: DailyWeather, roofs: tuple[Roof, ...], library: Library
+                 ) -> dict[str, runoff.RoofYield]:
+    return runoff.roof_yields(weather.water_mm, roofs, library)
+
+
+def _month_needs(levels: Levels, thirsts: tuple[crop_water.PlotThirst, ...], longer: float,
+                 read_share: float, every_days: float, pulses: bool
+                 ) -> tuple[timing.MonthNeed, ...]:
+    return timing.month_needs(levels["half"], list(thirsts), longer, read_share, every_days,
+                              pulses=pulses, refill=levels.refill)
