@@ -4,11 +4,14 @@ import pytest
 
 from euhydra.core.construction.labels import GREY_WATER, NOT_FOR_DRINKING, labels
 from euhydra.core.editing.edits import SetValue
+from euhydra.data import library as load_library
 from gardens import poured
+
+LIBRARY = load_library()
 
 
 def signs(garden):
-    return {(x.hangs_on, x.about): x.sign for x in labels(garden)}
+    return {(x.hangs_on, x.about): x.sign for x in labels(garden, LIBRARY)}
 
 
 def test_rain_is_signed_at_the_barrel_and_at_every_valve_and_the_mains_is_not(library):
@@ -27,7 +30,7 @@ def test_rain_is_signed_at_the_barrel_and_at_every_valve_and_the_mains_is_not(li
 @pytest.mark.parametrize("school", ["basins", "drum"])
 def test_laundry_water_has_a_sign_of_its_own(kiln_yard, library, school):
     garden = SetValue(f"drains/{kiln_yard.drains[0].id}/school", school).apply(kiln_yard, library)
-    (drain,) = [x for x in labels(garden) if x.hangs_on == "drain"]
+    (drain,) = [x for x in labels(garden, LIBRARY) if x.hangs_on == "drain"]
     assert drain.sign == GREY_WATER
     assert ("sewer" in drain.title) == (school == "basins")
 
@@ -35,8 +38,9 @@ def test_laundry_water_has_a_sign_of_its_own(kiln_yard, library, school):
 def test_soakers_come_indoors_by_name_and_nothing_else_does(library):
     garden = SetValue("plots/bed-1/method", "soaker").apply(poured(library), library)
     garden = SetValue("plots/bed-1/name", "Bed {1}").apply(garden, library)
-    (soaker,) = [x for x in labels(garden) if x.hangs_on == "soaker"]
+    (soaker,) = [x for x in labels(garden, LIBRARY) if x.hangs_on == "soaker"]
     lies = sum(x.length_m for x in garden.lines if x.plot == "bed-1")
     assert soaker.title == "Soaker of Bed {1}"
     assert soaker.line.amounts["m"].value == pytest.approx(lies)
-    assert "Bed {1}" in next(x for x in labels(garden) if x.hangs_on == "valve").line.show("us")
+    valve = next(x for x in labels(garden, LIBRARY) if x.hangs_on == "valve")
+    assert "Bed {1}" in valve.line.show("us")

@@ -140,7 +140,9 @@ class Tube(Row):
 class OutletKind(Row):
     """q = k·hˣ with q in L/h and h in m; compensating kinds are flat once they open.
 
-    ``least_head_m`` is the head under which the outlet no longer meters its water.
+    ``least_head_m`` is the head under which the outlet no longer meters its water. ``law`` names
+    another law, one of ``hydraulics.emitters.LAWS``. One that ``seeps`` ("yes") is no outlet to be
+    counted: the wall of a hose.
     """
 
     k: float
@@ -149,6 +151,38 @@ class OutletKind(Row):
     opens_m: float
     cv: float
     price: float
+    law: str = "power"
+    seeps: str = "no"
+
+
+@dataclass(frozen=True, kw_only=True)
+class WateringMethod(Row):
+    """A way of watering a bed: what its rows are of, how far apart they stand, how they lie.
+
+    ``tube`` and ``role`` are those of the rows' lines. Outlets are built into the tube, or each is
+    an ``outlet``. Rows stand apart by the ``plants``, by ``row_m`` (``fixed``), or by how far water
+    spreads in the ``soil``, at least ``row_m``. ``lies`` is how they are joined unless the gardener
+    says; ``indoors`` ("yes") what comes in for winter; ``compared`` what Lay weighs side by side.
+    """
+
+    tube: str
+    role: str
+    outlet: str
+    rows: str
+    row_m: float
+    lies: str
+    wets_leaves: str
+    indoors: str
+    compared: str
+
+    @property
+    def at_plants(self) -> bool:
+        """Whether its outlets stand at the plants, not along the tube."""
+        return self.rows == "plants"
+
+    def apart_m(self, soil_m: float) -> float:
+        """How wide a row wets the ground, which rows stand apart, where water spreads so far."""
+        return self.row_m if self.rows == "fixed" else max(self.row_m, soil_m)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -240,6 +274,7 @@ class Library:
     grey_schools: Mapping[str, GreySchool]
     soils: Mapping[str, Soil]
     crops: Mapping[str, Crop]
+    methods: Mapping[str, WateringMethod]
     tubes: Mapping[str, Tube]
     outlets: Mapping[str, OutletKind]
     fittings: Mapping[str, FittingKind]

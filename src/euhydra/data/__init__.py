@@ -23,6 +23,7 @@ def library() -> lib.Library:
         grey_schools=_toml("greywater.toml", lib.GreySchool),
         soils=_csv("soils.csv", lib.Soil),
         crops=_csv("crops.csv", lib.Crop),
+        methods=_csv("methods.csv", lib.WateringMethod),
         tubes=_csv("tubes.csv", lib.Tube),
         outlets=_csv("outlets.csv", lib.OutletKind),
         fittings=_csv("fittings.csv", lib.FittingKind),

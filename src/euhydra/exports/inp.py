@@ -103,9 +103,14 @@ def _dry(network: Network) -> set[str]:
     return {n.id for n in network.nodes} - reached
 
 
+def _plain(emitter: Emitter) -> bool:
+    """Whether an outlet gives by an exponent alone, as the engine's own emitters do."""
+    return emitter.kind.law == "power" and emitter.kind.opens_m == 0
+
+
 def _exponent(network: Network) -> float:
     """The exponent of most outlets."""
-    kinds = Counter(e.kind.x for e in network.emitters if e.kind.opens_m == 0)
+    kinds = Counter(e.kind.x for e in network.emitters if _plain(e))
     return kinds.most_common(1)[0][0] if kinds else 0.5
 
 
@@ -153,7 +158,7 @@ def _outlets(out: _Writer, emitters: list[Emitter], exponent: float, network: Ne
     together: Counter[str] = Counter()
     number = len(network.joins)
     for emitter in emitters:
-        if emitter.kind.opens_m == 0 and emitter.kind.x == exponent:
+        if _plain(emitter) and emitter.kind.x == exponent:
             together[emitter.node] += emitter.kind.k * emitter.count * PER_MIN  # type: ignore[assignment]
             continue
         number += 1

@@ -15,7 +15,8 @@ from euhydra.core.garden.named import named_rows
 from euhydra.core.library import Library
 
 KINDS: dict[str, type[lib.Row]] = {
-    "soils": lib.Soil, "crops": lib.Crop, "tubes": lib.Tube, "outlets": lib.OutletKind,
+    "soils": lib.Soil, "crops": lib.Crop, "methods": lib.WateringMethod, "tubes": lib.Tube,
+    "outlets": lib.OutletKind,
     "fittings": lib.FittingKind, "timers": lib.Timer, "pumps": lib.PumpKind,
     "roof_materials": lib.RoofMaterial, "guards": lib.Guard}
 

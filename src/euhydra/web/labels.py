@@ -10,6 +10,7 @@ from markupsafe import Markup
 
 from euhydra.core.construction.labels import Label, labels
 from euhydra.core.garden.model import Garden
+from euhydra.core.library import Library
 
 
 def page_of(garden: Garden, label: Label) -> str:
@@ -17,11 +18,11 @@ def page_of(garden: Garden, label: Label) -> str:
     return f"/g/{garden.id}/keep?view=one&asked=about:{quote(label.about)}"
 
 
-def printed(garden: Garden, at: str) -> list[dict[str, Any]]:
+def printed(garden: Garden, library: Library, at: str) -> list[dict[str, Any]]:
     """Every label with its code; ``at`` is where a phone reaches the app, no slash at its end."""
     return [{"hangs_on": x.hangs_on, "title": x.title, "line": x.line.show(garden.units),
              "sign": x.sign, "page": page_of(garden, x), "code": code(at + page_of(garden, x))}
-            for x in labels(garden)]
+            for x in labels(garden, library)]
 
 
 def code(address: str) -> Markup:

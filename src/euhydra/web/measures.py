@@ -15,6 +15,7 @@ from euhydra.core.garden.model import (
     Tree,
     Wicking,
 )
+from euhydra.core.library import Library
 from euhydra.web.fields import Field, Fields
 
 Paths = tuple[str, str, list[str]]
@@ -32,7 +33,7 @@ class Group:
 def listed(station: str, fields: Fields) -> list[Group]:
     """Groups of fields with their heads, in the order of the drawing."""
     return [Group(head, tuple(replace(fields.at(path, head), in_list=True) for path in paths), gone)
-            for head, gone, paths in _paths(station, fields.garden)]
+            for head, gone, paths in _paths(station, fields)]
 
 
 LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m", "suction_mm",
@@ -49,11 +50,12 @@ def _of(thing: Thing, path: str, keys: Iterable[str], *, stays: bool = False) ->
     return thing.name, "" if stays else path, [f"{path}/{key}" for key in keys]
 
 
-def _paths(station: str, garden: Garden) -> Iterable[Paths]:
-    return STATIONS[station](garden) if station in STATIONS else ()
+def _paths(station: str, fields: Fields) -> Iterable[Paths]:
+    return STATIONS[station](fields) if station in STATIONS else ()
 
 
-def _place(garden: Garden) -> Iterable[Paths]:
+def _place(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     yield garden.name, "", ["name", "site/place", "site/climate/archetype", "site/latitude_deg",
                             "site/altitude_m", "site/soil", "site/last_frost",
                             "site/first_frost", "site/local_rules", "site/years", "site/seed",
@@ -62,21 +64,24 @@ def _place(garden: Garden) -> Iterable[Paths]:
         yield _of(spot, f"site/spots/{spot.id}", ("name", "at/x_m", "at/y_m", "level_m"))
 
 
-def _grow(garden: Garden) -> Iterable[Paths]:
+def _grow(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     for plot in garden.plots:
-        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "grow"))
+        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "grow", fields.library))
     for crop in garden.crops:
         yield _of(crop, f"crops/{crop.id}", [key for key in type(crop).model_fields
                                              if key != "id"])
 
 
-def _lay(garden: Garden) -> Iterable[Paths]:
+def _lay(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     for plot in garden.plots:
-        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "lay"), stays=True)
+        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "lay", fields.library), stays=True)
     yield from _grounds(garden)
 
 
-def _push(garden: Garden) -> Iterable[Paths]:
+def _push(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     for store in garden.stores:
         yield _of(store, f"stores/{store.id}", ("stand_m", "ground_m"), stays=True)
     yield "Timer", "", ["timer"]
@@ -90,13 +95,15 @@ def _push(garden: Garden) -> Iterable[Paths]:
             ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
 
 
-def _time(garden: Garden) -> Iterable[Paths]:
+def _time(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     yield "Timer", "", ["timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm"]
     for zone in garden.zones:
         yield _of(zone, f"zones/{zone.id}", ("longer", "read_l_h", "read_at"))
 
 
-def _prove(garden: Garden) -> Iterable[Paths]:
+def _prove(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     for store in garden.stores:
         yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
 
@@ -110,7 +117,7 @@ OWN_KEYS: dict[type, tuple[str, ...]] = {
               "tube_mm", "feed_ml_l")}
 
 
-def _plot_keys(plot: AnyPlot, station: str) -> list[str]:
+def _plot_keys(plot: AnyPlot, station: str, library: Library) -> list[str]:
     keys = ["name", *OWN_KEYS[type(plot)], "level_from", "ground_m", "fed_by", "own_valve",
             "opens_with", "soil"]
     if isinstance(plot, (Bed, Tree)):
@@ -122,7 +129,8 @@ def _plot_keys(plot: AnyPlot, station: str) -> list[str]:
                        for key in ("crop", "planted", "share", "count", "spacing_m")]
     keys += ["corner/x_m", "corner/y_m", "turn_deg"]
     if isinstance(plot, Bed):
-        keys += ["layout", *(["hole_mm"] if plot.method == "drilled" else [])]
+        tube = library.tubes[library.methods[plot.method].tube]
+        keys += ["layout", *(["hole_mm"] if tube.outlet == "hole" else [])]
         if plot.laid == "hand":
             keys += [f"rows/{row.id}/{key}" for row in plot.rows
                      for key in ("across_m", "from_m", "to_m", "pinned")]
@@ -142,7 +150,8 @@ def _grounds(garden: Garden) -> Iterable[Paths]:
                   stays=True)
 
 
-def _sources(garden: Garden) -> Iterable[Paths]:
+def _sources(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     for roof in garden.roofs:
         yield _of(roof, f"roofs/{roof.id}", (
             "name", "width_m", "depth_m", "outline", "corner/x_m", "corner/y_m", "eave_m",
@@ -169,7 +178,8 @@ def _sources(garden: Garden) -> Iterable[Paths]:
                                              "hours", "temperature_c"))
 
 
-def _holding(garden: Garden) -> Iterable[Paths]:
+def _holding(fields: Fields) -> Iterable[Paths]:
+    garden = fields.garden
     for store in garden.stores:
         yield _of(store, f"stores/{store.id}", STORE_KEYS, stays=len(garden.stores) == 1)
     for joint in garden.joints:
@@ -186,6 +196,6 @@ def _holding(garden: Garden) -> Iterable[Paths]:
             "outfall", "drain_days"))
 
 
-STATIONS: dict[str, Callable[[Garden], Iterable[Paths]]] = {
+STATIONS: dict[str, Callable[[Fields], Iterable[Paths]]] = {
     "place": _place, "catch": _sources, "store": _holding, "grow": _grow, "lay": _lay,
     "push": _push, "time": _time, "prove": _prove}

@@ -26,7 +26,7 @@ from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.longwork import LongWork
 from euhydra.web.marks import marked
-from euhydra.web.panes import VIEWS, View
+from euhydra.web.panes import View, views_of
 from euhydra.web.readings import reading_of
 from euhydra.web.shelf import Shelf, Standing
 
@@ -119,7 +119,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     system: System = garden.units
     sheet = sheet_of(request, standing, station, look, assessment, before if trying else None,
                      rejected, quick=fragment and not (look.now or look.trying))
-    views, view = VIEWS[station], view_of(station, look)
+    views, view = views_of(station), view_of(station, look)
     room: LongWork = request.app.state.long_work
     both = [a for a in (assessment, sheet.other) if a]
     heavy = is_heavy(view, both) and not look.now and not rejected
@@ -214,7 +214,7 @@ def sheet_of(request: Request, standing: Standing, station: str, look: Look,
 
 def view_of(station: str, look: Look) -> View:
     """The way of looking asked for, else the station's first."""
-    views = VIEWS[station]
+    views = views_of(station)
     return next((v for v in views if v.key == look.view), views[0])
 
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from euhydra.core.demand.plants import spacing_m
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Bed, Garden
+from euhydra.core.layout.rows import counted
 from euhydra.core.library import Library
 from euhydra.core.schedule import timing
 from euhydra.core.statements.figures import Amount, Phrase, say
@@ -16,7 +17,6 @@ from euhydra.core.statements.figures import Amount, Phrase, say
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
-METHODS = ("soaker", "dripline", "drippers")
 FAR_APART_M = 0.45  # plants this far apart each want a dripper of their own, common practice
 EVEN = 0.8  # less is under “good”, ASAE EP458, recalled
 PEG_PRICE, PEG_EVERY_M = 0.25, 1.0  # invented price book
@@ -48,9 +48,10 @@ class Laying:
     weight: float
 
 
-def layings(r: Results, bed: Bed, methods: tuple[str, ...] = METHODS) -> tuple[Laying, ...]:
-    """The bed laid each way, everything else in the garden as it is."""
-    return tuple(_laying(r, bed, method) for method in methods)
+def layings(r: Results, bed: Bed) -> tuple[Laying, ...]:
+    """The bed laid each way that is compared, everything else in the garden as it is."""
+    return tuple(_laying(r, bed, method.key) for method in r.library.methods.values()
+                 if method.compared == "yes")
 
 
 def suits(laid: tuple[Laying, ...]) -> Laying:
@@ -101,7 +102,7 @@ def _laying(r: Results, bed: Bed, method: str) -> Laying:
     against, weight = _against(after, bed, method, minutes, half.evenness, short,
                                len(wet.thirsty) / max(wet.plants, 1))
     return Laying(method, after, flow, minutes, half.evenness, sum(x.length_m for x in lines),
-                  sum(o.points * o.each for o in runs if o.kind != "soaker"), pieces, cost,
+                  counted(runs, after.library), pieces, cost,
                   len(wet.thirsty), wet.plants, short, against, weight)
 
 
@@ -122,14 +123,14 @@ def _against(r: Results, bed: Bed, method: str, minutes: float, evenness: float,
         found.append((0.5, say("it runs {h} a day at the height of summer",
                                h=Amount(minutes / 60, "hours")) if math.isfinite(minutes) else
                       Phrase("nothing comes out of it")))
-    gap = spacing_m(bed.main, r.library)
-    if gap >= FAR_APART_M and method != "drippers":
+    gap, way = spacing_m(bed.main, r.library), r.library.methods[method]
+    if gap >= FAR_APART_M and not way.at_plants:
         found.append((0.35, say("plants {g} apart leave ground between them watered for nothing",
                                 g=Amount(gap, "small"))))
-    if gap < 0.2 and method == "drippers":
+    if gap < 0.2 and way.at_plants:
         found.append((0.6, say("plants {g} apart are more than drippers can serve one by one",
                                g=Amount(gap, "small"))))
-    if method == "soaker":
+    if way.indoors == "yes":
         found.append((0.15, Phrase("it comes indoors for winter, and makes differ")))
     found.sort(key=lambda pair: -pair[0])
     return tuple(phrase for _, phrase in found), sum(weight for weight, _ in found)

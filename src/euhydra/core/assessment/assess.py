@@ -13,7 +13,7 @@ from euhydra.core.statements.findings import Later, StationReport
 from euhydra.core.stations import REPORTS
 from euhydra.core.weather.record import Record
 
-STATIONS = tuple(REPORTS)
+STATIONS = REPORTS.keys()
 
 
 class Assessment(Results):

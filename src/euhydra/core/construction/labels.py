@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.garden.model import Bed, Garden, Zone
+from euhydra.core.library import Library
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
 NOT_FOR_DRINKING = "Not for drinking"
@@ -25,7 +26,7 @@ class Label:
     sign: str = ""
 
 
-def labels(garden: Garden) -> tuple[Label, ...]:
+def labels(garden: Garden, library: Library) -> tuple[Label, ...]:
     """Every label of a garden: its valves, its stores, what comes indoors in winter, its plots.
 
     Water from a roof or a well is signed at the store and at every valve that it leaves by; water
@@ -48,7 +49,7 @@ def labels(garden: Garden) -> tuple[Label, ...]:
                 "Turn it when the ground is wet, when somebody is ill, and for bleach."),
                 GREY_WATER))
     for plot in garden.plots:
-        if plot.method == "soaker":
+        if isinstance(plot, Bed) and library.methods[plot.method].indoors == "yes":
             lies = sum(x.length_m for x in garden.lines if x.plot == plot.id)
             found.append(Label("soaker", plot.id, f"Soaker of {plot.name}", say(
                 "{m} in all. Indoors over winter.", m=Amount(lies, "length"))))

@@ -313,8 +313,8 @@ def _line_parts(count: _Count, garden: Garden) -> None:
     for line in garden.lines:
         laid = count.library.tubes[line.tube]
         metres_of[line.tube] = metres_of.get(line.tube, 0.0) + line.length_m
-        count.add("tube", line.length_m, laid.name, _tube_reason(line.tube), laid.price,
-                  laid.roll_m, variant=line.tube)
+        count.add("tube", line.length_m, laid.name, _tube_reason(line.tube, count.library),
+                  laid.price, laid.roll_m, variant=line.tube)
     for (wide, narrow), times in sorted(reducers(garden, count.library).items()):
         count.add("reducer", times, f"Reducing coupler, {SOLD_AS[wide]} to {SOLD_AS[narrow]}",
                   variant=f"{wide}-{narrow}")
@@ -387,10 +387,11 @@ def _tools(count: _Count, garden: Garden) -> None:
     count.add("jug")
 
 
-def _tube_reason(tube: str) -> str:
-    if tube.startswith("dripline"):
-        return "Rows in the beds; the emitters are built in."
-    if tube == "soaker":
+def _tube_reason(tube: str, library: Library) -> str:
+    outlet = library.outlets.get(library.tubes[tube].outlet)
+    if outlet and outlet.seeps != "yes":
+        return "Rows in the beds; the outlets are built in."
+    if outlet:
         return "Rows in the beds; it seeps along its whole length. One make throughout."
     if tube == "quarter-inch":
         return "From the header to each pot."

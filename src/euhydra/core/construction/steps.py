@@ -14,6 +14,7 @@ from euhydra.core.construction.parts import PEG_EVERY_M
 from euhydra.core.garden.model import Bed, Drain, Garden, Lift, Store, Wicking, Zone
 from euhydra.core.hydraulics.balancing import CUP_L
 from euhydra.core.hydraulics.flows import Flows
+from euhydra.core.layout.rows import counted
 from euhydra.core.library import Library
 from euhydra.core.schedule.calendar import clock
 from euhydra.core.schedule.rhythm import rhythm
@@ -225,8 +226,7 @@ def _zone(garden: Garden, library: Library, flows: Flows, zone: Zone) -> Iterato
         "pipe cutter, pegs", "Where it is buried: call before you dig.")
     for plot in (garden.plot(p) for p in zone.plots):
         laid = [x for x in garden.lines if x.zone == key and x.plot == plot.id]
-        outlets = sum(o.points * o.each for o in garden.outlets
-                      if o.plot == plot.id and o.kind != "soaker")
+        outlets = counted((o for o in garden.outlets if o.plot == plot.id), library)
         cuts = Counter((x.tube, round(x.length_m, 2)) for x in laid)
         words = "; ".join(f"{n} × {{c{i}}} of {quoted(library.tubes[tube].name)}"
                           for i, ((tube, _), n) in enumerate(cuts.items()))
@@ -265,8 +265,8 @@ def _jug_test(flows: Flows, zone: Zone) -> Iterator[Step]:
     """Outlets are caught one by one, a soaker hose by its length."""
     garden = flows.garden
     flow, cup = flows.run_flow_l_h(zone), CUP_L[garden.units]
-    seeps = {line.id for line in garden.lines if line.zone == zone.id and line.role == "soaker"}
     runs = [o for o in garden.outlets if o.plot in zone.plots]
+    seeps = {o.line for o in runs if flows.library.outlets[o.kind].seeps == "yes"}
     if flow <= 1e-6 or not runs:
         return
     if all(o.line in seeps for o in runs):

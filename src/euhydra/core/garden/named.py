@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from euhydra.core.garden.model import Garden
+from euhydra.core.garden.model import Bed, Garden
 
 Named = tuple[str, str, str]  # label, name of the table in the library, key
 
@@ -33,6 +33,8 @@ def _of_plots(garden: Garden) -> Iterator[Named]:
     yield from (("crop", "crops", key) for key in grown if key not in own)
     for plot in garden.plots:
         yield "mix", "soils", plot.soil
+        if isinstance(plot, Bed):
+            yield "way of watering", "methods", plot.method
         yield from (("dripper", "outlets", d.kind) for d in plot.drippers)
 
 

@@ -117,8 +117,7 @@ class Bed(PlotBase):
     outline: tuple[Point, ...] = Field((), title="corners", max_length=40,
                                        json_schema_extra={"kind": "outline"})
     rim_m: float = measure("rim height", "length", 0, 1.5, 0.0)
-    method: Literal["soaker", "dripline", "dripline-pc", "tape", "drilled", "drippers"] = Field(
-        "dripline", title="watered by")
+    method: str = pick("watered by", "methods", "dripline")
     layout: Literal["auto", "comb", "loop", "s-curve"] = Field("auto", title="rows laid as")
     hole_mm: float = measure("holes drilled", "bore", 0.8, 6, HOLE_MM)
     laid: Literal["program", "hand"] = Field("program", title="rows laid by")

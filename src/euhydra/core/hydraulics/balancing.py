@@ -18,7 +18,7 @@ from euhydra.core.hydraulics.valves import (
     restrictor_mm,
 )
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
-from euhydra.core.library import Library
+from euhydra.core.library import Library, OutletKind
 
 ROUNDS = 25
 CLOSE = 0.002  # flows within two in a thousand are even
@@ -140,11 +140,16 @@ def _gives(flow: ZoneFlow, flows: Mapping[str, float], zone: Zone) -> dict[str, 
     return total
 
 
+def _plain(kind: OutletKind) -> bool:
+    """Whether it gives by its exponent alone."""
+    return kind.law == "power" and kind.opens_m == 0
+
+
 def _exponent(flow: ZoneFlow, plot: str) -> float:
     """How a plot's flow answers to head: its first outlet's exponent, no less than a quarter."""
     mine = next(o.emitter for o in flow.outlets if o.plot == plot)
     kind = next(e for e in flow.network.emitters if e.id == mine)
-    return max(kind.kind.x, 0.25) if kind.kind.opens_m == 0 else 0.5
+    return max(kind.kind.x, 0.25) if _plain(kind.kind) else 0.5
 
 
 def _over_outlets(flow: ZoneFlow, plot: str, heads: Mapping[str, float]) -> float:

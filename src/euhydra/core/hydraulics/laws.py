@@ -11,7 +11,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.hydraulics.emitters import STEEP, driving_head
+from euhydra.core.hydraulics.emitters import LAWS, STEEP
 from euhydra.core.hydraulics.friction import (
     GRAVITY,
     L_H_PER_M3_S,
@@ -114,11 +114,19 @@ class EmitterLaw:
 
     def __init__(self, emitters: Sequence[Emitter]) -> None:
         self.count = np.array([e.count for e in emitters], dtype=float)
-        self.k = np.array([e.kind.k for e in emitters], dtype=float)
-        self.x = np.array([e.kind.x for e in emitters], dtype=float)
-        self.opens = np.array([e.kind.opens_m for e in emitters], dtype=float)
+        figures = np.array([(e.kind.k, e.kind.x, e.kind.opens_m) for e in emitters], dtype=float)
+        named = np.array([e.kind.law for e in emitters], dtype=object)
+        self.laws = [(LAWS[name].head, own, tuple(np.ascontiguousarray(figures[own].T)))
+                     for name in dict.fromkeys(named) for own in (np.flatnonzero(named == name),)]
 
     def __call__(self, flow: Array) -> tuple[Array, Array]:
         """Head that drives each, and slope."""
-        each, slope = driving_head(flow / self.count, self.k, self.x, self.opens)
-        return each, slope / self.count
+        each = flow / self.count
+        if len(self.laws) == 1:
+            (law, _, figures), = self.laws
+            head, slope = law(each, *figures)
+            return head, slope / self.count
+        head, slope = np.empty_like(flow), np.empty_like(flow)
+        for law, own, figures in self.laws:
+            head[own], slope[own] = law(each[own], *figures)
+        return head, slope / self.count

@@ -10,14 +10,12 @@ from euhydra.core.garden.model import Bed, Line, Node, Row, Zone
 from euhydra.core.layout.rows import (
     GATE_M,
     INSET_M,
-    ROLE_OF,
     RowFrame,
     at_plants,
     built_in,
     joined_as,
     rows_of,
     s_curve,
-    tube_of,
 )
 from euhydra.core.layout.work import LAST, Work, stem
 from euhydra.core.layout.zoning import outlet_z_m
@@ -61,8 +59,9 @@ def _s_curve(work: Work, zone: Zone, bed: Bed, gate: Node, which: int, rows: Seq
     into = work.node(f"{name}-in", first, outlet_z_m(bed))
     work.line(f"{name}-branch", zone, "header", "poly-16", gate, into, plot=bed.id)
     end = work.node(f"{name}-end", rest[-1], into.z_m)
-    line = work.line(f"{name}-{rows[0].id}", zone, ROLE_OF.get(bed.method, "dripline"),
-                     tube_of(bed), into, end, plot=bed.id, course=rest[:-1])
+    method = work.library.methods[bed.method]
+    line = work.line(f"{name}-{rows[0].id}", zone, method.role, method.tube, into,
+                     end, plot=bed.id, course=rest[:-1])
     _outlets(work, bed, line, None)
     work.fitting("flush-end", line, LAST)
 
@@ -132,7 +131,8 @@ def _row(work: Work, zone: Zone, bed: Bed, row: Row, head: Node, end: XY, *, far
     """A row from its head to its end; ``closed`` leaves the end to what is joined to it."""
     frame, name = RowFrame(bed), f"{stem(bed.id)}-{row.id}"
     there = work.node(f"{name}-end", frame.to_site([end])[0], head.z_m)
-    line = work.line(name, zone, ROLE_OF.get(bed.method, "dripline"), tube_of(bed), head, there,
+    method = work.library.methods[bed.method]
+    line = work.line(name, zone, method.role, method.tube, head, there,
                      plot=bed.id)
     _outlets(work, bed, line, row, far=far)
     if not closed:
@@ -141,15 +141,16 @@ def _row(work: Work, zone: Zone, bed: Bed, row: Row, head: Node, end: XY, *, far
 
 
 def _outlets(work: Work, bed: Bed, line: Line, row: Row | None, *, far: bool = False) -> None:
-    tube = work.library.tubes[tube_of(bed)]
-    if bed.method == "drippers" and row is not None:
+    method = work.library.methods[bed.method]
+    tube = work.library.tubes[method.tube]
+    if method.at_plants and row is not None:
         for i, run in enumerate(at_plants(bed, row, work.library), start=1):
             last = run.first_m + (run.points - 1) * run.spacing_m
             first = line.length_m - last if far else run.first_m
-            work.outlet(line, "plain-2", bed.id, replace(run, first_m=max(first, 0.0)),
+            work.outlet(line, method.outlet, bed.id, replace(run, first_m=max(first, 0.0)),
                         name=f"{line.id}-out{i}")
     else:
         spacing = tube.outlet_spacing_m or 0.3
-        kind = tube.outlet or "plain-2"
+        kind = method.outlet or tube.outlet
         for run in built_in(line.length_m, spacing):
             work.outlet(line, kind, bed.id, run)

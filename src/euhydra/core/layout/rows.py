@@ -13,20 +13,16 @@ from shapely import affinity
 from shapely.geometry import Polygon
 
 from euhydra.core.demand.plants import bed_parts, spacing_m, spread
-from euhydra.core.garden.model import Bed, Row
+from euhydra.core.garden.model import Bed, Outlet, Row
 from euhydra.core.library import Library
 from euhydra.core.terrain import geometry
 from euhydra.core.terrain.geometry import XY
 
-SOAKER_SPACING_M = 0.30  # a hand's width each side: three runs in a 90 cm bed, common practice
-TAPE_SPACING_M = 0.45  # two strips in a metre-wide bed, common practice
 LEAST_DRIPPER_SPACING_M = 0.30
 WETTED_UNDER = 0.33  # share of the ground under a canopy to wet, common practice
 MOST_DRIPPERS = 12  # round one plant, from memory
 INSET_M = 0.05
 GATE_M = 0.15  # the header comes up to a bed this far outside it
-TUBE_OF = {"drippers": "poly-16"}
-ROLE_OF = {"drippers": "lateral", "soaker": "soaker", "drilled": "drilled"}
 
 
 @dataclass(frozen=True)
@@ -63,13 +59,10 @@ class RowFrame:
 
 def row_spacing_m(bed: Bed, library: Library) -> float:
     """From row to row, by how far water spreads sideways from this kind of line in this soil."""
-    if bed.method == "soaker":
-        return SOAKER_SPACING_M
-    if bed.method == "tape":
-        return max(TAPE_SPACING_M, library.soils[bed.soil].row_spacing_m)
-    if bed.method == "drippers":
+    method = library.methods[bed.method]
+    if method.at_plants:
         return dripper_spacing_m(bed, library)
-    return library.soils[bed.soil].row_spacing_m
+    return method.apart_m(library.soils[bed.soil].row_spacing_m)
 
 
 def rows_in(bed: Bed, library: Library) -> int:
@@ -80,7 +73,7 @@ def rows_in(bed: Bed, library: Library) -> int:
 def _across(bed: Bed, library: Library) -> list[float]:
     """Where the program's rows stand across: over the plants, or evenly by the spread of water."""
     wide, gap = RowFrame(bed).short_m, row_spacing_m(bed, library)
-    if bed.method == "drippers":
+    if library.methods[bed.method].at_plants:
         return spread(0.0, wide, gap)
     n = max(1, round(wide / gap))
     return [wide * (i + 0.5) / n for i in range(n)]
@@ -144,22 +137,18 @@ def joined_as(bed: Bed, rows: Sequence[Row], library: Library) -> str:
     """``s-curve`` in one run, ``comb`` off a header at one end, or ``middle`` off one half-way.
 
     A ``loop`` is a comb whose rows' far ends are joined by a second header, with one flush end.
-    Unless the gardener says: a soaker lies in an S while that is not too long for it. A comb whose
-    rows are too long for their pipe is fed in the middle.
+    Unless the gardener says: a soaker hose lies in an S while that is not too long for it. A comb
+    whose rows are too long for their pipe is fed in the middle.
     """
-    longest = library.tubes[tube_of(bed)].longest_run_m
+    method = library.methods[bed.method]
+    longest = library.tubes[method.tube].longest_run_m
     if bed.layout == "s-curve" or (
-            bed.layout == "auto" and bed.method == "soaker" and len(rows) > 1
+            bed.layout == "auto" and method.lies == "s-curve" and len(rows) > 1
             and s_curve_m(rows) <= longest):
         return "s-curve"
     if max(r.to_m - r.from_m for r in rows) > longest:
         return "middle"
     return "loop" if bed.layout == "loop" and len(rows) > 1 else "comb"
-
-
-def tube_of(bed: Bed) -> str:
-    """The tube that a bed's rows are of."""
-    return TUBE_OF.get(bed.method, bed.method)
 
 
 def s_curve(rows: Sequence[Row], *, far: bool = False, top: bool = False) -> list[XY]:
@@ -174,6 +163,11 @@ def s_curve(rows: Sequence[Row], *, far: bool = False, top: bool = False) -> lis
 def s_curve_m(rows: Sequence[Row]) -> float:
     """Length of the rows laid as one run."""
     return geometry.course_m(s_curve(rows))
+
+
+def counted(runs: Iterable[Outlet], library: Library) -> int:
+    """The outlets in some runs; the wall of a hose that seeps is none."""
+    return sum(run.points * run.each for run in runs if library.outlets[run.kind].seeps != "yes")
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,6 @@ from shapely.geometry.base import BaseGeometry
 
 from euhydra.core.demand.plants import stands_in
 from euhydra.core.garden.model import AnyPlot, Bed, Garden, Line, Outlet, Tree
-from euhydra.core.layout.rows import SOAKER_SPACING_M, TAPE_SPACING_M
 from euhydra.core.library import Library
 from euhydra.core.terrain import geometry
 from euhydra.core.terrain.geometry import XY
@@ -46,11 +45,11 @@ Watered = tuple[Bed | Tree, tuple[tuple[Line, tuple[Outlet, ...]], ...]]
 def spread_m(plot: AnyPlot, library: Library, tube: str = "") -> float:
     """How wide a line or a dripper wets the ground at root depth.
 
-    A soaker a hand's width each side, tape half a metre or what the soil spreads (common
-    practice); else by the soil. Shallow roots meet less of it.
+    A line as rows of its tube do, a dripper by the soil. Shallow roots meet less of it.
     """
     soil = library.soils[plot.soil].row_spacing_m
-    wide = {"soaker": SOAKER_SPACING_M, "tape": max(TAPE_SPACING_M, soil)}.get(tube, soil)
+    method = next((m for m in library.methods.values() if m.tube == tube), None)
+    wide = method.apart_m(soil) if method else soil
     root = max(library.crops[p.crop].root_m for p in plot.plantings)
     return wide * min(1.0, root / FULL_SPREAD_M)
 

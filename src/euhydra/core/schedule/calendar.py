@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
-from euhydra.core.garden.model import Garden
+from euhydra.core.garden.model import Bed, Garden
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.timing import Setting
@@ -72,7 +72,7 @@ def clock(hour: float) -> str:
 
 def due(garden: Garden, schedule: Schedule) -> tuple[Due, ...]:
     """Everything that falls due, through the year."""
-    return tuple(sorted([*_timer(schedule), *_frost(garden), *_filters(schedule), *_care(garden)],
+    return tuple(sorted([*_timer(schedule), *_frost(schedule), *_filters(schedule), *_care(garden)],
                         key=lambda d: d.day))
 
 
@@ -116,14 +116,15 @@ def _days_of(schedule: Schedule, card: Card, zone: str) -> str:
     return after + until
 
 
-def _frost(garden: Garden) -> list[Due]:
-    site, found = garden.site, []
+def _frost(schedule: Schedule) -> list[Due]:
+    garden, found = schedule.garden, []
+    site = garden.site
     if site.first_frost:
         found.append(Due("timer-in", timer_in(site),
                          "Timer indoors, barrels and lines drained",
                          "Before the first hard frost: take the timer in, open the flush ends and "
                          "let the lines run empty (blow out what stays), drain filter and barrels, "
-                         "cap the diverter." + _pump(garden) + _soakers(garden)))
+                         "cap the diverter." + _pump(garden) + _soakers(schedule)))
     if site.last_frost:
         found.append(Due("timer-out", timer_out(site),
                          "Timer out, with fresh batteries",
@@ -143,8 +144,10 @@ def _pump(garden: Garden) -> str:
     return (" The pump comes in too, its hose and foot valve emptied." if garden.lifts else "")
 
 
-def _soakers(garden: Garden) -> str:
-    beds = [p.name for p in garden.plots if p.method == "soaker"]
+def _soakers(schedule: Schedule) -> str:
+    methods = schedule.library.methods
+    beds = [p.name for p in schedule.garden.plots
+            if isinstance(p, Bed) and methods[p.method].indoors == "yes"]
     return (" Soakers come indoors, each labelled with its bed: " + ", ".join(beds) + "."
             if beds else "")
 

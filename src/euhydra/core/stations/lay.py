@@ -15,6 +15,7 @@ from euhydra.core.garden.model import POTTED, Bed, Zone
 from euhydra.core.hydraulics.friction import velocity
 from euhydra.core.layout.capacity import FASTEST_M_S, HALF_INCH_L_H
 from euhydra.core.layout.laying import rows_of
+from euhydra.core.layout.rows import counted
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.terrain import geometry
@@ -33,7 +34,7 @@ def tube_lengths(r: Results) -> dict[str, float]:
 
 def outlet_count(r: Results) -> int:
     """Single emitters and drippers; a soaker hose has none."""
-    return sum(run.points * run.each for run in r.garden.outlets if run.kind != "soaker")
+    return counted(r.garden.outlets, r.library)
 
 
 def report(r: Results) -> StationReport:
@@ -62,9 +63,8 @@ def _figures(r: Results) -> tuple[Figure, ...]:
                           for k, v in lengths.items()), "the lines as laid", "physics")),
                Figure("outlets", "Outlets", Amount(outlet_count(r), "count"), Working(
                    "runs of outlets along the lines, counted", tuple(
-                       Term(p.name, Amount(sum(
-                           o.points * o.each for o in r.garden.outlets
-                           if o.plot == p.id and o.kind != "soaker"), "count"))
+                       Term(p.name, Amount(counted(
+                           (o for o in r.garden.outlets if o.plot == p.id), r.library), "count"))
                        for p in r.garden.plots), "the lines as laid", "physics"))]
     for plot in r.garden.plots:
         if isinstance(plot, Bed):

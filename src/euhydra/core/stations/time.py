@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.model import Zone
+from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.hydraulics import surfaces, zone_flow
 from euhydra.core.schedule import seasonal_adjust, timing
 from euhydra.core.schedule.rhythm import rhythm
@@ -204,7 +204,8 @@ def _evening(r: Results, month: int) -> list[Finding]:
     roots = [(r.demand.thirsts[p].use_by_month[month] / 2 / r.demand.thirsts[p].raw_l, p)
              for z in r.garden.timed_zones for p in z.plots if r.demand.thirsts[p].raw_l > 0]
     share, plot = max(roots, default=(0.0, r.garden.plots[0].id))
-    wet = [p.name for p in r.garden.plots if p.method in ("soaker", "tape")]
+    wet = [p.name for p in r.garden.plots
+           if isinstance(p, Bed) and r.library.methods[p.method].wets_leaves == "yes"]
     return [Finding(
         "time.evening", "note", Phrase("Opens in the evening"),
         say("What is given then has to last through the next afternoon: by noon "

@@ -11,6 +11,7 @@ from euhydra.core.assessment.assess import Assessment
 from euhydra.core.garden.model import Bed, Fitting, Garden, Line, Point
 from euhydra.core.layout import laying, wetted
 from euhydra.core.layout.rows import RowFrame, joined_as, row_spacing_m, rows_of
+from euhydra.core.results.results import Results
 from euhydra.core.terrain import geometry
 from euhydra.web import svg
 from euhydra.web.drawings.frame import Frame
@@ -34,7 +35,7 @@ def layer(a: Assessment, frame: Frame, *, picked: frozenset[str] = frozenset()) 
                    _Look(offsets[line.zone], line.zone in tapped, picked, rows))
              for line in garden.lines]
     return svg.el("g", *parts, *_rows_in_an_s(a, frame, picked, rows),
-                  *dots(garden, frame, {x.id for x in garden.lines}),
+                  *dots(a, frame, {x.id for x in garden.lines}),
                   *_valves(garden, frame, offsets), *_vias(garden, frame, picked),
                   *_hand_fittings(garden, frame, picked))
 
@@ -105,12 +106,13 @@ def _rows_in_an_s(a: Assessment, frame: Frame, picked: frozenset[str],
                          more=rests[path])
 
 
-def dots(garden: Garden, frame: Frame, of: set[str]) -> Iterable[Markup]:
+def dots(a: Results, frame: Frame, of: set[str]) -> Iterable[Markup]:
     """The outlets on lines as one path of round dots, so that thousands pan as lightly as few."""
+    garden, kinds = a.garden, a.library.outlets
     lines = {line.id: line for line in garden.lines if line.id in of}
     marks = "".join(
         f"M{x:.1f} {y:.1f}h0" for run in garden.outlets
-        if run.kind != "soaker" and run.line in lines
+        if kinds[run.kind].seeps != "yes" and run.line in lines
         for x, y in frame.places(wetted.places(lines[run.line], run)))
     if marks:
         width = min(max(frame.scale * 0.08, 2.8), 6.5)

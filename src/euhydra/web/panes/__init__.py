@@ -1,9 +1,12 @@
 """What stands on the left of each station: its ways of looking, each a list of panes."""
 
+from functools import partial
+
+from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes import build, catch, grow, keep, lay, place, prove, push, store, time, watch
 from euhydra.web.panes.base import Links, Pane, Table, View
 
-__all__ = ["VIEWS", "Links", "Pane", "Table", "View"]
+__all__ = ["VIEWS", "Links", "Pane", "Table", "View", "views_of"]
 
 VIEWS: dict[str, tuple[View, ...]] = {
     "place": (View("year", "Rain against thirst", place.year),
@@ -54,3 +57,15 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("year", "The year in all", keep.year), View("care", "What falls due", keep.care),
              View("trouble", "When something is wrong", keep.trouble)),
 }
+
+
+def views_of(station: str) -> tuple[View, ...]:
+    """A station's ways of looking; one that has none of its own shows what it says."""
+    return VIEWS.get(station) or (View("figures", "Figures", partial(figures, station)),)
+
+
+def figures(station: str, sheet: Sheet) -> list[Pane]:
+    """A station's figures, and what makes each."""
+    told = sheet.assessment.station(station).figures
+    rows = tuple((f.name, f.amount.show(sheet.system), f.working.formula) for f in told)
+    return [Pane(table=Table("Figures", ("What", "Figure", "How"), rows, frozenset({1})))]

@@ -107,8 +107,8 @@ def _more(part: PartLine, by: float, system: System) -> str:
 
 def on_paper(sheet: Sheet) -> list[Pane]:
     """The whole garden as a PDF, and the labels."""
-    return [Pane(form="_paper.html", data={"labels": printed(sheet.garden, sheet.at),
-                                           "at": sheet.at})]
+    return [Pane(form="_paper.html", data={"labels": printed(
+        sheet.garden, sheet.assessment.library, sheet.at), "at": sheet.at})]
 
 
 def cuts(sheet: Sheet) -> list[Pane]:

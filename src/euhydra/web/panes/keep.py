@@ -59,7 +59,7 @@ def one(sheet: Sheet) -> list[Pane]:
     things = things_of(garden, "any")
     key = sheet.asked.partition(":")[2]
     about = key if key in things and key else garden.plots[0].id
-    label = next((x for x in labels(garden) if x.about == about), None)
+    label = next((x for x in labels(garden, a.library) if x.about == about), None)
     mine = tuple(e for e in a.log if e.about == about)
     return [Pane(form="_one.html", data={
         "about": about, "name": things[about], "things": {k: v for k, v in things.items() if k},

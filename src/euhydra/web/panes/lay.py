@@ -20,7 +20,7 @@ from euhydra.web.drawings import plan as draw_plan
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, Frame
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.fields import WORDS, Field
+from euhydra.web.fields import Field
 from euhydra.web.panes.base import Links, Pane, Table
 
 DRAWN = ("bed", "border", "lawn", "tree", "shrub", "pots", "bags", "tower", "gutter", "chain",
@@ -147,13 +147,14 @@ def layings(sheet: Sheet) -> list[Pane]:
     base = f"/g/{sheet.garden.id}/lay?view=layings"
     links = Links("Bed", tuple((f"{base}&plot={b.id}", b.name, b.id == bed.id)
                                for b in sheet.garden.plots if isinstance(b, Bed)))
-    rows = tuple((WORDS[x.method], sheet.show(x.flow_l_h, "flow"),
+    methods = sheet.assessment.library.methods
+    rows = tuple((methods[x.method].name, sheet.show(x.flow_l_h, "flow"),
                   sheet.show(x.minutes_a_day, "minutes"), sheet.show(x.evenness, "share"),
                   sheet.show(x.line_m, "length"), str(x.outlets) if x.outlets else "seeps",
                   str(x.pieces), sheet.show(x.cost, "money"), f"{x.dry_plants} of {x.plants}")
                  for x in laid)
-    cards = [{"method": x.method, "words": WORDS[x.method], "mine": x.method == bed.method,
-              "best": x is best, "drawing": _laying(x, bed.id),
+    cards = [{"method": x.method, "words": methods[x.method].name,
+              "mine": x.method == bed.method, "best": x is best, "drawing": _laying(x, bed.id),
               "why": core_layings.reason(laid, best).show(sheet.system) if x is best else "",
               "against": [p.show(sheet.system) for p in x.against]} for x in laid]
     return [Pane(links=links), Pane(form="_layings.html", data={"bed": bed, "cards": cards}),
@@ -177,9 +178,9 @@ def _laying(laid: core_layings.Laying, bed_id: str) -> Markup:
              svg.path(frame.outline(wet.twice), "d-wet-twice"),
              *(svg.line([frame.at(p) for p in x.course],
                         draw_pieces.ROLES.get(x.role, "d-row")) for x in lines),
-             *draw_pieces.dots(laid.after.garden, frame, {x.id for x in lines})]
-    return svg.svg(wide, (north - south) * scale + 2 * edge,
-                   f"{bed.name} laid with {WORDS[laid.method]}", parts)
+             *draw_pieces.dots(laid.after, frame, {x.id for x in lines})]
+    name = laid.after.library.methods[laid.method].name
+    return svg.svg(wide, (north - south) * scale + 2 * edge, f"{bed.name} laid with {name}", parts)
 
 
 def pieces(sheet: Sheet) -> list[Pane]:

@@ -178,7 +178,7 @@ def balance(sheet: Sheet) -> list[Pane]:
                                 "to even out by valves. Plots that share a zone get a valve each "
                                 "here."))
     for bed in sheet.garden.plots:
-        if isinstance(bed, Bed) and bed.method == "drilled":
+        if isinstance(bed, Bed) and _drilled(sheet, bed):
             panes += [bar(sheet, (f"plots/{bed.id}/hole_mm", bed.name)),
                       Pane(table=_drilled_table(sheet, bed))]
     level = equalising.levellings(sheet.garden)
@@ -223,9 +223,15 @@ def _balance_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table
         frozenset({1, 2, 3, 6, 7, 8}))
 
 
+def _drilled(sheet: Sheet, bed: Bed) -> bool:
+    """Whether a bed's rows are pipe with holes."""
+    tables = sheet.assessment.library
+    return tables.tubes[tables.methods[bed.method].tube].outlet == "hole"
+
+
 def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
     a = sheet.assessment
-    tube = a.library.tubes["drilled"]
+    tube = a.library.tubes[a.library.methods[bed.method].tube]
     zone = next(z for z in a.garden.zones if bed.id in z.plots)
     head = max(max(o.head_m for o in a.flows[zone.id]["half"].outlets if o.plot == bed.id), 0.01)
     length = max(row.to_m - row.from_m for row in rows_of(bed, a.library))

@@ -32,9 +32,10 @@ async def whole(request: Request, garden_id: str) -> Response:
 async def labels(request: Request, garden_id: str) -> Response:
     """The labels, with codes that lead to where this app is reached."""
     def page() -> str:
-        garden = shelf_of(request).take(garden_id).garden
-        return paper.page("labels.html", garden=garden, paper_size=paper.size_of(garden.units),
-                          labels=printed(garden, request.app.state.at))
+        a = shelf_of(request).take(garden_id).assessment
+        return paper.page("labels.html", garden=a.garden,
+                          paper_size=paper.size_of(a.garden.units),
+                          labels=printed(a.garden, a.library, request.app.state.at))
 
     return await _printed(request, page, f"{garden_id}-labels.pdf")
 
