@@ -1,6 +1,7 @@
 """Stores of unlike shapes on unlike levels that share one level of water."""
 
 import math
+from typing import get_args
 
 import numpy as np
 import pytest
@@ -125,3 +126,19 @@ def test_several_stores_close_their_books_and_each_gives_its_own_plots(library):
     # Without the chain the tote has no roof, and its plots nothing.
     bare = a.revised(garden.model_copy(update={"joints": ()}))
     assert bare.season.given[season.world.bank > 0].sum() < 1e-6
+
+
+def test_every_shape_a_store_may_have_is_a_record_and_fills_without_a_jump(library):
+    """Its record, its list, and by property: as it fills from base to brim the dip follows."""
+    shapes = get_args(Store.model_fields["shape"].annotation)
+    assert set(shapes) == set(storage.SHAPES)
+    barrel = poured(library).store
+    for key in shapes:
+        held = barrel.model_copy(update={"shape": key})
+        filled = storage.volume_at(held, np.linspace(0, held.height_m, 101))
+        assert filled[0] == 0
+        assert filled[-1] == pytest.approx(held.volume_l)
+        assert np.diff(filled).min() > 0
+        dip = storage.dip_at(held, float(filled[37]))
+        assert dip == pytest.approx(0.37 * held.height_m, rel=1e-6)
+        assert storage.base_area_m2(held) >= storage.footprint_m2(held) > 0

@@ -11,6 +11,7 @@ from euhydra.core import units
 from euhydra.core.editing.fields import Measure, measure_at, with_choices
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
+from euhydra.core.storage import SHAPES
 from euhydra.core.units import System
 
 STEPS = {"length": (0.05, 0.25), "small": (1, 0.5), "volume": (10, 5), "rain": (1, 0.1),
@@ -21,8 +22,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "paving": "paving", "deck": "a deck", "hand": "typed by hand", "site": "the spot heights",
          "normals": "generated years", "record": "the measured years",
          "terraces": "goes in level steps", "slope": "slopes evenly between",
-         "upright": "upright cylinder", "box": "box or tote",
-         "lying": "lying cylinder", "nowhere": "nowhere yet", "border": "a border or lawn",
+         "nowhere": "nowhere yet", "border": "a border or lawn",
          "rain-garden": "a rain garden", "drain": "a storm drain", "neighbour": "a neighbour",
          "link": "bottom link", "siphon": "siphon", "overflow": "overflow pipe",
          "float": "float valve", "bottom": "at the bottom", "floating": "floating",
@@ -40,6 +40,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "warm": "warm season", "cool": "cool season", "leafy": "leafy", "fruiting": "fruiting",
          "woody": "woody", "leaf": "leaf", "root": "root", "fruit": "fruit", "no": "no",
          "gravel": "gravel", "grass": "grass", "earth": "bare earth",
+         **{key: shape.words for key, shape in SHAPES.items()},
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 
 

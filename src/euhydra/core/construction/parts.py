@@ -25,6 +25,7 @@ from euhydra.core.garden.model import (
 from euhydra.core.garden.stock import UNPRICED, Holding
 from euhydra.core.layout.work import stem
 from euhydra.core.library import Library
+from euhydra.core.storage.shapes import SHAPES
 from euhydra.core.storage.vessel import length_m, width_m
 from euhydra.core.units import NNBSP, System, show
 
@@ -238,7 +239,7 @@ def _tap_parts(count: _Count, tap: Tap, zones: int) -> None:
 
 
 def _vessel(store: Store) -> str:
-    return {"upright": "Barrel", "box": "Tote", "lying": "Lying tank"}[store.shape]
+    return SHAPES[store.shape].sold_as
 
 
 def _drain_parts(count: _Count, drain: Drain) -> None:

@@ -146,7 +146,7 @@ def _standing_figures(r: Results, store: Store) -> tuple[Figure, ...]:
                Amount(storage.bearing_kpa(store), "pressure"), Working(
             "weight of one brim-full vessel ÷ what it bears on",
             (Term("bears on", Amount(storage.footprint_m2(store), "area", 2),
-                  "half of a lying tank's width, from memory" if store.shape == "lying" else ""),
+                  storage.SHAPES[store.shape].footing_note),
              Term("one full vessel", Amount(store.volume_l + store.shell_kg, "mass")),
              Term("this soil bears", Amount(standing.bears_kpa(r.garden.site.soil), "pressure"),
                   "residential code, recalled")), "weight over area", "physics")))

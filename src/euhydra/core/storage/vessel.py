@@ -12,34 +12,22 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from euhydra.core.garden.model import Store
+from euhydra.core.storage.shapes import SHAPES
 
 Array = NDArray[np.float64]
 GRAVITY = 9.80665
-CRADLE = 0.5  # of a lying tank's width that its cradle bears on, from memory
 
 
 def volume_at(store: Store, dip_m: ArrayLike) -> Array:
-    """Litres in one vessel at a dip, up to its brim; any shape. A lying tank is a segment."""
+    """Litres in one vessel at a dip, up to its brim; any shape."""
     dip = np.clip(np.asarray(dip_m, dtype=float), 0, store.height_m)
-    if store.shape != "lying":
-        return np.asarray(store.volume_l * dip / store.height_m)
-    r = store.height_m / 2
-    up = np.clip(1 - dip / r, -1, 1)
-    segment = (np.arccos(up) - up * np.sqrt(1 - up**2)) / math.pi
-    return np.asarray(store.volume_l * segment)
+    return np.asarray(store.volume_l * SHAPES[store.shape].filled(dip / store.height_m))
 
 
 def dip_at(store: Store, volume_l: float) -> float:
     """The dip at which one vessel holds so much; the inverse of :func:`volume_at`."""
-    if store.shape != "lying":
-        return store.height_m * min(max(volume_l / store.volume_l, 0.0), 1.0)
-    # A circle's segment by Newton from its area, in radians: a = θ − sin θ, dip = r (1 − cos θ/2).
-    area = 2 * math.pi * min(max(volume_l / store.volume_l, 0.0), 1.0)
-    angle = math.pi + math.copysign(abs((area - math.pi) * 6) ** (1 / 3), area - math.pi) * 0.5
-    for _ in range(40):
-        slope = max(1 - math.cos(angle), 1e-9)
-        angle = min(max(angle - (angle - math.sin(angle) - area) / slope, 0.0), 2 * math.pi)
-    return store.height_m / 2 * (1 - math.cos(angle / 2))
+    share = min(max(volume_l / store.volume_l, 0.0), 1.0)
+    return store.height_m * SHAPES[store.shape].dip(share)
 
 
 def full_dip_m(store: Store) -> float:
@@ -49,29 +37,23 @@ def full_dip_m(store: Store) -> float:
 
 def base_area_m2(store: Store) -> float:
     """Ground that one vessel covers as seen from above."""
-    if store.shape == "lying":
-        return store.height_m * length_m(store)
-    return store.volume_l / 1000 / store.height_m
+    area = length_m(store) * width_m(store)
+    return area * math.pi / 4 if SHAPES[store.shape].seen == "disc" else area
 
 
 def footprint_m2(store: Store) -> float:
     """Ground that one vessel bears on: its base, or the cradle of a lying tank."""
-    return base_area_m2(store) * (CRADLE if store.shape == "lying" else 1.0)
+    return base_area_m2(store) * SHAPES[store.shape].bears
 
 
 def length_m(store: Store) -> float:
     """Length of a lying tank, else its width."""
-    if store.shape == "lying":
-        return store.volume_l / 1000 / (math.pi / 4 * store.height_m**2)
-    return width_m(store)
+    return SHAPES[store.shape].length_m(store.volume_l / 1000, store.height_m)
 
 
 def width_m(store: Store) -> float:
     """How wide one vessel stands: a cylinder's diameter, a box's side as if square."""
-    if store.shape == "lying":
-        return store.height_m
-    area = base_area_m2(store)
-    return math.sqrt(area) if store.shape == "box" else math.sqrt(4 * area / math.pi)
+    return SHAPES[store.shape].width_m(store.volume_l / 1000, store.height_m)
 
 
 def total_l(store: Store) -> float:

@@ -35,7 +35,8 @@ def marking_out(sheet: Sheet) -> Markup:
     parts = [svg.rect(0, y(store.ground_m), 850, 560 - y(store.ground_m), "", fill="url(#earth)"),
              svg.path(f"M0 {y(store.ground_m):.1f}H850", "d-ground"),
              svg.rect(BARREL_X, y(base + store.height_m), wide, store.height_m * scale, "d-barrel",
-                      rx={"lying": store.height_m * scale / 2}.get(store.shape, 4)),
+                      rx=min(max(storage.SHAPES[store.shape].corner_px, 4.0),
+                        store.height_m * scale / 2)),
              svg.text(BARREL_X + wide / 2, y(base + store.height_m / 2), store.name, "d-name",
                       "middle")]
     if store.stand_m > 0:

@@ -127,7 +127,8 @@ def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
     base, top = storage.base_z_m(store), storage.base_z_m(store) + store.height_m
     shown, dead = _levels(sheet, store)
     water = min(max(shown, dead), storage.full_z_m(store))
-    round_ = {"upright": 5.0, "box": 1.0, "lying": (view.y(base) - view.y(top)) / 2}[store.shape]
+    shape = storage.SHAPES[store.shape]
+    round_ = min(shape.corner_px, (view.y(base) - view.y(top)) / 2)
     for i in range(slot.drawn):
         x, wide = slot.left + i * slot.wide, slot.wide - 0.05 * view.scale
         clip = f"v-{store.id}-{i}"
@@ -143,7 +144,7 @@ def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
                    clip_path=f"url(#{clip})"),
             svg.rect(x, view.y(top), wide, view.y(base) - view.y(top), "d-ink", rx=round_,
                      stroke_width=1.6)]
-        if store.shape != "lying":
+        if shape.lidded:
             parts.append(svg.path(f"M{x - 2:.1f} {view.y(top):.1f}h{wide + 4:.1f}", "d-ink",
                                   stroke_width=4))
         if store.intake == "floating" and store.id in storage.drawn_from(sheet.garden):

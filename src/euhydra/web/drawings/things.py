@@ -67,9 +67,9 @@ def store(frame: Frame, held: Store) -> list[Markup]:
         parts.append(
             svg.el("g", svg.el("circle", cx=cx, cy=y, r=max(wide / 2, 3), class_="d-barrel"),
                    svg.el("circle", cx=cx, cy=y, r=max(wide / 2 - 3, 1.5), class_="d-rim"))
-            if held.shape == "upright" else
+            if storage.SHAPES[held.shape].seen == "disc" else
             svg.rect(cx - max(wide, 6) / 2, y - max(deep, 6) / 2, max(wide, 6), max(deep, 6),
-                     "d-barrel", rx=3 if held.shape == "box" else 8))
+                     "d-barrel", rx=min(storage.SHAPES[held.shape].corner_px + 2, 8)))
     return parts
 
 
