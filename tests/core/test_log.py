@@ -16,7 +16,6 @@ from euhydra.core.log.advice import (
     STEP,
     advice,
     votes,
-    zone_moved,
 )
 from euhydra.core.log.entries import checked
 from euhydra.core.log.levels import caught_l_mm, drawn_l_day
@@ -108,7 +107,7 @@ def test_two_dry_readings_lengthen_the_run_unless_the_roots_hold_no_more(garden,
     oftener = rare.after(remedy(rare, "keep.oftener", *dry).edit)
     zone = zone_of(rare, "bed-2").id
     for r, rule in ((rare, "keep.oftener"), (garden, "keep.longer")):
-        assert zone_moved(remedy(r, rule, *dry).key) == zone
+        assert remedy(r, rule, *dry).moves == zone
     weekly = [a.schedule.settings[zone][3].runs_a_week for a in (rare, oftener)]
     assert weekly[1] > weekly[0]
 

@@ -45,11 +45,6 @@ def advice(r: Results, entries: Sequence[Entry], today: dt.date) -> list[Finding
     return [*found, *held(r, past, today)]
 
 
-def zone_moved(remedy: str) -> str:
-    """The zone whose run a remedy of this log moves, by the remedy's key."""
-    return remedy.partition("-")[2]
-
-
 def votes(zone: Zone, entries: Sequence[Entry], today: dt.date) -> list[int]:
     """What was felt in a zone since its run was last changed: 1 too dry, −1 too wet, 0 right.
 
@@ -100,7 +95,7 @@ def feel(r: Results, zone: Zone, entries: Sequence[Entry], today: dt.date) -> li
             "no more than that in a week: soil answers slowly.", s=Amount(STEP, "share")),
         (Remedy(f"run-{zone.id}", say(f"{name}: runs longer by " + "{x}", x=Amount(moved, "share")),
                 say("it was {x}", x=Amount(zone.longer, "share")),
-                SetValue(f"zones/{zone.id}/longer", moved)),))]
+                SetValue(f"zones/{zone.id}/longer", moved), zone.id),))]
 
 
 def _sinks(r: Results, zone: Zone) -> float | None:
@@ -124,7 +119,7 @@ def _oftener(r: Results, zone: Zone) -> tuple[Remedy, ...]:
     wanted = float(max(math.ceil(days) - 1, 1))
     return (Remedy(f"often-{zone.id}", say("Every {d}", d=Amount(wanted, "days")),
                    say("it was every {d}", d=Amount(days, "days")),
-                   SetValue("every_days", wanted)),)
+                   SetValue("every_days", wanted), zone.id),)
 
 
 @dataclass(frozen=True)

@@ -17,12 +17,16 @@ State = Literal["stop", "care", "ok"]
 
 @dataclass(frozen=True)
 class Remedy:
-    """An edit that would help, with its effect worked out beforehand. ``key`` lasts."""
+    """An edit that would help, with its effect worked out beforehand. ``key`` lasts.
+
+    ``moves`` is the zone whose run it changes by what was read, if any.
+    """
 
     key: str
     label: Phrase
     effect: Phrase
     edit: Edit
+    moves: str = ""
 
 
 class Later(Sequence[Remedy]):

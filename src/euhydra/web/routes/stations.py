@@ -23,7 +23,6 @@ from euhydra.core.editing.edits import (
 from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.log.advice import zone_moved
 from euhydra.core.log.entries import Entry
 from euhydra.core.season.absence import MOST_DAYS
 from euhydra.core.units import BadEntry
@@ -153,25 +152,23 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
     if station not in STATIONS:
         raise HTTPException(404)
 
+    moves = ""
+
     def make(standing: Standing) -> tuple[Edit, str]:
+        nonlocal moves
         found = pages.find_remedy(standing.assessment.station(station), remedy)
         if found is None:
             raise EditRefused("This remedy no longer applies: the garden has changed since it was "
                               "offered. Look at the findings again.")
+        moves = found[1].moves
         return found[1].edit, found[1].label.show(standing.garden.units)
 
-    return kept(request, garden_id, station, make,
-                _note_in_log(shelf_of(request), garden_id, remedy) if station == "keep" else None)
-
-
-def _note_in_log(shelf: Shelf, garden_id: str, remedy: str) -> Callable[[str], None]:
-    """What puts a remedy into the log too, so that it is known when a run was moved."""
     def note(title: str) -> None:
-        shelf.log.put(garden_id, [Entry(
-            fresh_id(), dt.date.today(), "changed", zone_moved(remedy.partition(":")[2]),
-            note=title[:400])])
+        """Put it into the log too, so that it is known when a run was moved."""
+        shelf_of(request).log.put(garden_id, [Entry(
+            fresh_id(), dt.date.today(), "changed", moves, note=title[:400])])
 
-    return note
+    return kept(request, garden_id, station, make, note if station == "keep" else None)
 
 
 @router.post("/things")
