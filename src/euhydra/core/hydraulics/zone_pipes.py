@@ -17,7 +17,8 @@ class ZonePipes:
     """One zone's lines with what they hang on; what is equal flows alike under the same water.
 
     Of its store that is the level of the outlet, ``outlet_z_m`` (of a tap 0), however many barrels
-    hold the water. ``timer`` is the garden's, a key of the library.
+    hold the water; of the site its altitude, where a pump draws (else 0). ``timer`` is the
+    garden's, a key of the library.
     """
 
     zone: Zone
@@ -49,9 +50,10 @@ def pipes_of(garden: Garden, zone: Zone, drinks: Drinks = NOTHING) -> ZonePipes:
     ids = {line.id for line in lines}
     joints = {n for line in lines for n in (line.start, line.end)}
     store = next((s for s in garden.stores if s.id == zone.source), None)
+    lift = garden.lift_on(zone.source)
     return ZonePipes(
-        zone, garden.timer, garden.tap_of(zone.source), garden.lift_on(zone.source),
-        storage.outlet_z_m(store) if store else 0.0, garden.site.altitude_m, lines,
+        zone, garden.timer, garden.tap_of(zone.source), lift,
+        storage.outlet_z_m(store) if store else 0.0, garden.site.altitude_m if lift else 0.0, lines,
         tuple(n for n in garden.nodes if n.id in joints),
         tuple(f for f in garden.fittings if f.line in ids),
         tuple(o for o in garden.outlets if o.line in ids),
