@@ -130,13 +130,13 @@ class System:
         return row
 
     def _laws(self, temperature_c: float) -> None:
-        net = self.network
+        net, self.outlets = self.network, EmitterLaw(self.network.emitters)
         passing = [Loss(r.id, r.start, r.end, 1e-6 if self.states[r.id] == SHUT else r.kv,
                         one_way=True) for r in net.regulators]
         self.laws = ((PipeLaw(net.pipes, temperature_c), len(net.pipes)),
                      (LossLaw(net.losses), len(net.losses)), (PumpLaw(net.pumps), len(net.pumps)),
                      (LossLaw(passing), len(passing)),
-                     (EmitterLaw(net.emitters), len(net.emitters)))
+                     (self.outlets, len(net.emitters)))
 
     def _pattern(self) -> None:
         """Where each link's conductance enters the matrix, columns in order."""
@@ -198,8 +198,8 @@ class System:
         return flow, heads, MOST_ITERATIONS, False
 
     def _guess(self) -> Array:
-        joins, emitters = len(self.network.joins), self.network.emitters
-        guess = np.array([10.0] * joins + [0.5 * e.kind.k * e.count for e in emitters])
+        outlets = self.outlets.k * self.outlets.count
+        guess = np.concatenate([np.full(len(self.places.start), 10.0), 0.5 * outlets])
         return np.where(self.idle, 0.0, guess)
 
     def _shared(self, flow: Array, step: Array, drop: Array, loss: Array, share: float, *,

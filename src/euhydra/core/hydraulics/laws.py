@@ -114,10 +114,16 @@ class EmitterLaw:
 
     def __init__(self, emitters: Sequence[Emitter]) -> None:
         self.count = np.array([e.count for e in emitters], dtype=float)
-        figures = np.array([(e.kind.k, e.kind.x, e.kind.opens_m) for e in emitters], dtype=float)
-        named = np.array([e.kind.law for e in emitters], dtype=object)
-        self.laws = [(LAWS[name].head, own, tuple(np.ascontiguousarray(figures[own].T)))
-                     for name in dict.fromkeys(named) for own in (np.flatnonzero(named == name),)]
+        ids = [id(e.kind) for e in emitters]  # thousands of outlets are of few kinds
+        kinds = [e.kind for e in dict(zip(ids, emitters, strict=True)).values()]
+        number = {id(kind): i for i, kind in enumerate(kinds)}
+        of = np.array([number[i] for i in ids], dtype=np.intp)
+        figures = np.array([(x.k, x.x, x.opens_m) for x in kinds], dtype=float).reshape(-1, 3)[of]
+        self.k = figures[:, 0]
+        self.laws = []
+        for name in dict.fromkeys(kind.law for kind in kinds):
+            own = np.flatnonzero(np.array([kind.law == name for kind in kinds])[of])
+            self.laws.append((LAWS[name].head, own, tuple(np.ascontiguousarray(figures[own].T))))
 
     def __call__(self, flow: Array) -> tuple[Array, Array]:
         """Head that drives each, and slope."""
