@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 
-from euhydra.core.editing import edits
+from euhydra.core.editing import edits, trees
 from euhydra.core.editing.quick_start import Answers, BedAnswer, pour
 from euhydra.core.garden.model import Climate, Garden
 from euhydra.core.library import Library
@@ -42,7 +42,7 @@ def any_garden(library: Library, seed: int) -> Garden:
     for what in dice.sample(sorted(edits.MAKERS), 5):
         try:
             garden = edits.Add(what).apply(garden, library)
-        except edits.EditRefused:
+        except trees.EditRefused:
             continue
     for store in (s for s in garden.stores if s.hand_filled):
         fed = dice.choice(garden.plots).id

@@ -10,10 +10,10 @@ from pydantic import BaseModel
 from starlette.testclient import TestClient
 
 from euhydra.core.assessment.assess import STATIONS
-from euhydra.core.editing.additions import MAKERS
 from euhydra.core.editing.fields import Measure, NoSuchValue, measure_at, with_choices
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.hand_laying import HAND_FITTINGS
+from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.placement import placed
 from euhydra.core.garden.model import Garden
 from euhydra.store.gardens import Gardens

@@ -4,30 +4,22 @@ from __future__ import annotations
 
 import argparse
 import datetime as dt
-import getpass
 import json
-import os
-import re
-import socket
 import sqlite3
-import ssl
 import sys
-import threading
 from collections.abc import Sequence
 from pathlib import Path
-from urllib.parse import urlsplit
 
 from euhydra import __version__, report
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
-from euhydra.core.season.warming import warm
 from euhydra.data import garden_text, library
+from euhydra.serving import address, gardens_of, passphrase, say_unreadable, serve
 from euhydra.store import backup, going, trouble
-from euhydra.store.access import Access, TooShort
-from euhydra.store.certificate import Certificate, certificate
-from euhydra.store.database import Database, default_path
-from euhydra.store.gardens import Gardens, NoSuchGarden, Unreadable
-from euhydra.store.in_use import AlreadyInUse, alone, shared
+from euhydra.store.database import default_path
+from euhydra.store.gardens import Gardens
+from euhydra.store.in_use import AlreadyInUse, alone
+from euhydra.store.kept import NoSuchGarden, Unreadable
 from euhydra.store.weather import WeatherRecords, keep
 
 DEMO_GARDENS = ("balcony", "plot-27", "kiln-yard")
@@ -59,7 +51,7 @@ def _parser() -> argparse.ArgumentParser:
                                      "gutter to the last drip.")
     parser.add_argument("--version", action="version", version=f"euhydra {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for name, run, text in (("serve", _serve, "serve the app on this machine"),
+    for name, run, text in (("serve", serve, "serve the app on this machine"),
                             ("demo", _demo, "the same, with the demo gardens")):
         command = commands.add_parser(name, help=text)
         command.add_argument("--port", type=int, default=8017)
@@ -68,7 +60,7 @@ def _parser() -> argparse.ArgumentParser:
                              help="look the file through, whole, before it is served")
         command.add_argument("--host", default="127.0.0.1", metavar="ADDRESS",
                              help="listen on another address of this machine: 0.0.0.0 for all")
-        command.add_argument("--at", type=_address, default=None, metavar="URL",
+        command.add_argument("--at", type=address, default=None, metavar="URL",
                              help="where a phone reaches the app, as http://garden.local:8017")
         command.add_argument("--https", action="store_true",
                              help="over HTTPS, with a certificate made here or your own")
@@ -118,123 +110,17 @@ def _of_copies(commands: argparse._SubParsersAction[argparse.ArgumentParser]) ->
     command.set_defaults(run=_prune)
     command = commands.add_parser("passphrase", help="choose what lets others in from the network")
     command.add_argument("--db", type=Path, default=None)
-    command.set_defaults(run=_passphrase)
+    command.set_defaults(run=passphrase)
     command = commands.add_parser("check", help="look the file of gardens through, whole")
     command.add_argument("--db", type=Path, default=None)
     command.set_defaults(run=_check)
 
 
-def _address(text: str) -> str:
-    if not re.fullmatch(r"https?://[a-z0-9.-]+(:\d{1,5})?", text.rstrip("/")):
-        raise argparse.ArgumentTypeError(
-            f"“{text[:60]}” is no such address. It has a scheme, a name and maybe a port: "
-            "http://garden.local:8017")
-    return text.rstrip("/")
-
-
-def _gardens(args: argparse.Namespace) -> Gardens:
-    return Gardens(Database(args.db or default_path()), library())
-
-
-def _serve(args: argparse.Namespace) -> int:
-    import uvicorn  # here, so that a report does not wait for it
-
-    from euhydra.store.minder import Minder
-    from euhydra.web.app import create_app
-
-    gardens = _gardens(args)
-    if args.check and gardens.database.trouble is None:
-        _say_unreadable(backup.checked(gardens.database.path, gardens.library))
-    if gardens.database.trouble:
-        print(f"euhydra: open read-only. {gardens.database.trouble}", file=sys.stderr, flush=True)
-    stands_open = reached_by_others(args.host, args.at)
-    if stands_open and not _passphrase_chosen(Access(gardens.database)):
-        return 2
-    with socket.socket() as sock:
-        sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            sock.bind((args.host, args.port))
-        except (OSError, OverflowError):
-            print(f"euhydra: port {args.port} cannot be had; another program may hold it. Choose "
-                  "another with --port (make demo PORT=…).", file=sys.stderr)
-            return 2
-    scheme = "https" if args.https else "http"
-    at = args.at or f"{scheme}://localhost:{args.port}"
-    try:
-        tls = _tls(args, gardens.database.path, at)
-    except (OSError, ValueError, ssl.SSLError) as error:
-        print(f"euhydra: no HTTPS: {error}", file=sys.stderr)
-        return 2
-    print(f"Euhydra is at {scheme}://localhost:{args.port}/  (Ctrl-C ends it)", flush=True)
-    if stands_open:
-        print(f"In your network it is at {at}/", flush=True)
-    with shared(gardens.database.path), Minder(gardens):
-        app = create_app(gardens, at, stands_open=stands_open,
-                         authority=tls.authority if tls else None)
-        threading.Thread(target=warm, daemon=True).start()
-        uvicorn.run(app, host=args.host, port=args.port, log_level="warning", server_header=False,
-                    ssl_certfile=tls.cert if tls else None, ssl_keyfile=tls.key if tls else None)
-    return 0
-
-
-def reached_by_others(host: str, at: str | None) -> bool:
-    """Whether the app is meant for more than this machine: by its network, or past a proxy."""
-    here = ("127.0.0.1", "localhost", "::1")
-    return host not in here or (at is not None and urlsplit(at).hostname not in here)
-
-
-def _tls(args: argparse.Namespace, path: Path, at: str) -> Certificate | None:
-    """The certificate to serve with; None without HTTPS. Raises OSError or ValueError in words."""
-    if not args.https:
-        if args.cert or args.key:
-            raise ValueError("--cert and --key go with --https")
-        return None
-    if args.cert or args.key:
-        if not (args.cert and args.key):
-            raise ValueError("--cert and --key go together")
-        ssl.create_default_context(ssl.Purpose.CLIENT_AUTH).load_cert_chain(args.cert, args.key)
-        return Certificate(args.cert, args.key, None)
-    name = urlsplit(at).hostname or "localhost"
-    return certificate(path.with_name(f"{path.stem}-https"),
-                       (name, "localhost", "127.0.0.1", "::1"), dt.datetime.now(dt.UTC))
-
-
-def _passphrase_chosen(access: Access, *, anew: bool = False) -> bool:
-    """Whether there is a passphrase, asked for where there is none yet, or ``anew``."""
-    if access.has_passphrase and not anew:
-        return True
-    typed = os.environ.get("EUHYDRA_PASSPHRASE", "")
-    if not typed and sys.stdin.isatty():
-        print("Whoever comes in from the network types a passphrase. Choose one, three or four "
-              "words.")
-        typed = getpass.getpass("Passphrase: ")
-        if typed != getpass.getpass("Once more: "):
-            print("euhydra: the two are not alike; nothing was chosen", file=sys.stderr)
-            return False
-    if not typed:
-        print("euhydra: a passphrase is needed before others are let in. Choose one with “euhydra "
-              "passphrase”, or put it in EUHYDRA_PASSPHRASE.", file=sys.stderr)
-        return False
-    try:
-        access.choose(typed)
-    except TooShort as error:
-        print(f"euhydra: {error}", file=sys.stderr)
-        return False
-    return True
-
-
-def _passphrase(args: argparse.Namespace) -> int:
-    if not _passphrase_chosen(Access(_gardens(args).database), anew=True):
-        return 2
-    print("Chosen. Every device is let in anew.")
-    return 0
-
-
 def _demo(args: argparse.Namespace) -> int:
-    gardens = _gardens(args)
+    gardens = gardens_of(args)
     if gardens.database.trouble is None:
         add_demo(gardens)
-    return _serve(args)
+    return serve(args)
 
 
 def add_demo(gardens: Gardens) -> None:
@@ -275,7 +161,7 @@ def _audit(args: argparse.Namespace) -> int:
 
 
 def _export(args: argparse.Namespace) -> int:
-    gardens = _gardens(args)
+    gardens = gardens_of(args)
     text = _text_of(gardens, args.garden)
     if args.out:
         args.out.write_text(text, encoding="utf-8")
@@ -299,7 +185,7 @@ def _text_of(gardens: Gardens, garden_id: str) -> str:
 
 
 def _import(args: argparse.Namespace) -> int:
-    gardens = _gardens(args)
+    gardens = gardens_of(args)
     text = args.file.read_text(encoding="utf-8-sig")
     garden = keep(gardens, WeatherRecords(gardens.database), from_json(text, gardens.library),
                   weather_in(text), "Opened from a file")
@@ -308,10 +194,10 @@ def _import(args: argparse.Namespace) -> int:
 
 
 def _backup(args: argparse.Namespace) -> int:
-    gardens = _gardens(args)
+    gardens = gardens_of(args)
     copy = backup.by_hand(gardens.database, gardens.library, args.to)
     print(f"{copy.gardens} gardens copied to {copy.path}, looked through and sound.")
-    _say_unreadable(copy)
+    say_unreadable(copy)
     return 0
 
 
@@ -322,18 +208,12 @@ def _restore(args: argparse.Namespace) -> int:
     print(f"{copy.gardens} gardens brought back from {copy.path}.")
     if kept:
         print(f"What was there is kept in {kept}.")
-    _say_unreadable(copy)
+    say_unreadable(copy)
     return 0
 
 
-def _say_unreadable(copy: backup.Copy) -> None:
-    if copy.unreadable:
-        print(f"Held back, since it cannot be read, is the last change of: "
-              f"{', '.join(copy.unreadable)}.")
-
-
 def _prune(args: argparse.Namespace) -> int:
-    gone = going.prune(_gardens(args).database, args.garden, dt.datetime.now(dt.UTC))
+    gone = going.prune(gardens_of(args).database, args.garden, dt.datetime.now(dt.UTC))
     print(f"{gone} changes older than a year are forgotten.")
     return 0
 
@@ -341,5 +221,5 @@ def _prune(args: argparse.Namespace) -> int:
 def _check(args: argparse.Namespace) -> int:
     copy = backup.checked(args.db or default_path(), library())
     print(f"{copy.path} is sound: {copy.gardens} gardens.")
-    _say_unreadable(copy)
+    say_unreadable(copy)
     return 2 if copy.unreadable else 0

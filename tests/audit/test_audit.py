@@ -162,9 +162,9 @@ BREAKS = [
 
 
 def _true_parts(a):
-    from euhydra.core.construction import parts
+    from euhydra.core.construction import parts_list
 
-    return parts.parts_list(a.garden, a.library)
+    return parts_list.parts_list(a.garden, a.library)
 
 
 def test_a_file_written_again_is_audited_alike(tmp_path):

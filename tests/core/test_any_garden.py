@@ -9,13 +9,14 @@ from hypothesis import strategies as st
 
 from euhydra import report
 from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.editing.edits import EditRefused, set_at
+from euhydra.core.editing.edits import set_at
 from euhydra.core.editing.fields import measure_at, parse_for, with_choices
 from euhydra.core.editing.file import BadFile, from_json, to_json
 from euhydra.core.editing.quick_start import Answers, BedAnswer, pour
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Climate
 from euhydra.core.layout.laying import lay
-from euhydra.core.units import BadEntry
+from euhydra.core.parsing import BadEntry
 from euhydra.data import library as load_library
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, stepped

@@ -9,9 +9,10 @@ from hypothesis import strategies as st
 from test_any_garden import speaks
 
 from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.editing.edits import Add, EditRefused, SetValue
+from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.editing.fields import measure_at, with_choices
 from euhydra.core.editing.file import from_json, to_json, weather_in
+from euhydra.core.editing.trees import EditRefused
 from euhydra.data import library as load_library
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields

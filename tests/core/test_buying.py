@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.construction.parts import PartLine, cost_of, parts_list
+from euhydra.core.construction.parts import PartLine, cost_of
+from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.construction.setting_out import marks
 from euhydra.core.editing.edits import SetValue, relaid
 from euhydra.core.editing.file import from_json, to_json

@@ -294,7 +294,7 @@ def test_a_crop_of_one_s_own_waters_like_its_figures(library):
     a = assess(garden, library)
     assert a.library.crops["own-1"].name == "Sea kale"
     assert a.demand.thirsts["bed-1"].kc.max() == pytest.approx(0.5)
-    from euhydra.core.editing.edits import EditRefused
+    from euhydra.core.editing.trees import EditRefused
 
     with pytest.raises(EditRefused, match="grows this crop"):
         Remove("crops/own-1").apply(garden, library)

@@ -5,12 +5,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core.editing.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove, SetValue
 from euhydra.core.editing.fields import measure_at, parse_for
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Point, Roof
+from euhydra.core.parsing import BadEntry
 from euhydra.core.supply.gutter_capacity import down_l_h, gutter_l_h, parted
 from euhydra.core.supply.runoff import RAIN_HOURS, roof_yields
-from euhydra.core.units import BadEntry
 from gardens import poured
 
 

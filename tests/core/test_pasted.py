@@ -4,8 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core.editing.edits import EditRefused, SetMonths
-from euhydra.core.units import BadEntry
+from euhydra.core.editing.edits import SetMonths
+from euhydra.core.editing.trees import EditRefused
+from euhydra.core.parsing import BadEntry
 from euhydra.core.weather.pasted import months_pasted
 from gardens import poured
 

@@ -12,7 +12,7 @@ from euhydra.core import storage
 from euhydra.core.advise import gravity_or_pump, pump_choice
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
-from euhydra.core.construction.parts import parts_list
+from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.hand_laying import AddRow

@@ -19,7 +19,7 @@ from euhydra.core.season import run_season
 from euhydra.core.season.sizing import ALWAYS
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.core.stations.prove import level_percentiles, months_of_water
-from euhydra.core.stations.store import rule_verdict
+from euhydra.core.stations.worth import rule_verdict
 from euhydra.core.storage import outlet_z_m
 from euhydra.core.weather.frost import timer_days
 from euhydra.web.drawings.sheet import Sheet

@@ -2,8 +2,9 @@
 
 import pytest
 
-from euhydra.core.editing.additions import MAKERS
-from euhydra.core.editing.edits import Add, EditRefused, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.makers import MAKERS
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Joint, Point, Spot
 from euhydra.core.terrain.elevation import level_m
 from gardens import poured

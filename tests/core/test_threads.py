@@ -13,7 +13,7 @@ from euhydra.core.construction.joints import (
     own_head,
     reducers,
 )
-from euhydra.core.construction.parts import parts_list
+from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
 from euhydra.data import garden_text

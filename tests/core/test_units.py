@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from euhydra.core import units
-from euhydra.core.units import BadEntry, parse, parse_day, show
+from euhydra.core.parsing import BadEntry, parse, parse_day
+from euhydra.core.units import show
 
 LINEAR = [k for k in units.KINDS if k not in ("date", "count", "zones", "hole")]
 

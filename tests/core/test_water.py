@@ -13,8 +13,8 @@ from euhydra.core.demand.crop_water import kc_year, plot_thirst, refills
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import CORNER_WORDS
 from euhydra.core.garden.model import Bed, Planting, Point, Roof
+from euhydra.core.parsing import BadEntry, parse_pairs
 from euhydra.core.supply.runoff import first_flush, roof_yields
-from euhydra.core.units import BadEntry, parse_pairs
 from euhydra.core.weather.generator import generate
 from gardens import climate_of, poured
 from worlds import holding

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from euhydra.core import storage, units
+from euhydra.core import parsing, storage, units
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Roof, Store
 from euhydra.core.library import RoofMaterial
@@ -40,8 +40,8 @@ def store(**changes: object) -> Store:
 
 def test_an_inch_of_rain_on_a_thousand_square_feet_is_623_gallons(library):
     # Physics and handbook.
-    side = units.parse("1000 sq ft", "area", "us") ** 0.5
-    rain = np.array([units.parse("1 in", "rain", "us")])
+    side = parsing.parse("1000 sq ft", "area", "us") ** 0.5
+    rain = np.array([parsing.parse("1 in", "rain", "us")])
     (caught,) = roof_yields(rain, (roof(side, side),), replace(
         library, roof_materials={"metal": material(1.0)})).values()
     assert caught.caught_l[0] / GAL_L == pytest.approx(623, abs=0.5)

@@ -4,7 +4,7 @@ import fluids
 import numpy as np
 import pytest
 
-from euhydra.core import units
+from euhydra.core import parsing, units
 from euhydra.core.hydraulics.friction import (
     christiansen,
     friction_factor,
@@ -57,7 +57,7 @@ def test_kv_by_its_definition():
 def test_a_foot_of_water_is_0_4335_psi():
     pressure = units.pressure_kpa(0.3048)
     assert units.convert(pressure, "pressure", "us") == pytest.approx(0.4335, abs=1e-4)
-    assert units.parse("0.4335 psi", "head", "us") == pytest.approx(0.3048, rel=1e-3)
+    assert parsing.parse("0.4335 psi", "head", "us") == pytest.approx(0.3048, rel=1e-3)
 
 
 def test_emission_uniformity_worked():

@@ -7,7 +7,7 @@ import pytest
 from euhydra.core.advise.gravity_or_pump import sides
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
-from euhydra.core.construction.parts import parts_list
+from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Bed, Planting, Point, Pots
@@ -16,7 +16,7 @@ from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe
 from euhydra.core.layout.containers import POTS_A_LINE
 from euhydra.core.layout.laying import drippers_per_pot, rows_in
 from euhydra.core.schedule import seasonal_adjust
-from euhydra.core.stations.push import worst_zone
+from euhydra.core.stations.worst import worst_zone
 from euhydra.data import library as load_library
 from gardens import poured
 

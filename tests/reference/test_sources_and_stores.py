@@ -12,7 +12,7 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Drain, Point, Store, Tap, WetArea
 from euhydra.core.hydraulics import drainage
 from euhydra.core.stations.standing import bears_kpa
-from euhydra.core.stations.store import rule_verdict
+from euhydra.core.stations.worth import rule_verdict
 from euhydra.core.storage import storm
 from euhydra.core.supply import greywater, gutter_capacity, mains
 from euhydra.data import library as load_library

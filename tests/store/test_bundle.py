@@ -12,7 +12,8 @@ from euhydra.core.editing.file import BadFile
 from euhydra.core.log.entries import Entry
 from euhydra.store import going, states
 from euhydra.store.database import Database
-from euhydra.store.gardens import Gardens, NoSuchGarden
+from euhydra.store.gardens import Gardens
+from euhydra.store.kept import NoSuchGarden
 from euhydra.store.photos import Photo
 from euhydra.store.ticks import Tick
 from euhydra.web import bundle

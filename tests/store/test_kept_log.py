@@ -6,7 +6,8 @@ import pytest
 
 from euhydra.core.log import Entry
 from euhydra.store.database import Database
-from euhydra.store.gardens import Gardens, NoSuchGarden
+from euhydra.store.gardens import Gardens
+from euhydra.store.kept import NoSuchGarden
 from euhydra.store.log import Log
 from euhydra.store.ticks import Tick, Ticks
 

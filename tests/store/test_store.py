@@ -11,8 +11,9 @@ import pytest
 
 from euhydra.core.editing.edits import SetValue
 from euhydra.store.database import Database
-from euhydra.store.gardens import Gardens, Overtaken, free_id, slug
+from euhydra.store.gardens import Gardens
 from euhydra.store.history import past
+from euhydra.store.kept import Overtaken, free_id, slug
 from gardens import poured
 
 

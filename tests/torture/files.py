@@ -13,9 +13,9 @@ from collections import Counter
 from contextlib import closing
 from pathlib import Path
 
-from euhydra.core.editing.edits import EditRefused
 from euhydra.core.editing.file import BadFile
 from euhydra.core.editing.plan_edits import MoveBy
+from euhydra.core.editing.trees import EditRefused
 from euhydra.store import backup, states
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens

@@ -23,7 +23,8 @@ from PIL import Image
 from euhydra.core.editing.file import BadFile
 from euhydra.data import garden_text
 from euhydra.store.database import Database
-from euhydra.store.gardens import Gardens, Unreadable
+from euhydra.store.gardens import Gardens
+from euhydra.store.kept import Unreadable
 from torture.ground import LIBRARY
 
 A_FILE_LASTS = 100  # kills, so that looking it through takes no longer at the thousandth

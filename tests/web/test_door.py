@@ -7,7 +7,7 @@ import re
 import pytest
 from starlette.testclient import TestClient
 
-from euhydra import cli
+from euhydra import cli, serving
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.store.access import Access, TooShort
 from euhydra.web.app import create_app
@@ -208,4 +208,4 @@ def test_without_a_passphrase_nobody_else_is_let_in(gardens, monkeypatch, capsys
     ("0.0.0.0", None, True), ("192.168.1.2", None, True),
     ("127.0.0.1", "https://garden.example", True)])
 def test_the_door_is_there_wherever_others_may_come_by_a_proxy_too(host, at, open_):
-    assert cli.reached_by_others(host, at) is open_
+    assert serving.reached_by_others(host, at) is open_

@@ -7,8 +7,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from starlette.testclient import TestClient
 
-from euhydra.core.editing.additions import MAKERS
 from euhydra.core.editing.edits import Add
+from euhydra.core.editing.makers import MAKERS
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
 from euhydra.web.app import create_app

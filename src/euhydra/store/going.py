@@ -7,7 +7,7 @@ import sqlite3
 
 from euhydra.store import states
 from euhydra.store.database import Database
-from euhydra.store.gardens import NoSuchGarden
+from euhydra.store.kept import NoSuchGarden
 
 BACK_DAYS = 30  # a deleted garden or entry can be put back
 UNDO_DAYS = 365  # a change can be undone

@@ -13,12 +13,13 @@ from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
-from euhydra.core.editing.edits import EditRefused
 from euhydra.core.editing.fields import NoSuchValue
 from euhydra.core.editing.file import BadFile
+from euhydra.core.editing.trees import EditRefused
 from euhydra.store import trouble
 from euhydra.store.access import Access
-from euhydra.store.gardens import Gardens, NoSuchGarden, Overtaken, Unreadable
+from euhydra.store.gardens import Gardens
+from euhydra.store.kept import NoSuchGarden, Overtaken, Unreadable
 from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages
 from euhydra.web.benches import Benches

@@ -8,8 +8,7 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from euhydra.core import units
-from euhydra.core.editing.edits import plain_error
+from euhydra.core import parsing, units
 from euhydra.core.editing.fields import (
     Measure,
     bounded,
@@ -19,10 +18,12 @@ from euhydra.core.editing.fields import (
     with_choices,
 )
 from euhydra.core.editing.quick_start import GROUPS, Answers, BedAnswer
+from euhydra.core.editing.trees import plain_error
 from euhydra.core.garden.model import Climate
 from euhydra.core.library import Library
+from euhydra.core.parsing import BadEntry
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.units import BadEntry, System
+from euhydra.core.units import System
 from euhydra.core.weather.hemispheres import climate_at, climate_of
 
 BEDS = 6
@@ -163,7 +164,7 @@ class _Reader:
         name = f"{table}_{month}"
         text = self.typed.get(name, "")
         try:
-            return float(bounded(units.parse(text, measure.kind, self.system), measure, text,
+            return float(bounded(parsing.parse(text, measure.kind, self.system), measure, text,
                                  self.system))
         except BadEntry as error:
             self.errors[name] = f"{MONTHS[month]}: {error.why}"

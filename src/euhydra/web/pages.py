@@ -14,13 +14,13 @@ from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader
 
 from euhydra.core.assessment.assess import STATIONS, Assessment
-from euhydra.core.editing.edits import at_path
+from euhydra.core.editing.trees import at_path
 from euhydra.core.garden.base import month_day
 from euhydra.core.garden.model import Garden
 from euhydra.core.statements.figures import Figure
 from euhydra.core.statements.findings import Finding, Remedy, StationReport
 from euhydra.core.units import System
-from euhydra.store.gardens import Made, Unreadable
+from euhydra.store.kept import Made, Unreadable
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected

@@ -9,12 +9,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from euhydra.core.assessment.assess import Assessment, assess
-from euhydra.core.editing.edits import Edit, EditRefused
+from euhydra.core.editing.edits import Edit
 from euhydra.core.editing.file import BadFile
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
-from euhydra.store.gardens import Gardens, Kept, Overtaken, slug
+from euhydra.store.gardens import Gardens
+from euhydra.store.kept import Kept, Overtaken, slug
 from euhydra.store.weather import keep
 from euhydra.web.bundle import Rooms
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from euhydra.core.editing.additions import CannotAdd
-from euhydra.core.editing.edits import Add, Edit, EditRefused, SetValue
+from euhydra.core.editing.edits import Add, Edit, SetValue
+from euhydra.core.editing.makers import CannotAdd
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Bed, Pots, Tower
 from euhydra.core.results.results import Results
 from euhydra.core.season.absence import Away, away

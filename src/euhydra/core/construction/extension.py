@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from euhydra.core.construction.parts import PartLine
-from euhydra.core.editing.additions import CannotAdd, made
-from euhydra.core.editing.edits import EditRefused, checked, relaid
+from euhydra.core.editing.additions import made
+from euhydra.core.editing.edits import relaid
+from euhydra.core.editing.makers import CannotAdd
+from euhydra.core.editing.trees import EditRefused, checked
 from euhydra.core.garden.model import Garden, Pots
 from euhydra.core.library import Library
 from euhydra.core.statements.findings import Finding

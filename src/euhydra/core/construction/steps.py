@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from euhydra.core import storage
 from euhydra.core.construction import setting_out
+from euhydra.core.construction.counting_lines import PEG_EVERY_M
 from euhydra.core.construction.joints import own_head
-from euhydra.core.construction.parts import PEG_EVERY_M
+from euhydra.core.construction.step import Step
 from euhydra.core.garden.model import Bed, Drain, Garden, Lift, Store, Wicking, Zone
 from euhydra.core.hydraulics.balancing import CUP_L
 from euhydra.core.hydraulics.flows import Flows
@@ -24,20 +24,6 @@ from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
 STRIDE_M = {"metric": 1.0, "us": 0.9144}  # a metre, three feet
-NONE = Phrase("")
-
-
-@dataclass(frozen=True)
-class Step:
-    """One thing to do. ``id`` lasts while the thing that it is about does."""
-
-    id: str
-    part: str
-    title: Phrase
-    how: Phrase
-    tool: str = ""
-    caution: str = ""
-    test: Phrase = NONE
 
 
 def steps(inputs: SeasonInputs) -> tuple[Step, ...]:

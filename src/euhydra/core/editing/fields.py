@@ -13,11 +13,12 @@ from annotated_types import Ge, Le
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from euhydra.core import units
+from euhydra.core import parsing, units
 from euhydra.core.garden.model import Bed, CurvePoint, Garden, Point, Roof
 from euhydra.core.library import Library
+from euhydra.core.parsing import BadEntry
 from euhydra.core.terrain import geometry
-from euhydra.core.units import BadEntry, System
+from euhydra.core.units import System
 
 MOST_CORNERS = 40
 CORNER_WORDS = ("is not a corner. Type the corners round it as east, north; east, north; such as "
@@ -81,7 +82,7 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
     if measure.kind == "text":
         return typed.strip()
     if measure.kind == "monthday":
-        return units.parse_day(typed, may_be_empty=measure.low == 0)
+        return parsing.parse_day(typed, may_be_empty=measure.low == 0)
     if measure.kind == "curve":
         return _curve(typed, system)
     if measure.kind == "outline":
@@ -100,12 +101,12 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
 def _quantity(measure: Measure, typed: str, system: System) -> float:
     """A number in its unit; a depth over a roof also as the volume that this is."""
     try:
-        return units.parse(typed, measure.kind, system)
+        return parsing.parse(typed, measure.kind, system)
     except BadEntry as error:
         if measure.over_m2 <= 0:
             raise
         try:
-            litres = units.parse(typed, "volume", system)
+            litres = parsing.parse(typed, "volume", system)
         except BadEntry:
             raise error from None
     return litres / measure.over_m2
@@ -116,11 +117,11 @@ def _curve(typed: str, system: System) -> tuple[CurvePoint, ...]:
     flow, head = (field_measure(CurvePoint, name) for name in ("flow_l_h", "head_m"))
     return tuple(CurvePoint(flow_l_h=bounded(q, flow, typed, system),
                             head_m=bounded(h, head, typed, system))
-                 for q, h in units.parse_pairs(typed, ("flow", "lift"), system, CURVE_WORDS))
+                 for q, h in parsing.parse_pairs(typed, ("flow", "lift"), system, CURVE_WORDS))
 
 
 def _corners(typed: str, system: System) -> tuple[Point, ...]:
-    corners = units.parse_pairs(typed, ("length", "length"), system, CORNER_WORDS)
+    corners = parsing.parse_pairs(typed, ("length", "length"), system, CORNER_WORDS)
     if len(corners) > MOST_CORNERS:
         raise BadEntry(typed, f"{len(corners)} corners are too many: {MOST_CORNERS} is the most.")
     east, north = (field_measure(Point, name) for name in ("x_m", "y_m"))

@@ -13,9 +13,11 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from euhydra.core.editing import placement
-from euhydra.core.editing.additions import MAKERS, drawn, free_number
-from euhydra.core.editing.edits import EditRefused, Remove, at_path, put_at, relaid
+from euhydra.core.editing.additions import drawn
+from euhydra.core.editing.edits import Remove, relaid
 from euhydra.core.editing.hand_laying import done, held, tree_of, within
+from euhydra.core.editing.makers import MAKERS, free_number
+from euhydra.core.editing.trees import EditRefused, at_path, put_at
 from euhydra.core.garden.model import Garden
 from euhydra.core.layout.rows import RowFrame
 from euhydra.core.library import Library

@@ -15,17 +15,16 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_array, csc_array
-from scipy.sparse.csgraph import breadth_first_order
+from scipy.sparse import csc_array
 from scipy.sparse.linalg import splu
 
 from euhydra.core.hydraulics.elimination import Elimination
 from euhydra.core.hydraulics.friction import kv_resistance
 from euhydra.core.hydraulics.laws import EmitterLaw, LossLaw, PipeLaw, PumpLaw
 from euhydra.core.hydraulics.network import Loss, Network, Solution
+from euhydra.core.hydraulics.places import Index, Places
 
 Array = NDArray[np.float64]
-Index = NDArray[np.intp]
 FLOW_TOLERANCE_L_H = 1e-3
 SETTLED_L_H, SETTLED_SHARE = 0.01, 1e-6  # out by the larger of these at most: it is settled
 MOST_ITERATIONS = 120
@@ -36,38 +35,6 @@ LEAST_SLOPE = 1e-9  # m per L/h; only the direction of a step is changed by it, 
 SLOPE_SPAN = 1e-14
 SAME_M = 1e-6
 OPEN, HOLDING, SHUT = "open", "holding", "shut"
-
-
-class Places:
-    """The network's nodes and links by number: what does not change with the regulators."""
-
-    def __init__(self, network: Network) -> None:
-        self.ids = [n.id for n in network.nodes]
-        self.number = {node: i for i, node in enumerate(self.ids)}
-        self.level = np.array([n.z_m for n in network.nodes], dtype=float)
-        self.fixed = np.array([n.fixed_head_m is not None for n in network.nodes], dtype=bool)
-        self.head = np.array([n.fixed_head_m or 0.0 for n in network.nodes], dtype=float)
-        joins = network.joins
-        self.start = np.array([self.number[j.start] for j in joins], dtype=np.intp)
-        self.end = np.array([self.number[j.end] for j in joins], dtype=np.intp)
-        self.emitter = np.array([self.number[e.node] for e in network.emitters], dtype=np.intp)
-        self.order = self._from_sources()
-        self.dry = np.ones(len(self.ids), dtype=bool)
-        self.dry[self.order] = False
-        self.one_way = np.array([getattr(j, "one_way", True) for j in joins], dtype=bool)
-
-    def under(self, surface_m: float) -> None:
-        """Every source's head becomes that of one water surface."""
-        self.head = np.where(self.fixed, surface_m, 0.0)
-
-    def _from_sources(self) -> Index:
-        """Nodes that a source reaches, the nearest first."""
-        n, sources = len(self.ids), np.flatnonzero(self.fixed)
-        starts = np.concatenate([self.start, np.full(len(sources), n)])
-        ends = np.concatenate([self.end, sources])
-        ways = coo_array((np.ones(len(starts)), (starts, ends)), shape=(n + 1, n + 1)).tocsr()
-        order = breadth_first_order(ways, n, directed=False, return_predecessors=False)
-        return np.asarray(order[order < n], dtype=np.intp)
 
 
 @dataclass(frozen=True)

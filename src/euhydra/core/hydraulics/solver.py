@@ -11,8 +11,9 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from euhydra.core.hydraulics.junctions import FLOW_TOLERANCE_L_H, OPEN, Array, Places, System
+from euhydra.core.hydraulics.junctions import FLOW_TOLERANCE_L_H, OPEN, Array, System
 from euhydra.core.hydraulics.network import Network, Solution
+from euhydra.core.hydraulics.places import Places
 
 MOST_ROUNDS = 30
 

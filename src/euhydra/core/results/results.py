@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import storage
-from euhydra.core.construction import parts
+from euhydra.core.construction import parts, parts_list
 from euhydra.core.demand import crop_water, wicking
 from euhydra.core.demand.demand import Demand
 from euhydra.core.editing.edits import Edit
@@ -173,6 +173,11 @@ class Results:
         return self._memo(_month_needs, levels, thirsts, longer, self.flows.read_share(zone),
                           garden.every_days, garden.opens == "pulses", of=zone.id)
 
+    def bridged_h(self, zone: Zone, month: int) -> float:
+        """How long a zone's roots bridge in a month, whatever its gardener wishes."""
+        plots = [self.demand.thirsts[p] for p in zone.plots]
+        return timing.month_needs(self.flows[zone.id]["half"], plots)[month].longest_gap_h
+
     @cached_property
     def season_inputs(self) -> SeasonInputs:
         """All that the season is run from."""
@@ -232,7 +237,7 @@ class Results:
     @cached_property
     def parts(self) -> tuple[parts.PartLine, ...]:
         """The counted parts list."""
-        return parts.parts_list(self.garden, self.library)
+        return parts_list.parts_list(self.garden, self.library)
 
     @property
     def large(self) -> bool:

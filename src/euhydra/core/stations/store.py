@@ -2,31 +2,19 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterator
-from functools import partial
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from euhydra.core import storage
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
 from euhydra.core.garden.model import Store
-from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
-from euhydra.core.stations import carried, overflows, reach, standing
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
+from euhydra.core.stations import carried, overflows, standing, store_findings
 from euhydra.core.storage import Bank
-from euhydra.core.units import show, show_month_day
-from euhydra.core.weather.frost import timer_in, timer_out
+from euhydra.core.units import show
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
-
-WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
-MOST_BARRELS = 24
-IDLE_L = 5.0
-BOLD = 1.3  # a rule that asks for more than this times what still pays is too bold
-
 
 def report(r: Results) -> StationReport:
     """What Store says."""
@@ -40,9 +28,7 @@ def report(r: Results) -> StationReport:
         share=Amount(r.season.rain_share, "share"))
     return StationReport(
         "store", "Store", verdict, say("{v}", v=Amount(r.usable_l, "volume")), _figures(r),
-        worst_first([*_reliability(r), *reach.findings(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
-                     *standing.findings(r), *_order(r), *carried.findings(r), *_winter(r),
-                     *overflows.findings(r)]))
+        worst_first(store_findings.findings(r)))
 
 
 def _without(r: Results) -> StationReport:
@@ -150,174 +136,3 @@ def _standing_figures(r: Results, store: Store) -> tuple[Figure, ...]:
              Term("one full vessel", Amount(store.volume_l + store.shell_kg, "mass")),
              Term("this soil bears", Amount(standing.bears_kpa(r.garden.site.soil), "pressure"),
                   "residential code, recalled")), "weight over area", "physics")))
-
-
-def _reliability(r: Results) -> list[Finding]:
-    season = r.season
-    share, lacking = season.rain_share, season.a_year(season.lacking)
-    by_hand = season.world.filled_at.any() and not season.world.inflow.any()
-    if share >= 0.95 or by_hand:
-        return []
-    days = Amount(season.longest_dry_run, "days")
-    covered = lacking < 1
-    unmet = Amount(season.a_year(season.filled_in), "yearly")
-    why = (say("What is carried and the others give the rest, {v} a year.", v=unmet)
-           if covered and season.world.filled_at.any() else
-           say("The tap and the well give the rest, {v} a year.",
-               v=unmet) if covered and r.garden.wells else
-           say("The tap gives the rest, {v} a year.",
-               v=unmet) if covered else
-           say("{v} give out; the longest stretch without enough was {days}.",
-               v=Amount(r.usable_l, "volume"), days=days))
-    return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
-                    say("Rain gives {share} of what " + (
-                        "the timer opens for" if r.flows.valve.opens else "float valves let in"),
-                        share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
-
-
-def _would_help(r: Results) -> Iterator[Remedy]:
-    """One more barrel, the largest bank shown that still gains by each, and a tap."""
-    sizes, store = r.sizes, r.garden.store
-    own, best = sizes.own, last_that_pays(r)
-    like = f" like {quoted(store.name)}"
-    for i in dict.fromkeys((own + 1, max(best, own + 1))):
-        count = int(sizes.counts[i]) if i < len(sizes.counts) else MOST_BARRELS + 1
-        if (count <= MOST_BARRELS
-                and sizes.at(i).given - sizes.at(own).given >= WORTH_ANOTHER):
-            more = "One more" if count == store.count + 1 else f"{count - store.count} more"
-            yield Remedy(f"barrels-{count}", say(more + like + ": {n} in all",
-                                                 n=Amount(count, "count")),
-                         say("{share}", share=Amount(sizes.at(i).given, "share")),
-                         SetValue(f"stores/{store.id}/count", count))
-    if not r.garden.taps:
-        yield Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
-            r.season.a_year(r.season.lacking), "yearly")), Add("tap"))
-
-
-def last_that_pays(r: Results) -> int:
-    """Where in ``counts`` the last barrel stands that still gains its share; from the first up."""
-    sizes, best = r.sizes, 0
-    while (best + 1 < len(sizes.counts)
-           and sizes.at(best + 1).given - sizes.at(best).given >= WORTH_ANOTHER):
-        best += 1
-    return best
-
-
-def rule_verdict(r: Results, rule: storage.SizingRule) -> Phrase:
-    """Whether a rule of thumb is too bold or too timid here, and why."""
-    pays = r.sizes.curve[last_that_pays(r)].usable_l
-    whole = max(size.given for size in r.sizes.curve)
-    dry = int(np.median(storage.longest_dry_spell(r.weather.rain_mm)))
-    if rule.size_l == math.inf:
-        more = "more roof" if r.garden.taps else "more roof, a tap"
-        comes, asked = (r.season.a_year(x) for x in (r.sizes.inflow_l, r.sizes.asked_l))
-        why = ("{a} a year come and {b} are opened for" if comes < asked else
-               "of the {a} that come a year not all can be kept for when they are asked for")
-        return say("None does: " + why + ". The largest store could give {s}; " + more
-                   + " or less to water would do more.",
-                   a=Amount(comes, "yearly"), b=Amount(asked, "yearly"),
-                   s=Amount(rule.reliability, "share"))
-    if rule.key == "never-fails":
-        return (say("Bold: the last {v} serve only the driest year.",
-                    v=Amount(max(rule.size_l - pays, 0.0), "volume")) if rule.size_l > BOLD * pays
-                else Phrase("Fair: here never failing takes little more than what pays."))
-    if rule.size_l > BOLD * pays:
-        return say("Too bold: past {v} each barrel gains less than {g}.",
-                   v=Amount(pays, "volume"), g=Amount(WORTH_ANOTHER, "share"))
-    if rule.size_l < pays / BOLD:
-        why = ("it spreads the need over the year, and this garden drinks in a dry season"
-               if rule.key == "five-percent" else "one spell does not outlast a dry season")
-        return say("Too timid: " + why + "; {v} would give {s}.", v=Amount(pays, "volume"),
-                   s=Amount(whole, "share"))
-    return say("About right: it bridges {d} and lies near what still pays.",
-               d=Amount(dry, "days"))
-
-
-def _idle(r: Results) -> list[Finding]:
-    """Room that never fills since a joined store overflows first."""
-    found = []
-    for bank in r.banks.banks:
-        if bank.idle_l < IDLE_L:
-            continue
-        low = min(bank.stores, key=storage.full_z_m)
-        tops = sorted(storage.full_z_m(store) for store in bank.stores)
-        lift = round(min(low.stand_m + tops[1] - tops[0], 3.0), 2) if len(tops) > 1 else 0.0
-        edit = SetValue(f"stores/{low.id}/stand_m", lift)
-        after = r.after(edit)
-        gain = after.usable_l - r.usable_l
-        remedies = (Remedy(f"lift-{low.id}", say(f"{quoted(low.name)} on " + "{h}",
-                                                 h=Amount(lift, "length")),
-                           say("{v} more", v=Amount(gain, "volume")), edit),) if gain > 1 else ()
-        found.append(Finding(
-            "store.idle-room", "care",
-            say("{v} of room never fills", v=Amount(bank.idle_l, "volume")),
-            say(f"Joined stores stand at one level, and {quoted(low.name)} overflows first, at "
-                + "{z} over the datum. Set their rims level.", z=Amount(tops[0], "length")),
-            remedies))
-    return found
-
-
-def _dry_outlet(r: Results) -> list[Finding]:
-    """An outlet that lines draw from, higher than the water ever stands."""
-    return [Finding(
-        "store.dry-outlet", "stop", Phrase(f"Water never reaches {quoted(store.name)}'s outlet"),
-        say("It stands at {z}; the stores it is joined with overflow at {full}.",
-            z=Amount(storage.outlet_z_m(store), "length"), full=Amount(bank.full_z_m, "length")))
-        for bank in r.banks.banks for store in bank.stores
-        if store.id in storage.drawn_from(r.garden)
-        and storage.outlet_z_m(store) >= bank.full_z_m]
-
-
-def _winter(r: Results) -> list[Finding]:
-    """What is let go before the frost, and what it would bring to keep it."""
-    litres = r.season.a_year(r.season.emptied)
-    out = [b for b, days in zip(r.banks.banks, r.inflow.winters, strict=False) if days.any()]
-    if litres < 1 or not out or not r.season.world.inflow.any():
-        return []
-    return [Finding(
-        "store.winter", "note", say("{v} a year are let out before the frost", v=Amount(
-            litres, "yearly")),
-        say(f"The stores are emptied on {show_month_day(timer_in(r.garden.site))}, before ice "
-            f"splits them, and fill again from {show_month_day(timer_out(r.garden.site))}."),
-        Later(partial(_kept_warm, r, out[0].stores[0])))]
-
-
-def _kept_warm(r: Results, store: Store) -> Iterator[Remedy]:
-    edit = SetValue(f"stores/{store.id}/indoors", True)
-    then = r.after(edit).season
-    yield Remedy(f"indoors-{store.id}", Phrase(f"{quoted(store.name)} free of frost, indoors"),
-                 say("rain gives {s}", s=Amount(then.rain_share, "share")), edit)
-
-
-def _siphons(r: Results) -> list[Finding]:
-    siphons = [joint for joint in r.garden.joints if joint.kind == "siphon"]
-    if not siphons:
-        return []
-    return [Finding(
-        "store.siphons", "note", say("{n} siphons hold only while they are full of water",
-                                     n=Amount(len(siphons), "count")),
-        say("Fill each hose under water and keep both ends {end} or more off the floor and below "
-            "the lowest water; once air is in, the levels part. A bottom link needs a hole and "
-            "cannot lose its prime.", end=Amount(min(j.end_m for j in siphons), "small")))]
-
-
-def _order(r: Results) -> list[Finding]:
-    """Who fills in, in what order, and through what."""
-    if not (r.garden.taps or r.garden.wells):
-        return []
-    season = r.season
-    sources = " and then ".join([*(["the well"] if r.garden.wells else []),
-                                 *(["the tap"] if r.garden.taps else [])])
-    found = [Finding(
-        "store.order", "note", Phrase(f"Rain first, then {sources}"),
-        say("The well gives {w} a year and the tap {t}, only when the stores are out.",
-            w=Amount(season.a_year(season.well), "yearly"),
-            t=Amount(season.a_year(season.tap), "yearly")))]
-    if r.garden.taps:
-        found.append(Finding(
-            "store.backflow", "note", Phrase("The tap fills through an air gap and nothing else"),
-            say("{v} a year comes from the tap. Let it fall freely into the barrel, with a "
-                "backflow preventer on the tap. Never join rain pipes to mains pipes; your local "
-                "code and a licensed plumber decide what is allowed.",
-                v=Amount(season.a_year(season.tap), "yearly")), caution=True))
-    return found

@@ -7,23 +7,16 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.model import Bed, Zone
-from euhydra.core.hydraulics import surfaces, zone_flow
-from euhydra.core.schedule import seasonal_adjust, timing
+from euhydra.core.garden.model import Zone
+from euhydra.core.schedule import timing
 from euhydra.core.schedule.rhythm import rhythm
-from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
+from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
+from euhydra.core.statements.findings import StationReport, worst_first
 from euhydra.core.stations.place import MONTHS
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
-
-FADES = 0.2  # a run that loses more than this share as the barrels empty is told
-READ_APART = 0.1  # a reading by jug is no better, from memory
-MOST_BLOCKED = 0.95
-UNLIKE = 0.25  # more than its wish by this share is told, from memory
-ROUGH = 0.15  # a rounding left over of more than this share is told
+from euhydra.core.stations import time_findings
 
 
 def peak_month(r: Results) -> int:
@@ -39,11 +32,7 @@ def report(r: Results) -> StationReport:
     month = peak_month(r)
     hours = _hours_a_day(r, month)
     return StationReport("time", "Time", _verdict(r, month, hours), _key(r), _figures(r, month),
-                         worst_first([*_cannot_hold(r), *_window(r, month, hours),
-                                      *_seldom(r, month), *_rounding(r, month),
-                                      *_unlike(r), *_read(r), *_soaks(r, month),
-                                      *_evening(r, month), *_pulses(r, month), *_falling_level(r),
-                                      *_always_on(r), *_first_weeks(r, month)]))
+                         worst_first(time_findings.findings(r, month, hours)))
 
 
 def _verdict(r: Results, month: int, hours: float) -> Phrase:
@@ -107,7 +96,7 @@ def _figures(r: Results, month: int) -> tuple[Figure, ...]:
                  Term("drains after a run", Amount(r.flows.refills[zone.id].litres, "drop"),
                       "part of the lines above the lowest outlet"),
                  *_depths(r, zone, setting, need),
-                 Term("roots bridge", Amount(bridged_h(r, zone, month), "hours"), "RAW ÷ ETc"),
+                 Term("roots bridge", Amount(r.bridged_h(zone, month), "hours"), "RAW ÷ ETc"),
                  Term("timer set to", Amount(setting.minutes, "minutes")),
                  Term("left over in a week", Amount(setting.left_over_l_week, "drop"))),
                 "net depth within RAW, FAO-56 chapter 8, recalled", "published")))
@@ -124,279 +113,3 @@ def _depths(r: Results, zone: Zone, setting: timing.Setting, need: timing.MonthN
     net = gross * timing.efficiency(r.flows[zone.id]["half"])
     return (Term("net depth a run", Amount(net, "depth"), "over the leaf area"),
             Term("gross depth a run", Amount(gross, "depth"), "net ÷ efficiency"))
-
-
-def bridged_h(r: Results, zone: Zone, month: int) -> float:
-    """How long the zone's roots bridge in a month, whatever its gardener wishes."""
-    plots = [r.demand.thirsts[p] for p in zone.plots]
-    return timing.month_needs(r.flows[zone.id]["half"], plots)[month].longest_gap_h
-
-
-def _seldom(r: Results, month: int) -> list[Finding]:
-    """Runs that the gardener has set farther apart than roots bridge."""
-    if r.garden.every_days <= 0:
-        return []
-    found = []
-    for zone in r.garden.timed_zones:
-        setting, bridged = r.schedule.setting_in(zone.id, month), bridged_h(r, zone, month)
-        if setting is None or 168 / setting.runs_a_week <= max(bridged, 24.0) + 1e-6:
-            continue
-        found.append((bridged, Finding(
-            "time.seldom", "care",
-            say(f"{quoted(zone.name)} waits {{d}} between runs; its roots bridge " + "{b}",
-                d=Amount(7 / setting.runs_a_week, "days"), b=Amount(bridged / 24, "days")),
-            say(f"In {MONTHS[month]} what is given past the roots' hold sinks, and the last days "
-                "before the next run are dry. Prove counts them."),
-            (Remedy("as-roots-bridge", Phrase("As often as the roots ask"),
-                    Phrase("nothing sinks past them"), SetValue("every_days", 0.0)),))))
-    return [finding for _, finding in sorted(found, key=lambda pair: pair[0])[:1]]
-
-
-def _cannot_hold(r: Results) -> list[Finding]:
-    found = []
-    for zone in r.garden.timed_zones:
-        bad = [s for s in r.schedule.settings[zone.id] if not s.fits]
-        if not bad:
-            continue
-        worst = max(bad, key=lambda s: s.exact_min)
-        remedies = []
-        other = r.library.timer_like(r.garden.timer, style="weekday")
-        if other != r.garden.timer and all(s.fits for s in r.schedule.on(other)[zone.id]):
-            remedies.append(Remedy("weekday-timer", Phrase("Use a weekday timer"),
-                                   Phrase("holds every month"), SetValue("timer", other)))
-        why = (say("Even its closest rhythm, " + rhythm(worst) + ", needs {a}; the longest run it "
-                   "can be set to is {b}.", a=Amount(worst.exact_min, "minutes"),
-                   b=Amount(worst.minutes, "minutes")) if math.isfinite(worst.exact_min) else
-               Phrase("A plot gets no flow at all: see Push."))
-        found.append(Finding(
-            "time.cannot-hold", "care",
-            Phrase(f"{quoted(zone.name)}: the timer cannot be set long enough in "
-                   f"{MONTHS[worst.month]}"), why, tuple(remedies)))
-    return found
-
-
-def _window(r: Results, month: int, hours: float) -> list[Finding]:
-    if not math.isfinite(hours) or hours <= r.garden.window_h:
-        return []
-    return [Finding(
-        "time.window", "care",
-        say(f"{MONTHS[month]} wants " + "{h} of running a day, and you allow {w}",
-            h=Amount(hours, "hours"), w=Amount(r.garden.window_h, "hours")),
-        Phrase("Zones under gravity take turns. Raise the stand, use outlets that give more, or "
-               "allow more hours."),
-        (Remedy("longer-window", say("Allow {h}", h=Amount(float(math.ceil(hours)), "hours", 0)),
-                Phrase("all zones fit"), SetValue("window_h", float(min(24, math.ceil(hours))))),)
-        if hours <= 24 else ())]
-
-
-def shares(r: Results, zone: Zone, month: int) -> dict[str, float]:
-    """What each plot of a zone gets of what it wants, run as long as the thirstiest asks."""
-    need = r.schedule.needs[zone.id][month]
-    minutes = need.run_min(1.0)
-    return {p.plot: need.gets_l(p.plot, minutes) / p.wanted_l_day for p in need.plots
-            if p.wanted_l_day > timing.LEAST_NEED_L_DAY and math.isfinite(minutes)}
-
-
-def _evening(r: Results, month: int) -> list[Finding]:
-    """What an evening start costs against a morning one."""
-    if r.garden.opens != "evening" or not r.garden.timed_zones:
-        return []
-    roots = [(r.demand.thirsts[p].use_by_month[month] / 2 / r.demand.thirsts[p].raw_l, p)
-             for z in r.garden.timed_zones for p in z.plots if r.demand.thirsts[p].raw_l > 0]
-    share, plot = max(roots, default=(0.0, r.garden.plots[0].id))
-    wet = [p.name for p in r.garden.plots
-           if isinstance(p, Bed) and r.library.methods[p.method].wets_leaves == "yes"]
-    return [Finding(
-        "time.evening", "note", Phrase("Opens in the evening"),
-        say("What is given then has to last through the next afternoon: by noon "
-            + quoted(r.garden.plot(plot).name) + " has drunk {x} of what its roots draw easily. "
-            "Ground that stays wet through the night feeds slugs" + (
-                ", and soakers keep low leaves wet: mildew." if wet else "."),
-            x=Amount(min(float(share), 1.0), "share")),
-        (Remedy("morning", Phrase("Open in the morning"), Phrase("leaves dry by day"),
-                SetValue("opens", "morning")),))]
-
-
-def _pulses(r: Results, month: int) -> list[Finding]:
-    """What several short runs a day cost against one."""
-    if r.garden.opens != "pulses" or not r.garden.timed_zones:
-        return []
-    runs = [(s.runs_a_week / 7, r.flows.refills[z.id].litres) for z in r.garden.timed_zones
-            if (s := r.schedule.setting_in(z.id, month)) and math.isfinite(s.exact_min)]
-    drained = sum(n * litres for n, litres in runs)
-    return [Finding(
-        "time.pulses", "note", Phrase("In pulses through the day"),
-        say("{n} runs a day, and {m} of them land on the lowest plots as the lines drain. "
-            "Mix and sand that hold little stay damp; in beds the wet stays shallow, and roots "
-            "with it, and low leaves are wetted again and again.",
-            n=Amount(sum(n for n, _ in runs), "count"), m=Amount(drained, "volume")),
-        (Remedy("morning", Phrase("Open in the morning"), Phrase("deep and seldom"),
-                SetValue("opens", "morning")),))]
-
-
-def year_shares(r: Results, zone: Zone) -> dict[str, float]:
-    """What is opened for each plot of a zone in all years, over what it wants of its zone."""
-    season, works = r.season, timing.efficiency(r.flows[zone.id]["half"])
-    asked = dict(zip(season.world.plots, season.asked_by_plot.tolist(), strict=True))
-    wanted = {plot: float(r.demand.thirsts[plot].net_l.sum()) / works for plot in zone.plots}
-    return {plot: asked[plot] / litres for plot, litres in wanted.items()
-            if litres > timing.LEAST_NEED_L_DAY}
-
-
-def _unlike(r: Results) -> list[Finding]:
-    """A plot put with others by hand that gets far more than it wants."""
-    found = []
-    for zone in r.garden.timed_zones:
-        given = year_shares(r, zone)
-        for plot in zone.plots:
-            if not r.garden.plot(plot).opens_with or given.get(plot, 1.0) <= 1 + UNLIKE:
-                continue
-            edit = SetValue(f"plots/{plot}/opens_with", "")
-            then = r.after(edit)
-            home = next(z for z in then.garden.zones if plot in z.plots)
-            found.append(Finding(
-                "time.unlike", "care",
-                say(f"{quoted(r.garden.plot(plot).name)} gets " + "{x} of what it wants in a year, "
-                    "with " + quoted(zone.name), x=Amount(given[plot], "share")),
-                Phrase("One run serves the thirstiest. What the others do not want sinks past "
-                       "their roots."),
-                (Remedy(f"apart-{plot}", Phrase("Let it open with what is like it"),
-                        say("{x} of what it wants", x=Amount(
-                            year_shares(then, home).get(plot, 1.0), "share")), edit),)))
-    return found
-
-
-def _soaks(r: Results, month: int) -> list[Finding]:
-    """Water that comes faster than the soil takes it runs off: a run in parts, with pauses."""
-    found = []
-    for zone in r.garden.timed_zones:
-        rate, takes = seasonal_adjust.wetting_mm_h(r.garden, r.library, r.flows, r.wetted, zone)
-        parts = seasonal_adjust.cycles(rate, takes)
-        setting = r.schedule.setting_in(zone.id, month)
-        if parts < 2 or setting is None or not math.isfinite(setting.exact_min):
-            continue
-        found.append(Finding(
-            "time.soak", "note",
-            say(f"{quoted(zone.name)}: in " + "{n} parts of {m}, with pauses as long",
-                n=Amount(parts, "count"), m=Amount(setting.minutes / parts, "minutes")),
-            say("{a} an hour come on the wetted ground and the soil takes {b}. In one run the "
-                "rest would run off.", a=Amount(rate, "depth"), b=Amount(takes, "depth"))))
-    return found
-
-
-def _read(r: Results) -> list[Finding]:
-    """A flow read off by jug or meter: how far from the solved one, and what may be why."""
-    found = []
-    for zone in r.garden.zones:
-        if zone.read_l_h <= 0:
-            continue
-        share = r.flows.read_share(zone)
-        solved = zone.read_l_h / share
-        if abs(share - 1) <= READ_APART:
-            found.append(Finding(
-                "time.read-agrees", "note",
-                say(f"{quoted(zone.name)}: " + "{q} read off, as solved", q=Amount(
-                    zone.read_l_h, "flow")),
-                say("The reckoning has {s}. Runs go by the reading.", s=Amount(solved, "flow"))))
-            continue
-        clogged = _blocked_to(r, zone) if share < 1 else None
-        why = (say("A filter {b} blocked would give just that: rinse it and read again. Else an "
-                   "outlet line is clogged, or a valve stands half shut.",
-                   b=Amount(clogged, "share")) if clogged is not None else
-               Phrase("More than a blocked filter explains: look for a valve half shut, a kink, "
-                      "air in a high place, or clogged outlets.") if share < 1 else
-               Phrase("A split hose, a missing end plug or wider outlets give more: walk along "
-                      "the line while it runs."))
-        found.append(Finding(
-            "time.read-apart", "care",
-            say(f"{quoted(zone.name)}: " + "{q} read off, {x} " + ("less" if share < 1 else "more")
-                + " than solved", q=Amount(zone.read_l_h, "flow"),
-                x=Amount(abs(share - 1), "share")), why))
-    return found
-
-
-def _blocked_to(r: Results, zone: Zone) -> float | None:
-    """How far the filter would be blocked to give what was read; None where no filter would."""
-    level = (surfaces.zone_levels(r.garden, zone)["half"] if r.garden.tap_of(zone.source)
-             else surfaces.level_at(r.garden, zone.source, zone.read_at))
-
-    def flow(blocked: float) -> float:
-        dirty = zone.model_copy(update={"filter_blocked": blocked})
-        return zone_flow.solve_zone(r.garden, r.library, dirty, level).flow_l_h
-
-    low, high = zone.filter_blocked, MOST_BLOCKED
-    if flow(high) > zone.read_l_h:
-        return None
-    for _ in range(12):
-        middle = (low + high) / 2
-        low, high = (middle, high) if flow(middle) > zone.read_l_h else (low, middle)
-    return high
-
-
-def _rounding(r: Results, month: int) -> list[Finding]:
-    rough = [(zone, s) for zone in r.garden.timed_zones
-             if (s := r.schedule.setting_in(zone.id, month)) and s.fits
-             and abs(s.left_over) > ROUGH]
-    if not rough:
-        return []
-    zone, setting = max(rough, key=lambda pair: abs(pair[1].left_over))
-    other = r.library.timer_like(r.garden.timer, style="weekday")
-    remedies: tuple[Remedy, ...] = ()
-    if other != r.garden.timer:
-        left = max(abs(s.left_over) for z in r.garden.timed_zones
-                   for s in r.schedule.on(other)[z.id] if s.month == month)
-        remedies = (Remedy("weekday-timer", Phrase("Use a weekday timer"),
-                           say("{x} left over", x=Amount(left, "share")),
-                           SetValue("timer", other)),)
-    return [Finding(
-        "time.rounding", "care",
-        say(f"{quoted(zone.name)}: the dial's nearest mark gives "
-            + "{x} too " + ("much" if setting.left_over > 0 else "little"),
-            x=Amount(abs(setting.left_over), "share")),
-        say("It wants {a} " + rhythm(setting) + "; the dial has {b}. That is {l} a week.",
-            a=Amount(setting.exact_min, "minutes"), b=Amount(setting.minutes, "minutes"),
-            l=Amount(abs(setting.left_over_l_week), "drop")), remedies)]
-
-
-def _falling_level(r: Results) -> list[Finding]:
-    """Told when a run set for half-full barrels gives much less with the last water."""
-    def fade(zone: Zone) -> float:
-        half = r.flows[zone.id]["half"].flow_l_h
-        return 1 - r.flows[zone.id]["low"].flow_l_h / half if half > 1e-6 else 0.0
-
-    zone = max(r.garden.timed_zones, key=fade, default=None)
-    if zone is None or fade(zone) <= FADES:
-        return []
-    levels = r.flows[zone.id]
-    return [Finding(
-        "time.falling-level", "note",
-        say(f"{quoted(zone.name)}: " + "{x} less in the same minutes with the last water",
-            x=Amount(fade(zone), "share")),
-        say("Full barrels give {a}, half-full ones {b}, which the minutes are for, the last water "
-            "{c}. Run longer as they empty, or raise the stand.",
-            a=Amount(levels["full"].flow_l_h, "flow"), b=Amount(levels["half"].flow_l_h, "flow"),
-            c=Amount(levels["low"].flow_l_h, "flow")))]
-
-
-def _always_on(r: Results) -> list[Finding]:
-    """Self-watering rows take no run time."""
-    wet = [zone for zone in r.garden.zones if not zone.timed]
-    if not wet:
-        return []
-    return [Finding(
-        "time.always-on", "note",
-        Phrase(f"{quoted(', '.join(z.name for z in wet))}: always on, no run to set"),
-        say("Float valves let in {l} at the height of summer. Leave their valve open.",
-            l=Amount(sum(r.demand.thirsts[p].hottest_week_l for z in wet for p in z.plots),
-                     "daily")))]
-
-
-def _first_weeks(r: Results, month: int) -> list[Finding]:
-    if not r.garden.timed_zones:
-        return []
-    need = sum(r.schedule.needs[z.id][month].wanted_l_day for z in r.garden.timed_zones)
-    return [Finding(
-        "time.first-weeks", "note", Phrase("The first two weeks after planting: daily"),
-        say("New roots reach no deeper than the pot they came in. Give {l} or so a day in "
-            f"{MONTHS[month]}, then go over to the rhythm here and feel the soil two days later.",
-            l=Amount(need, "volume")))]

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from euhydra.core.units import BadEntry, System
+from euhydra.core.parsing import BadEntry
+from euhydra.core.units import System
 from euhydra.core.weather.columns import Column, columns_of, converted
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")

@@ -3,46 +3,41 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from markupsafe import Markup
 
 from euhydra.core import storage, units
-from euhydra.core.garden.model import Bed, Roof, Store, Tap, Tree, Wicking, Zone
-from euhydra.core.hydraulics import profile, surfaces
+from euhydra.core.garden.model import Bed, Store, Tap, Tree, Wicking, Zone
+from euhydra.core.hydraulics import profile
 from euhydra.core.hydraulics.profile import Section, Stands, long_section
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.layout.zoning import outlet_z_m
-from euhydra.core.stations.push import part_names, worst_zone
+from euhydra.core.stations.worst import part_names, worst_zone
 from euhydra.web import svg
+from euhydra.web.drawings.push_sheet import (
+    BOTTOM,
+    HEAD_STEP,
+    LEFT,
+    RIGHT,
+    SOURCE_X,
+    TOP,
+    WAY_X,
+    WIDTH,
+)
+from euhydra.web.drawings.push_source import (
+    MOST_OVER_M,
+    SectionView,
+    draw_barrels,
+    draw_roof,
+    draw_tap,
+    roofs_of,
+)
 from euhydra.web.drawings.sheet import Sheet
 
-WIDTH, TOP, BOTTOM, LEFT, RIGHT = 850.0, 66.0, 440.0, 56.0, 836.0
-SOURCE_X, WAY_X = 236.0, 258.0  # where the barrels end, and the pipe begins
 WAY_END = RIGHT - 70
-MOST_OVER_M = 4.0  # heads that reach farther over the garden than this leave the sheet
-HEAD_STEP = 16.0  # px for each component of the head assembly
 SHORT_WORDS = {"inlet": "spigot", "splitter": "splitter", "filter": "filter", "check": "check",
                "backflow": "backflow", "regulator": "regulator", "valve": "valve",
                "hose-valve": "valve"}
-
-
-@dataclass(frozen=True)
-class _View:
-    """From metres along the pipe and metres up to the sheet, each with a scale of its own."""
-
-    x_scale: float
-    z0: float
-    z_scale: float
-    head_px: float
-
-    def x(self, along_m: float) -> float:
-        """Past the head assembly, which takes room of its own."""
-        return WAY_X + (self.head_px if along_m > 0 else 0.0) + along_m * self.x_scale
-
-    def y(self, up_m: float) -> float:
-        """No higher than the sheet."""
-        return max(BOTTOM - (up_m - self.z0) * self.z_scale, TOP - 24)
 
 
 def chosen(sheet: Sheet) -> tuple[Zone, ZoneFlow, Section]:
@@ -59,9 +54,9 @@ def draw(sheet: Sheet, *, still: bool = False) -> Markup:
     source = sheet.garden.tap_of(zone.source) or sheet.garden.store_of(zone.source)
     parts_passed = [s.part for s in way.stations if s.part]
     view = _view(sheet, source, flow, way, len(parts_passed))
-    parts = [*_heights(sheet, view), *_ground(view, way), *_roof(sheet, view, source)]
-    parts += (_tap(view, source) if isinstance(source, Tap) else
-              _barrels(sheet, view, source, flow, still=still))
+    parts = [*_heights(sheet, view), *_ground(view, way), *draw_roof(sheet, view, source)]
+    parts += (draw_tap(view, source) if isinstance(source, Tap) else
+              draw_barrels(sheet, view, source, flow, still=still))
     parts += [_plot(sheet, view, stands) for stands in sorted(way.plots,
                                                               key=lambda p: p.on_the_way)]
     if sheet.before:
@@ -73,7 +68,8 @@ def draw(sheet: Sheet, *, still: bool = False) -> Markup:
                    interactive=not still)
 
 
-def _view(sheet: Sheet, source: Store | Tap, flow: ZoneFlow, way: Section, parts: int) -> _View:
+def _view(sheet: Sheet, source: Store | Tap, flow: ZoneFlow, way: Section, parts: int
+          ) -> SectionView:
     tops = [source.ground_m + source.height_m + (
         source.stand_m if isinstance(source, Store) else 0.0)]
     levels = [z for _, z in way.ground]
@@ -81,24 +77,18 @@ def _view(sheet: Sheet, source: Store | Tap, flow: ZoneFlow, way: Section, parts
         plot = sheet.garden.plot(stands.plot)
         levels.append(plot.ground_m)
         tops.append(outlet_z_m(plot) + 0.35)
-    tops += [source.ground_m + roof.eave_m + 0.35 for roof in _roofs(sheet, source)]
+    tops += [source.ground_m + roof.eave_m + 0.35 for roof in roofs_of(sheet, source)]
     low, over = min(levels) - 0.35, max(tops)
     high = min(max(over, flow.water_z_m, *(s.head_m for s in way.stations)), over + MOST_OVER_M)
     if sheet.before and isinstance(source, Store):
         old = next((s for s in sheet.before.garden.stores if s.id == source.id), source)
         high = max(high, storage.full_z_m(old))
     head_px = HEAD_STEP * (parts + 1)
-    return _View((WAY_END - WAY_X - head_px) / max(way.length_m, 1.0), low,
+    return SectionView((WAY_END - WAY_X - head_px) / max(way.length_m, 1.0), low,
                  (BOTTOM - TOP) / max(high - low, 1.0), head_px)
 
 
-def _roofs(sheet: Sheet, source: Store | Tap) -> list[Roof]:
-    """The first roof that is led to that store, if any."""
-    return [roof for roof in sheet.garden.roofs
-            if any(spout.to == source.id for spout in roof.downspouts)][:1]
-
-
-def _heights(sheet: Sheet, view: _View) -> list[Markup]:
+def _heights(sheet: Sheet, view: SectionView) -> list[Markup]:
     """The scale of heights at the left edge, in the units shown."""
     high = view.z0 + (BOTTOM - TOP) / view.z_scale
     tall = units.convert(high - view.z0, "length", sheet.system)
@@ -114,7 +104,7 @@ def _heights(sheet: Sheet, view: _View) -> list[Markup]:
     return parts
 
 
-def _ground(view: _View, way: Section) -> list[Markup]:
+def _ground(view: SectionView, way: Section) -> list[Markup]:
     edge = f"M{LEFT} {view.y(way.ground[0][1]):.1f}" + "".join(
         f"L{view.x(x) if x > 0 else WAY_X:.1f} {view.y(z):.1f}" for x, z in way.ground)
     edge += f"H{RIGHT}"
@@ -122,91 +112,7 @@ def _ground(view: _View, way: Section) -> list[Markup]:
             svg.path(edge, "d-ground")]
 
 
-def _roof(sheet: Sheet, view: _View, source: Store | Tap) -> list[Markup]:
-    parts: list[Markup] = []
-    for roof in _roofs(sheet, source):
-        ground, eave = source.ground_m, view.y(source.ground_m + roof.eave_m)
-        ridge, floor = view.y(ground + roof.eave_m + 0.3), view.y(ground)
-        top = view.y(source.ground_m + source.height_m
-                     + (source.stand_m if isinstance(source, Store) else 0)) - 3
-        parts += [svg.path(f"M68 {floor:.1f}V{ridge:.1f}L150 {eave:.1f}V{floor:.1f}Z", "d-wall"),
-                  svg.path(f"M62 {ridge - 2:.1f}L158 {eave - 2:.1f}", "d-ink", stroke_width=5),
-                  svg.path(f"M158 {eave:.1f}v10H{SOURCE_X - 14:.1f}V{max(top, eave + 10):.1f}",
-                           "d-pipe"),
-                  svg.text(74, (eave + floor) / 2 - 14, svg.clipped(roof.name, 13), "d-mute")]
-    return parts
-
-
-def _barrels(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, *, still: bool
-             ) -> list[Markup]:
-    base_z = storage.base_z_m(store)
-    base, top, ground = view.y(base_z), view.y(base_z + store.height_m), view.y(store.ground_m)
-    water, outlet = view.y(flow.water_z_m), view.y(storage.outlet_z_m(store))
-    drawn = min(store.count, 3)
-    wide = 66.0 / max(drawn, 2)
-    left = SOURCE_X - drawn * (wide + 3)
-    parts: list[Markup] = []
-    for i in range(drawn):
-        x = left + i * (wide + 3)
-        parts += [svg.rect(x, top, wide, base - top, "d-barrel", rx=4),
-                  svg.rect(x + 1, water, wide - 2, base - water - 1, "d-water", rx=3),
-                  svg.path(f"M{x + 1:.1f} {outlet:.1f}h{wide - 2:.1f}", "d-dead")]
-    if store.stand_m > 0:
-        parts.append(svg.path(f"M{left:.1f} {ground:.1f}V{base:.1f}H{SOURCE_X:.1f}V{ground:.1f}",
-                              "d-ink", stroke_width=3))
-    said = min(top, water - 46)  # over the lines of standing and running water
-    parts += [svg.text(_told_x(sheet, store), said + 2,
-                       f"{store.count} × {sheet.show(store.volume_l, 'volume')}",
-                       "d-lab d-halo"), svg.upright(left - 8, base, ground)]
-    middle = (base + ground) / 2
-    if still:
-        parts.append(svg.text(left - 14, middle + 4, sheet.show(store.stand_m, "length"), "d-dim",
-                              "end"))
-        return parts
-    stand = sheet.fields.at(f"stores/{store.id}/stand_m", store.name)
-    return [*parts, svg.field(max(left - 96, LEFT + 4), middle - 13, stand),
-            _handle(sheet, view, store, flow, left, said, water)]
-
-
-def _told_x(sheet: Sheet, store: Store) -> float:
-    """Where the words beside a store begin: clear of the line that climbs at a pump."""
-    lift = sheet.garden.lift_on(store.id)
-    if lift is None:
-        return SOURCE_X + 7
-    sunk = sheet.assessment.library.pumps[lift.kind].family == "submersible"
-    return WAY_X + HEAD_STEP * (1 if sunk else 2) + 4
-
-
-def _handle(sheet: Sheet, view: _View, store: Store, flow: ZoneFlow, left: float, said: float,
-            water: float) -> Markup:
-    """The water's surface on a handle: drawn down or up, the zone's flow follows."""
-    full, low = (surfaces.level_at(sheet.garden, store.id, share) for share in (1.0, 0.0))
-    usable = sheet.assessment.banks.holding(store.id).usable_l
-    share = round(100 * sheet.water_share)
-    words = (f"{sheet.show(usable * sheet.water_share, 'volume')} of "
-             f"{sheet.show(usable, 'volume')} usable")
-    return svg.el(
-        "g", svg.path(f"M{left - 8:.1f} {water:.1f}H{SOURCE_X + 8:.1f}", "d-surface"),
-        svg.el("circle", cx=left - 14, cy=water, r=20, class_="d-grip"),
-        svg.el("circle", cx=left - 14, cy=water, r=8, class_="d-handle"),
-        svg.text(_told_x(sheet, store), said + 19, words, "d-dim d-halo"),
-        svg.text(_told_x(sheet, store), said + 36, f"gives {sheet.show(flow.flow_l_h, 'flow')}",
-                 "d-lab d-halo d-gives"),
-        class_="water-handle", data_water="1", data_full=f"{view.y(full):.1f}",
-        data_low=f"{view.y(low):.1f}", tabindex="0", role="slider",
-        aria_label=f"Water in {store.name}", aria_valuemin="0", aria_valuemax="100",
-        aria_valuenow=str(share), aria_valuetext=words)
-
-
-def _tap(view: _View, tap: Tap) -> list[Markup]:
-    """A tap on its post."""
-    ground, top = view.y(tap.ground_m), view.y(tap.ground_m + tap.height_m)
-    return [svg.path(f"M{SOURCE_X - 12:.1f} {ground:.1f}V{top:.1f}H{WAY_X:.1f}",
-                     "d-pipe d-pipe-tap"),
-            svg.text(SOURCE_X - 20, top - 8, f"T {tap.name}", "d-lab d-halo", "end")]
-
-
-def _plot(sheet: Sheet, view: _View, stands: Stands) -> Markup:
+def _plot(sheet: Sheet, view: SectionView, stands: Stands) -> Markup:
     plot = sheet.garden.plot(stands.plot)
     x0, x1 = view.x(stands.start_m), min(view.x(stands.end_m), RIGHT)
     ground, rim = view.y(plot.ground_m), view.y(outlet_z_m(plot))
@@ -231,14 +137,14 @@ def _plot(sheet: Sheet, view: _View, stands: Stands) -> Markup:
     return svg.el("g", *parts, opacity=None if stands.on_the_way else 0.4)
 
 
-def _pipe(view: _View, way: Section, *, tapped: bool) -> list[Markup]:
+def _pipe(view: SectionView, way: Section, *, tapped: bool) -> list[Markup]:
     start = view.y(way.pipe[0][1])
     points = [(SOURCE_X, start), (view.x(1e-9), start),
               *((view.x(max(x, 1e-9)), view.y(z) - 3) for x, z in way.pipe[1:])]
     return [svg.line(points, "d-pipe d-pipe-tap" if tapped else "d-pipe")]
 
 
-def _running(view: _View, way: Section) -> list[tuple[float, float]]:
+def _running(view: SectionView, way: Section) -> list[tuple[float, float]]:
     """The running water's line: down a step at each component, sloping along the pipe."""
     points: list[tuple[float, float]] = []
     x = WAY_X
@@ -255,7 +161,7 @@ def _running(view: _View, way: Section) -> list[tuple[float, float]]:
     return points
 
 
-def _lines(sheet: Sheet, view: _View, source: Store | Tap, flow: ZoneFlow, way: Section
+def _lines(sheet: Sheet, view: SectionView, source: Store | Tap, flow: ZoneFlow, way: Section
            ) -> list[Markup]:
     """Standing and running water; a line that leaves the sheet says how high it is."""
     still = view.y(flow.water_z_m)
@@ -271,7 +177,7 @@ def _lines(sheet: Sheet, view: _View, source: Store | Tap, flow: ZoneFlow, way: 
             svg.text(RIGHT, still + 18, "water running", "d-mute", "end")]
 
 
-def _components(sheet: Sheet, view: _View, way: Section) -> list[Markup]:
+def _components(sheet: Sheet, view: SectionView, way: Section) -> list[Markup]:
     """The head assembly's parts on the pipe, numbered; their names stand below."""
     kinds = {f.id: f.kind for f in sheet.garden.fittings}
     fittings, pumps = sheet.assessment.library.fittings, {x.id for x in sheet.garden.lifts}
@@ -290,7 +196,7 @@ def _components(sheet: Sheet, view: _View, way: Section) -> list[Markup]:
                              "d-mute d-halo")]
 
 
-def _worst(sheet: Sheet, view: _View, flow: ZoneFlow, way: Section) -> list[Markup]:
+def _worst(sheet: Sheet, view: SectionView, flow: ZoneFlow, way: Section) -> list[Markup]:
     end = way.stations[-1]
     outlet = next(o for o in flow.outlets if o.emitter == way.outlet)
     x, top, bottom, still = (view.x(end.along_m), view.y(end.head_m), view.y(end.z_m),
@@ -311,7 +217,7 @@ def _worst(sheet: Sheet, view: _View, flow: ZoneFlow, way: Section) -> list[Mark
                    svg.text(box_x + 9, box_y + 36, line_two, "d-mute"))]
 
 
-def _ghost(sheet: Sheet, view: _View, zone: Zone, way: Section) -> list[Markup]:
+def _ghost(sheet: Sheet, view: SectionView, zone: Zone, way: Section) -> list[Markup]:
     """The running water's line as it was before a remedy was tried."""
     before = sheet.before
     if before is None:

@@ -10,7 +10,7 @@ from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.construction.extension import MorePots, new_findings, rows_of_pots, to_add
 from euhydra.core.construction.parts import NEEDS, PartLine, cost_of, cut_list
 from euhydra.core.construction.steps import steps
-from euhydra.core.editing.edits import EditRefused
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import marking

@@ -6,7 +6,7 @@ import math
 
 from euhydra.core.demand.crop_water import PlotThirst, own_measure_l_day, stage_on
 from euhydra.core.demand.plants import stands_in
-from euhydra.core.editing.additions import MAKERS
+from euhydra.core.editing.makers import MAKERS
 from euhydra.core.garden.base import day_of_year, month_day
 from euhydra.core.garden.model import AnyPlot, Wicking
 from euhydra.core.hydraulics.float_valves import refill_min

@@ -7,7 +7,7 @@ import math
 from euhydra.core import storage
 from euhydra.core.construction import setting_out
 from euhydra.core.hydraulics import drainage
-from euhydra.core.stations.store import rule_verdict
+from euhydra.core.stations.worth import rule_verdict
 from euhydra.web import charts
 from euhydra.web.drawings import marking as draw_marking
 from euhydra.web.drawings import overflow as draw_overflow

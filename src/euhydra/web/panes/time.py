@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from euhydra.core import units
+from euhydra.core import parsing, units
 from euhydra.core.demand.crop_water import own_measure_l_day
 from euhydra.core.garden.model import Zone
 from euhydra.core.layout.zoning import parted_by
@@ -13,7 +13,7 @@ from euhydra.core.schedule.calendar import cards, clock, due
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time import shares
+from euhydra.core.stations.time_findings import shares
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
 from euhydra.web.drawings.sheet import Sheet
@@ -145,8 +145,8 @@ def _after_rain(sheet: Sheet) -> list[Pane]:
     a, month, why, fell = sheet.assessment, draw_time.shown_month(sheet), "", 0.0
     if sheet.rained:
         try:
-            fell = units.parse(sheet.rained, "rain", sheet.system)
-        except units.BadEntry as error:
+            fell = parsing.parse(sheet.rained, "rain", sheet.system)
+        except parsing.BadEntry as error:
             why = error.why
         if not why and not 0 <= fell <= MOST_RAIN_MM:
             why = (f"“{sheet.rained}” is out of reach. Type from 0 to "

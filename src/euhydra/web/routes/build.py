@@ -10,8 +10,9 @@ from fastapi.responses import RedirectResponse, Response
 from pydantic import BaseModel, Field
 
 from euhydra.core.construction.extension import MOST, MorePots
-from euhydra.core.editing.edits import Edit, EditRefused
+from euhydra.core.editing.edits import Edit
 from euhydra.core.editing.fields import field_measure, parse_for
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.stock import UNPRICED, Holding, SetHolding
 from euhydra.store.ticks import Tick
 from euhydra.web.pages import templates

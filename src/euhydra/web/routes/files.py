@@ -13,7 +13,7 @@ from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable
 from euhydra.exports.plan_dxf import plan_dxf
 from euhydra.exports.tables import TABLES, as_csv
-from euhydra.store.gardens import Unreadable
+from euhydra.store.kept import Unreadable
 from euhydra.web import bundle, pages
 from euhydra.web.drawings.standalone import plan_svg
 from euhydra.web.guard import LARGEST_BODY

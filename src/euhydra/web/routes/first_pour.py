@@ -11,7 +11,7 @@ from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Resp
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.quick_start import GROUPS, pour
 from euhydra.core.garden.model import Garden
-from euhydra.store.gardens import slug
+from euhydra.store.kept import slug
 from euhydra.web import pages
 from euhydra.web.drawings import first_pour as drawings
 from euhydra.web.forms import BEDS, OWN, Pour, month_texts, read

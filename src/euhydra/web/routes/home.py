@@ -12,7 +12,7 @@ from euhydra import __version__
 from euhydra.core.editing.file import schema
 from euhydra.store import trouble
 from euhydra.store.database import version
-from euhydra.store.gardens import Unreadable
+from euhydra.store.kept import Unreadable
 from euhydra.web import pages
 from euhydra.web.drawings import push
 from euhydra.web.drawings.sheet import Sheet

@@ -10,8 +10,8 @@ from typing import Annotated
 from fastapi import APIRouter, Form, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
-from euhydra.core import units
-from euhydra.core.editing.edits import EditRefused
+from euhydra.core import parsing, units
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import (
     KINDS,
@@ -60,8 +60,8 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
         photo = _photo(standing, made, file) if made.kind == "photo" else None
         if photo and not day and photo[1] and photo[1] <= made.day:
             made = checked(replace(made, day=photo[1]), made.day)
-    except (units.BadEntry, BadEntryOf, BadPicture) as error:
-        why = error.why if isinstance(error, units.BadEntry) else str(error)
+    except (parsing.BadEntry, BadEntryOf, BadPicture) as error:
+        why = error.why if isinstance(error, parsing.BadEntry) else str(error)
         look = replace(look_of(request), view="log",
                        asked=f"entry:{entry}" if there else f"{kind}:{about}"[:60])
         said = {"about": about, "word": word, "day": day, "note": note}
@@ -126,7 +126,7 @@ def _read(standing: Standing, blank: Entry, typed: str, day: str, system: System
         when = dt.date.fromisoformat(day) if day else blank.day
     except ValueError:
         raise BadEntryOf(f"“{day[:30]}” is no day. Days are written 2026-07-31.") from None
-    value = units.parse(typed, kind.unit, system) if kind.unit else None
+    value = parsing.parse(typed, kind.unit, system) if kind.unit else None
     if value is not None and not 0 <= value <= kind.most:
         most = units.show(kind.most, kind.unit, system)
         raise BadEntryOf(f"“{typed[:40]}” is out of reach. {kind.label} goes from 0 to {most}.")

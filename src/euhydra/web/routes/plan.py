@@ -13,8 +13,7 @@ from shapely import Point as Spot
 
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing import placement
-from euhydra.core.editing.additions import CannotAdd
-from euhydra.core.editing.edits import Edit, EditRefused
+from euhydra.core.editing.edits import Edit
 from euhydra.core.editing.hand_laying import (
     AddDripper,
     AddRow,
@@ -23,6 +22,7 @@ from euhydra.core.editing.hand_laying import (
     Pin,
     PutFitting,
 )
+from euhydra.core.editing.makers import CannotAdd
 from euhydra.core.editing.plan_edits import (
     Align,
     Distribute,
@@ -33,6 +33,7 @@ from euhydra.core.editing.plan_edits import (
     SizeTo,
     TurnBy,
 )
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Garden
 from euhydra.core.terrain import geometry
 from euhydra.web import pages

@@ -9,8 +9,9 @@ from fastapi import APIRouter, Form, HTTPException, Query, Request
 from fastapi.responses import JSONResponse, Response
 
 from euhydra.core.advise.pump_choice import suits
-from euhydra.core.editing.edits import Edit, EditRefused
+from euhydra.core.editing.edits import Edit
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.trees import EditRefused
 from euhydra.exports.inp import as_inp
 from euhydra.web.drawings import push
 from euhydra.web.drawings.sheet import Sheet

@@ -14,7 +14,7 @@ from starlette.exceptions import HTTPException
 from euhydra.store import backup, going, trouble
 from euhydra.store.access import Access, Session
 from euhydra.store.database import Database
-from euhydra.store.gardens import Listed
+from euhydra.store.kept import Listed
 from euhydra.store.tokens import Tokens
 from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages

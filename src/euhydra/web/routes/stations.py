@@ -11,21 +11,15 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assessment.assess import STATIONS
-from euhydra.core.editing.additions import MAKERS
-from euhydra.core.editing.edits import (
-    Add,
-    Edit,
-    EditRefused,
-    Remove,
-    SetValue,
-    set_at,
-)
+from euhydra.core.editing.edits import Add, Edit, Remove, SetValue, set_at
 from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
+from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.taking_back import TakeBack
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.log.entries import Entry
+from euhydra.core.parsing import BadEntry
 from euhydra.core.season.absence import MOST_DAYS
-from euhydra.core.units import BadEntry
 from euhydra.store.log import fresh_id
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped

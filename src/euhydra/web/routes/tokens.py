@@ -10,7 +10,7 @@ from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Resp
 from pydantic import BaseModel, Field
 
 from euhydra.core.assessment.assess import Assessment
-from euhydra.core.editing.edits import EditRefused
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, checked, things_of
 from euhydra.store.log import fresh_id
 from euhydra.store.tokens import Scope, Tokens, TooMany

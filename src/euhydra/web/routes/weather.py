@@ -9,7 +9,8 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response, StreamingResponse
 
-from euhydra.core.editing.edits import Edit, EditRefused, SetMonths, UseRecord
+from euhydra.core.editing.edits import Edit, SetMonths, UseRecord
+from euhydra.core.editing.trees import EditRefused
 from euhydra.core.weather.columns import UNITS
 from euhydra.core.weather.pasted import months_pasted
 from euhydra.core.weather.reading import BadWeather, Choices, DayOrder, Read, reading

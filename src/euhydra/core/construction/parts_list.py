@@ -1,0 +1,44 @@
+"""The parts list: what a garden takes, and what of it is there already."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from euhydra.core.construction.counting import Count, water_parts
+from euhydra.core.construction.counting_lines import (
+    head_parts,
+    line_parts,
+    mix_parts,
+    pump_parts,
+    tools,
+)
+from euhydra.core.construction.parts import NEEDS, PartLine
+from euhydra.core.garden.model import (
+    Garden,
+)
+from euhydra.core.garden.stock import UNPRICED, Holding
+from euhydra.core.library import Library
+
+
+def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
+    """Must-haves first, then optional ones, each with its reason."""
+    count = Count(library, garden.units)
+    water_parts(count, garden)
+    for zone in garden.zones:
+        head_parts(count, garden, zone)
+    for lift in garden.lifts:
+        pump_parts(count, garden, lift)
+    line_parts(count, garden)
+    mix_parts(count, garden)
+    tools(count, garden)
+    held = {holding.id: holding for holding in garden.holdings}
+    return tuple(sorted((_noted(line, held.get(line.id)) for line in count.lines()),
+                        key=lambda part: NEEDS.index(part.need)))
+
+
+def _noted(line: PartLine, holding: Holding | None) -> PartLine:
+    if holding is None:
+        return line
+    own = holding.price != UNPRICED
+    return replace(line, have=holding.have, own_price=own,
+                   price=holding.price if own else line.price)
