@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -14,75 +15,27 @@ from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader
 
 from euhydra.core.assessment.assess import STATIONS, Assessment
-from euhydra.core.editing.trees import at_path
-from euhydra.core.garden.base import month_day
 from euhydra.core.garden.model import Garden
-from euhydra.core.statements.figures import Figure
+from euhydra.core.statements.figures import Figure, Phrase
 from euhydra.core.statements.findings import Finding, Remedy, StationReport
 from euhydra.core.units import System
-from euhydra.store.kept import Made, Unreadable
+from euhydra.store.kept import Kept, Made
 from euhydra.web import measures, svg
 from euhydra.web.drawings.sheet import Sheet
-from euhydra.web.fields import Fields, Rejected
+from euhydra.web.fields import Rejected
 from euhydra.web.longwork import LongWork
+from euhydra.web.look import Look
 from euhydra.web.marks import marked
-from euhydra.web.panes import View, views_of
-from euhydra.web.readings import reading_of
-from euhydra.web.shelf import Shelf, Standing
+from euhydra.web.panes import Pane, View, views_of
+from euhydra.web.sheets import sheet_of, view_of
+from euhydra.web.shelf import Standing
 
 templates = Jinja2Templates(env=Environment(
     loader=FileSystemLoader(Path(__file__).parent / "templates"), autoescape=True,
     trim_blocks=True, lstrip_blocks=True))
 templates.env.globals["mark"] = svg.mark
-
 HISTORY_SHOWN = 30
 STATE_WORDS = {"ok": "in order", "care": "take care", "stop": "stop"}
-
-
-@dataclass(frozen=True)
-class Look:
-    """How a station is looked at: none of it is kept."""
-
-    view: str = ""
-    month: int | None = None
-    zone: str | None = None
-    level: str = "half"
-    trying: str | None = None
-    since: int | None = None
-    read: str = ""
-    store: str | None = None
-    picked: tuple[str, ...] = ()
-    hidden: tuple[str, ...] = ()
-    plot: str | None = None
-    today: int = 0
-    asked_day: bool = False
-    away: int = 14
-    other: str | None = None
-    rained: str = ""
-    now: bool = False
-    asked: str = ""
-
-    def query(self, since: int | None = None) -> str:
-        """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
-        keep = {"view": self.view, "zone": self.zone, "store": self.store,
-                "level": self.level if self.level != "half" else None,
-                "month": self.month + 1 if self.month is not None else None, "since": since,
-                "sel": ",".join(self.picked), "hide": ",".join(self.hidden), "plot": self.plot,
-                "day": month_day(self.today) if self.asked_day else None,
-                "away": self.away if self.away != 14 else None, "other": self.other,
-                "rained": self.rained}
-        kept = {key: value for key, value in keep.items() if value}
-        return f"?{urlencode(kept)}" if kept else ""
-
-
-def standing_there(garden: Garden, picked: tuple[str, ...]) -> tuple[str, ...]:
-    """Those of the things picked that the garden still has."""
-    tree = garden.model_dump()
-    rows = {f"plots/{p.id}/rows/" for p in garden.plots}
-    lines = {f"line:{line.id}" for line in garden.lines}
-    return tuple(path for path in picked
-                 if isinstance(at_path(tree, path.split("/")), dict) or path in lines
-                 or any(path.startswith(row) for row in rows))
 
 
 @dataclass(frozen=True)
@@ -94,6 +47,41 @@ class Stop:
     figure: str
     state: str
     words: str
+
+
+@dataclass(frozen=True)
+class StationPage:
+    """What a station's page is rendered with.
+
+    ``stops`` and ``notes`` are its findings by name; ``working`` what is said of long work;
+    ``trying`` the remedy tried on; ``run_was`` the stations that differ from before; ``here`` the
+    query that looks this way again.
+    """
+
+    garden: Garden
+    kept: Kept
+    history: Sequence[str]
+    station: str
+    system: System
+    run: list[Stop]
+    views: tuple[View, ...]
+    view: View
+    panes: list[Pane]
+    working: dict[str, Any] | None
+    report: StationReport
+    verdict: str
+    stops: list[tuple[str, Finding]]
+    notes: list[tuple[str, Finding]]
+    figures: list[dict[str, Any]]
+    measures: list[measures.Group]
+    trying: dict[str, Any] | None
+    rejected: Rejected | None
+    quick: bool
+    rejected_here: bool
+    run_was: set[str]
+    here: str
+    show: Callable[[Phrase], str]
+    asks_undo: Made | bool
 
 
 def run_of(assessment: Assessment, system: System) -> list[Stop]:
@@ -132,23 +120,20 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     report = assessment.station(station)
     was = before.station(station) if before else None
     listed = measures.listed(station, sheet.fields)
-    context = {
-        "garden": garden, "kept": standing.kept,
-        "history": standing.history[:HISTORY_SHOWN], "station": station, "system": system,
-        "run": run_of(assessment, system), "views": views, "view": view,
-        "panes": drawn, "working": working(sheet, station, look, later) if later else None,
-        "report": report, "verdict": report.verdict.show(system),
-        "stops": [(name, f) for name, f in named(report) if f.level != "note"],
-        "notes": [(name, f) for name, f in named(report) if f.level == "note"],
-        "figures": [_figure(f, system, was) for f in report.figures],
-        "measures": listed, "trying": trying,
-        "rejected": rejected, "quick": sheet.quick,
-        "rejected_here": bool(rejected) and any(
-            f.error for group in listed for f in group.fields),
-        "run_was": _run_changes(before, assessment, system),
-        "here": look.query(), "show": lambda phrase: phrase.show(system), "asks_undo": asks_undo}
+    shown = StationPage(
+        garden=garden, kept=standing.kept, history=standing.history[:HISTORY_SHOWN],
+        station=station, system=system, run=run_of(assessment, system), views=views, view=view,
+        panes=drawn, working=working(sheet, station, look, later) if later else None,
+        report=report, verdict=report.verdict.show(system),
+        stops=[(name, f) for name, f in named(report) if f.level != "note"],
+        notes=[(name, f) for name, f in named(report) if f.level == "note"],
+        figures=[_figure(f, system, was) for f in report.figures], measures=listed, trying=trying,
+        rejected=rejected, quick=sheet.quick,
+        rejected_here=bool(rejected) and any(f.error for group in listed for f in group.fields),
+        run_was=_run_changes(before, assessment, system), here=look.query(),
+        show=lambda phrase: phrase.show(system), asks_undo=asks_undo)
     name = "_page.html" if fragment else "station.html"
-    answer = templates.TemplateResponse(request, name, context, status_code=status)
+    answer = templates.TemplateResponse(request, name, dict(vars(shown)), status_code=status)
     marked(request, answer)
     return answer
 
@@ -179,43 +164,6 @@ def left_out(request: Request, standing: Standing, station: str, look: Look,
         found |= {f"chart-{n}": pane.chart for n, pane in enumerate(panes, start=1)
                   if pane.chart and f"chart-{n}" in parts}
     return found
-
-
-def beside(shelf: Shelf, garden_id: str, look: Look
-            ) -> tuple[Assessment | None, tuple[tuple[str, str], ...]]:
-    """The garden to compare with, where one is asked for that opens; and those there are."""
-    if look.view != "variants":
-        return None, ()
-    others = tuple((g.id, g.name) for g in shelf.gardens.listed() if g.id != garden_id)
-    wanted = look.other if look.other in dict(others) else None
-    if wanted is None:
-        return None, others
-    try:
-        return shelf.take(wanted).assessment, others
-    except Unreadable:
-        return None, others
-
-
-def sheet_of(request: Request, standing: Standing, station: str, look: Look,
-             assessment: Assessment, before: Assessment | None = None,
-             rejected: Rejected | None = None, *, quick: bool = False) -> Sheet:
-    """What a station's drawings are given."""
-    state, garden = request.app.state, assessment.garden
-    reading = (reading_of(state.shelf, standing, look.read) if look.view == "file" else None)
-    return Sheet(assessment, Fields(garden, assessment.library, rejected, station, look.query()),
-                 before, look.month, look.zone, look.level, reading, look.store,
-                 standing_there(garden, look.picked), frozenset(look.hidden), look.plot,
-                 look.today, look.asked_day, look.away, *beside(state.shelf, garden.id, look),
-                 state.benches.of(standing) if look.view == "watch" else None, look.rained,
-                 state.shelf.ticks.of(garden.id) if look.view == "steps" else frozenset(),
-                 look.asked, state.at,
-                 state.shelf.photos.of(garden.id) if station == "keep" else frozenset(), quick)
-
-
-def view_of(station: str, look: Look) -> View:
-    """The way of looking asked for, else the station's first."""
-    views = views_of(station)
-    return next((v for v in views if v.key == look.view), views[0])
 
 
 def is_heavy(view: View, both: list[Assessment]) -> bool:

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from euhydra.core.demand import adjustments, crop_water, soil
+from euhydra.core.demand import adjustments, crop_water, roots, soil
 from euhydra.core.garden.model import Bed, Planting, Point, Pots, Tree, Wicking
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
 from worlds import holding
@@ -205,3 +205,36 @@ def test_a_month_speaks_of_its_days_in_season():
     assert (told.net_in_season(june), told.use_in_season(june)) == (310, 310)
     assert told.net_in_season(0) == 0
     assert told.net_by_month[june] == pytest.approx(2 * (151 + 180) / 2)
+
+
+def test_roots_draw_as_they_like_while_what_is_ready_lasts():
+    # Ready all that they hold: no stress to the last drop; half of it: in step with what is left.
+    assert roots.stress(9.5, 10.0, 10.0) == pytest.approx(1.0)
+    assert roots.stress(9.5, 10.0, 5.0) == pytest.approx(0.1)
+    assert roots.stress(4.0, 10.0, 5.0) == 1.0
+    assert roots.stress(11.0, 10.0, 5.0) == 0.0
+
+
+def test_what_the_last_day_of_the_last_year_drew_lacks_on_the_first():
+    year = np.zeros((2, 365))
+    year[1, -1], year[0, -1] = 5.0, 3.0
+    land = holding(20.0, years=2)
+    given = crop_water.refills(year, np.zeros((2, 365)), np.arange(365) == 0, 1, land)
+    assert given[:, 0] == pytest.approx([5.0, 3.0])
+
+
+def test_under_glass_no_rain_falls(library):
+    wet = replace(steady(4.0), rain_mm=np.full((1, 365), 3.0))
+    for cover, rained in (("open", True), ("glasshouse", False)):
+        told = crop_water.plot_thirst(bed(cover=cover), library, wet)
+        assert told.rain_l.any() == rained
+
+
+def test_a_season_over_new_year_goes_on_as_any_other(library):
+    tomato = library.crops["tomato"]
+    for by_day in (soil.root_depth, crop_water.kc_year, crop_water.kcb_year):
+        assert np.roll(by_day(tomato, "01-01"), 304) == pytest.approx(by_day(tomato, "11-01"))
+    southern = ground(bed(plantings=(Planting(id="p1", crop="tomato", planted="11-01"),)), library)
+    assert np.roll(ground(bed(plantings=(Planting(
+        id="p1", crop="tomato", planted="01-01"),)), library).hold_l, 304) == pytest.approx(
+            southern.hold_l)

@@ -60,14 +60,15 @@ class Pane:
 class View:
     """A way of looking at a station.
 
-    ``at_once`` where it needs none of the station's long work; ``heavy`` where to draw it in a
-    large garden is long work itself.
+    ``heavy`` where to draw it in a large garden is long work; ``needs`` names what it shows beside
+    the garden, of ``pages.BESIDE``.
     """
 
     key: str
     label: str
     panes: Callable[[Sheet], list[Pane]]
     heavy: bool = False
+    needs: tuple[str, ...] = ()
 
 
 def bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:

@@ -23,8 +23,8 @@ from euhydra.core.season.absence import MOST_DAYS
 from euhydra.store.log import fresh_id
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
+from euhydra.web.look import Look
 from euhydra.web.marks import mark_of
-from euhydra.web.pages import Look
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")

@@ -10,7 +10,7 @@ from fastapi.responses import PlainTextResponse, Response, StreamingResponse
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assessment.assess import STATIONS
-from euhydra.web import pages
+from euhydra.web import pages, sheets
 from euhydra.web.longwork import TOO_MANY, LongWork
 from euhydra.web.routes.stations import look_of, shelf_of
 
@@ -39,16 +39,15 @@ def work(request: Request, garden_id: str, station: str) -> Response:
     shelf, how = shelf_of(request), look_of(request)
     standing = shelf.take(garden_id)
     shown, before, _ = pages.tried(standing, station, how, None)
-    other, _ = pages.beside(shelf, garden_id, how)
-    todo = [a for a in (shown, other) if a]
+    sheet = sheets.sheet_of(request, standing, station, how, shown, before)
+    todo = [a for a in (shown, sheet.other) if a]
 
     def steps() -> Iterator[float]:
         for i, assessment in enumerate(todo):
             for share in assessment.work(station):
                 yield (i + share) / len(todo)
-        view, key = pages.view_of(station, how), pages.drawn_as(station, how)
+        view, key = sheets.view_of(station, how), pages.drawn_as(station, how)
         if pages.is_heavy(view, todo) and room.drawn(shown, key) is None:
-            room.keep(shown, key, view.panes(pages.sheet_of(request, standing, station, how, shown,
-                                                            before)))
+            room.keep(shown, key, view.panes(sheet))
 
     return StreamingResponse(room.lines(steps()), media_type="application/x-ndjson")

@@ -1,0 +1,44 @@
+"""How a station is looked at, by its address: none of it is kept."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from urllib.parse import urlencode
+
+from euhydra.core.garden.base import month_day
+
+
+@dataclass(frozen=True)
+class Look:
+    """How a station is looked at: none of it is kept."""
+
+    view: str = ""
+    month: int | None = None
+    zone: str | None = None
+    level: str = "half"
+    trying: str | None = None
+    since: int | None = None
+    read: str = ""
+    store: str | None = None
+    picked: tuple[str, ...] = ()
+    hidden: tuple[str, ...] = ()
+    plot: str | None = None
+    today: int = 0
+    asked_day: bool = False
+    away: int = 14
+    other: str | None = None
+    rained: str = ""
+    now: bool = False
+    asked: str = ""
+
+    def query(self, since: int | None = None) -> str:
+        """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
+        keep = {"view": self.view, "zone": self.zone, "store": self.store,
+                "level": self.level if self.level != "half" else None,
+                "month": self.month + 1 if self.month is not None else None, "since": since,
+                "sel": ",".join(self.picked), "hide": ",".join(self.hidden), "plot": self.plot,
+                "day": month_day(self.today) if self.asked_day else None,
+                "away": self.away if self.away != 14 else None, "other": self.other,
+                "rained": self.rained}
+        kept = {key: value for key, value in keep.items() if value}
+        return f"?{urlencode(kept)}" if kept else ""
