@@ -32,8 +32,8 @@ from euhydra.store.gardens import Gardens
 from euhydra.store.log import Log
 from euhydra.web import charts
 from euhydra.web.app import create_app
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
+from euhydra.web.sheet import Sheet
 from gardens import poured
 from plans import sixty_beds
 

@@ -18,10 +18,10 @@ from euhydra.core.garden.model import Climate
 from euhydra.core.layout.laying import lay
 from euhydra.core.parsing import BadEntry
 from euhydra.data import library as load_library
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, stepped
 from euhydra.web.measures import listed
 from euhydra.web.panes import VIEWS
+from euhydra.web.sheet import Sheet
 from gardens import climate_of, poured
 
 LIBRARY = load_library()

@@ -14,10 +14,10 @@ from euhydra.core.editing.fields import measure_at, with_choices
 from euhydra.core.editing.file import from_json, to_json, weather_in
 from euhydra.core.editing.trees import EditRefused
 from euhydra.data import library as load_library
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.measures import listed
 from euhydra.web.panes import VIEWS
+from euhydra.web.sheet import Sheet
 from gardens import poured
 
 LIBRARY = load_library()

@@ -22,9 +22,9 @@ from euhydra.core.stations.prove import level_percentiles, months_of_water
 from euhydra.core.stations.worth import rule_verdict
 from euhydra.core.storage import outlet_z_m
 from euhydra.core.weather.frost import timer_days
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.panes import VIEWS
+from euhydra.web.sheet import Sheet
 from gardens import climate_of, poured
 
 

@@ -24,10 +24,11 @@ from euhydra.web.drawings import (
     storm,
     time,
 )
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.forms import read
 from euhydra.web.panes import VIEWS
+from euhydra.web.panes.push import lost_table
+from euhydra.web.sheet import Sheet
 from euhydra.web.svg import el
 from gardens import poured
 
@@ -134,10 +135,10 @@ def test_the_running_line_falls_and_ends_at_the_outlet_s_head(kiln_yard, library
 
 def test_the_losses_on_the_way_add_up(kiln_yard, library):
     sheet = sheet_of(kiln_yard, library, zone="zone-bed-1", level="full")
-    _, flow, way = push.chosen(sheet)
+    _, flow, way = sheet.chosen_way
     lost = sum(amount for _, amount in lost_by(way))
     assert flow.water_z_m - lost == pytest.approx(flow.worst.head_m + flow.worst.z_m, abs=1e-6)
-    assert len(push.lost_table(sheet)) == len(lost_by(way)) + 1
+    assert len(lost_table(sheet)) == len(lost_by(way)) + 1
 
 
 def test_water_in_hundredths_lies_between_its_named_levels(kiln_yard, library):

@@ -12,9 +12,9 @@ from euhydra.core.editing.edits import Add
 from euhydra.core.editing.file import from_json
 from euhydra.core.units import KINDS
 from euhydra.data import garden_text, library
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.panes import VIEWS
+from euhydra.web.sheet import Sheet
 from gardens import poured
 
 LIBRARY = library()

@@ -17,9 +17,9 @@ from euhydra.data import garden_text
 from euhydra.web import charts
 from euhydra.web.drawings import catch, marking, overflow, place, store
 from euhydra.web.drawings import storm as draw_storm
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.panes import VIEWS
+from euhydra.web.sheet import Sheet
 from gardens import poured
 
 

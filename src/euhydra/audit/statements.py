@@ -9,10 +9,10 @@ from euhydra.core import units
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.statements.figures import Amount
 from euhydra.core.units import System
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.panes import VIEWS
 from euhydra.web.panes.base import Pane, Table
+from euhydra.web.sheet import Sheet
 
 _DIGITS = re.compile(r"[−+-]?[\d\u202f]+(?:\.\d+)?")
 

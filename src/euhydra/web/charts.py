@@ -20,7 +20,7 @@ from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
 from euhydra.core.stations.prove import level_l, level_percentiles
 from euhydra.core.supply import mains
 from euhydra.core.weather.water_year import in_water_years
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 Spec = dict[str, Any]
 

@@ -21,12 +21,12 @@ from euhydra.core.statements.findings import Finding, Remedy, StationReport
 from euhydra.core.units import System
 from euhydra.store.kept import Kept, Made
 from euhydra.web import measures, svg
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Rejected
 from euhydra.web.longwork import LongWork
 from euhydra.web.look import Look
 from euhydra.web.marks import marked
 from euhydra.web.panes import Pane, View, views_of
+from euhydra.web.sheet import Sheet
 from euhydra.web.sheets import sheet_of, view_of
 from euhydra.web.shelf import Standing
 

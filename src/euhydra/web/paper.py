@@ -16,11 +16,11 @@ from euhydra.core.units import System
 from euhydra.web import pages
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import marking, plan, push, zones
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.fields import Fields
 from euhydra.web.panes import build, prove, time
 from euhydra.web.panes.base import Pane, Table
+from euhydra.web.sheet import Sheet
 
 AWAY_DAYS = 14
 MOST_MARKED = 8
@@ -53,7 +53,7 @@ def contents(assessment: Assessment, today: dt.date) -> dict[str, Any]:
                      for r in reports],
         "plan": _drawn(plan.lay(sheet)),
         "section": _drawn(push.draw(sheet, still=True)) if garden.zones else "",
-        "section_of": push.chosen(sheet)[0].name if garden.zones else "",
+        "section_of": sheet.chosen_way[0].name if garden.zones else "",
         "zones": _drawn(zones.plan(sheet)) if garden.zones else "",
         "zone_tables": _tables(time.zones(sheet)),
         **_timer(sheet),

@@ -12,11 +12,11 @@ from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.trees import at_path
 from euhydra.core.garden.model import Garden
 from euhydra.store.kept import Unreadable
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.look import Look
 from euhydra.web.panes import View, views_of
 from euhydra.web.readings import reading_of
+from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Standing
 
 

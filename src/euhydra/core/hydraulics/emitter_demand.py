@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from euhydra.core.demand.demand import Demand
 from euhydra.core.garden.model import Zone
+from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.hydraulics.zone_flow import OutletFlow, ZoneFlow
 
 TOO_LITTLE, TOO_MUCH = 0.9, 1.3  # of its wish: outside of these it is told; from memory
@@ -33,6 +34,12 @@ class Wish:
             return "starved"
         return ("little" if self.share < TOO_LITTLE else "much" if self.share > TOO_MUCH
                 else "right")
+
+
+def every_wish(demand: Demand, flows: Flows, share: float) -> dict[str, Wish]:
+    """All outlets of a garden by emitter, with a share of the usable water in the stores."""
+    return {w.outlet.emitter: w for zone in flows.garden.zones
+            for w in wishes(demand, zone, flows.with_share(zone, share))}
 
 
 def wishes(demand: Demand, zone: Zone, flow: ZoneFlow) -> tuple[Wish, ...]:

@@ -6,7 +6,7 @@ from markupsafe import Markup
 
 from euhydra.core.construction.joints import HeadPart, head_assembly
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 CELL, TALL, IN_A_ROW = 114.0, 184.0, 6
 GLYPHS = {

@@ -8,7 +8,7 @@ from euhydra.core.garden.model import Roof
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.core.supply.runoff import roof_box
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 WIDTH = 850
 ROW = 290.0

@@ -13,7 +13,7 @@ from euhydra.core.garden.model import Garden, Point
 from euhydra.core.terrain import geometry
 from euhydra.core.terrain.geometry import XY
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 WIDTH, TALLEST, MARGIN = 850.0, 560.0, 16.0
 EDGE_M = 0.2

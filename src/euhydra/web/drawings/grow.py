@@ -11,7 +11,7 @@ from euhydra.core.stations.wicking import wicking_rows
 from euhydra.web import svg
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, Frame
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 WIDTH, CELL_W, LEFT = 850.0, 425.0, 106.0
 TEXT_ABOVE, ROOM_BELOW = 74.0, 62.0

@@ -12,7 +12,7 @@ from euhydra.core.log.entries import KINDS, Entry, things_of
 from euhydra.core.log.levels import Followed, followed
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, bars, months_across
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 LANE, TALL = 30.0, 60.0
 MOST_LANES = 10

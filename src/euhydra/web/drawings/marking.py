@@ -9,7 +9,7 @@ from markupsafe import Markup
 from euhydra.core import storage
 from euhydra.core.construction.setting_out import Mark, marks, roof_ground_m, spouts_into
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 BOTTOM, TOP = 500.0, 70.0
 SPOUT_X, BARREL_X = 330.0, 400.0

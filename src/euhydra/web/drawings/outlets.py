@@ -4,31 +4,21 @@ from __future__ import annotations
 
 from markupsafe import Markup
 
-from euhydra.core.hydraulics.emitter_demand import Wish, wishes
 from euhydra.core.layout import wetted
 from euhydra.web import svg
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 WORDS = {"starved": "under its least head", "little": "less than its wish",
          "right": "as it wishes", "much": "more than its wish"}
-
-
-def every_wish(sheet: Sheet) -> dict[str, Wish]:
-    """All outlets by emitter, with the water that is asked for in the barrels."""
-    found: dict[str, Wish] = {}
-    for zone in sheet.garden.zones:
-        flow = sheet.assessment.flows.with_share(zone, sheet.water_share)
-        found |= {w.outlet.emitter: w for w in wishes(sheet.assessment.demand, zone, flow)}
-    return found
 
 
 def plan(sheet: Sheet) -> Markup:
     """The ground plan with every outlet's mark."""
     garden, frame = sheet.garden, frame_of(sheet.garden)
     lines = {line.id: line for line in garden.lines}
-    all_wishes = every_wish(sheet)
+    all_wishes = sheet.every_wish
     marks: dict[str, list[tuple[float, float]]] = {key: [] for key in WORDS}
     for run in garden.outlets:
         for i, place in enumerate(wetted.places(lines[run.line], run)):

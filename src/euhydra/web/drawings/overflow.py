@@ -9,7 +9,7 @@ from euhydra.core.hydraulics import drainage
 from euhydra.core.stations.overflows import spills_out
 from euhydra.core.storage.storm import Spill
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 WIDTH, ROW = 850.0, 190.0
 GOALS = {"nowhere": "nowhere yet", "border": "a border or lawn",

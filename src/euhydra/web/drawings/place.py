@@ -10,7 +10,7 @@ from euhydra.core.terrain.elevation import level_m
 from euhydra.web import svg
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 CELLS = 26
 

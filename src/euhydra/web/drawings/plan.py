@@ -27,12 +27,9 @@ from euhydra.core.terrain.geometry import XY
 from euhydra.web import svg
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
+from euhydra.web.words import KIND_WORDS
 
-KIND_WORDS = {"store": "store", "tap": "tap", "well": "well", "drain": "drain", "spot": "level",
-              "basin": "mulch basin", "rain-garden": "rain garden", "wet-area": "wet ground",
-              "tower": "towers", "gutter": "buckets over a gutter", "chain": "bucket chain",
-              "float-pots": "float-valve pots", "bags": "grow bags", "lawn": "lawn strip"}
 LEAST_NAME_PX = 26.0
 MOST_LETTERS = 24
 GRIP_PX, TURN_PX = 22, 34.0  # a grip is as large as a fingertip

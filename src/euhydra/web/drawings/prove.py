@@ -14,7 +14,7 @@ from euhydra.core.season.state import THIRSTY, WILTS
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import level_l
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 LEFT, DAY, ROW = 170.0, 1.82, 30.0
 RIGHT = LEFT + 365 * DAY

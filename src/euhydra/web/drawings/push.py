@@ -8,11 +8,9 @@ from markupsafe import Markup
 
 from euhydra.core import storage, units
 from euhydra.core.garden.model import Bed, Store, Tap, Tree, Wicking, Zone
-from euhydra.core.hydraulics import profile
 from euhydra.core.hydraulics.profile import Section, Stands, long_section
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.layout.zoning import outlet_z_m
-from euhydra.core.stations.worst import part_names, worst_zone
 from euhydra.web import svg
 from euhydra.web.drawings.push_sheet import (
     BOTTOM,
@@ -32,7 +30,7 @@ from euhydra.web.drawings.push_source import (
     draw_tap,
     roofs_of,
 )
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 WAY_END = RIGHT - 70
 SHORT_WORDS = {"inlet": "spigot", "splitter": "splitter", "filter": "filter", "check": "check",
@@ -40,17 +38,9 @@ SHORT_WORDS = {"inlet": "spigot", "splitter": "splitter", "filter": "filter", "c
                "hose-valve": "valve"}
 
 
-def chosen(sheet: Sheet) -> tuple[Zone, ZoneFlow, Section]:
-    """The zone, its flow and the way that are looked at."""
-    zone = sheet.chosen_zone(worst_zone(sheet.assessment))
-    flow = sheet.assessment.flows.with_share(zone, sheet.water_share)
-    plot = sheet.plot if sheet.plot in zone.plots else ""
-    return zone, flow, long_section(sheet.assessment.garden, zone, flow, plot or "")
-
-
 def draw(sheet: Sheet, *, still: bool = False) -> Markup:
     """The way of the water from a source to a plot; ``still`` has no fields and no handle."""
-    zone, flow, way = chosen(sheet)
+    zone, flow, way = sheet.chosen_way
     source = sheet.garden.tap_of(zone.source) or sheet.garden.store_of(zone.source)
     parts_passed = [s.part for s in way.stations if s.part]
     view = _view(sheet, source, flow, way, len(parts_passed))
@@ -232,17 +222,3 @@ def _ghost(sheet: Sheet, view: SectionView, zone: Zone, way: Section) -> list[Ma
         return []
     return [svg.el("g", svg.line(points, "d-ghost"),
                    svg.text(points[-1][0] - 4, points[-1][1] + 14, "before", "ghost-text", "end"))]
-
-
-def lost_table(sheet: Sheet) -> tuple[tuple[str, str, str], ...]:
-    """Where each metre is lost on the way: part, what it takes, what is left over the outlet."""
-    _, _, way = chosen(sheet)
-    names, end = part_names(sheet.assessment), way.stations[-1].z_m
-    left = way.stations[0].head_m
-    rows = [("water over the outlet", "", sheet.show(left - end, "head"))]
-    for part, lost in profile.lost_by(way):
-        left -= lost
-        rows.append((names.get(part, "pipes, tees and bends"),
-                     ("+" if lost < 0 else "−") + sheet.show(abs(lost), "head", 3),
-                     sheet.show(left - end, "head")))
-    return tuple(rows)

@@ -12,7 +12,7 @@ from euhydra.core.hydraulics import surfaces
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.web import svg
 from euhydra.web.drawings.push_sheet import BOTTOM, HEAD_STEP, LEFT, SOURCE_X, TOP, WAY_X
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 MOST_OVER_M = 4.0  # heads that reach farther over the garden than this leave the sheet
 

@@ -12,8 +12,8 @@ from pathlib import Path
 
 from euhydra.core.assessment.assess import Assessment
 from euhydra.web.drawings import plan
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
+from euhydra.web.sheet import Sheet
 
 STYLES = Path(__file__).parents[1] / "static" / "app.css"
 RULE = re.compile(r"([^{}]*)\{([^{}]*)\}")

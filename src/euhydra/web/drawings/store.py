@@ -10,7 +10,7 @@ from euhydra.core import storage
 from euhydra.core.garden.model import Joint, Store
 from euhydra.core.hydraulics.surfaces import level_at
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 WIDTH, LEFT, RIGHT, TOP, TALLEST = 850.0, 150.0, 720.0, 92.0, 370.0
 EARTH = 86.0  # of it under the lowest ground

@@ -12,14 +12,13 @@ from euhydra.core.stations.catch import STORM_RATES_MM_H
 from euhydra.core.storage import storm
 from euhydra.core.supply import greywater
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
+from euhydra.web.words import PART_WORDS
 
 if TYPE_CHECKING:
     from euhydra.core.storage.filling import Filling
 
 LEFT, RIGHT, MOST_MM_H = 300.0, 800.0, 150.0
-PART_WORDS = {"gutter": "gutter", "downspout": "downspout", "diverter": "diverter",
-              "link": "links between barrels", "overflow": "overflow"}
 
 
 def strip(sheet: Sheet) -> Markup:

@@ -11,14 +11,13 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.timing import WEEK, Setting
 from euhydra.core.season.programme import start_hours
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time import peak_month
 from euhydra.web import svg
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 
 def week(sheet: Sheet) -> Markup:
     """Seven days of 24 hours with each zone's runs, and a face for each zone's setting."""
-    a, month = sheet.assessment, shown_month(sheet)
+    a, month = sheet.assessment, sheet.shown_month
     rows = [(zone, a.schedule.setting_in(zone.id, month)) for zone in a.garden.timed_zones]
     left, day, top, tall = 170.0, 94.0, 62.0, 34.0
     parts = [svg.text(20, 26, f"A week in {MONTHS[month]}", "d-title"),
@@ -49,11 +48,6 @@ def card(sheet: Sheet, zones: list[tuple[Zone, Setting | None]]) -> Markup:
     """The faces of the timer as they are set on one card."""
     height = 30 + 178 * math.ceil(len(zones) / 2)
     return svg.svg(850, height, "The timer's settings", _faces(sheet, zones, 24))
-
-
-def shown_month(sheet: Sheet) -> int:
-    """The month asked for, else the one with most running."""
-    return sheet.month if sheet.month is not None else peak_month(sheet.assessment)
 
 
 def _faces(sheet: Sheet, rows: list[tuple[Zone, Setting | None]], top: float) -> list[Markup]:

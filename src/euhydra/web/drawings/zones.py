@@ -13,7 +13,7 @@ from euhydra.core.terrain import geometry
 from euhydra.web import svg
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import WIDTH, Frame, frame_of, scale_bar
-from euhydra.web.drawings.sheet import Sheet
+from euhydra.web.sheet import Sheet
 
 ROUND_M, DASHES = 0.28, ("", "9 4", "2 3", "12 3 2 3", "5 5", "1 4")
 

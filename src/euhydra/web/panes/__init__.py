@@ -2,9 +2,9 @@
 
 from functools import partial
 
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes import build, catch, grow, keep, lay, place, prove, push, store, time, watch
 from euhydra.web.panes.base import Links, Pane, Table, View
+from euhydra.web.sheet import Sheet
 
 __all__ = ["VIEWS", "Links", "Pane", "Table", "View", "views_of"]
 

@@ -8,8 +8,8 @@ from typing import Any
 
 from markupsafe import Markup
 
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Field
+from euhydra.web.sheet import Sheet
 
 
 @dataclass(frozen=True)

@@ -14,9 +14,9 @@ from euhydra.core.editing.trees import EditRefused
 from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import marking
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.labels import printed
 from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.sheet import Sheet
 
 COUNTS = (1, 2, 3, 5, 8, 12)
 

@@ -13,8 +13,9 @@ from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.web import charts
 from euhydra.web.drawings import catch
 from euhydra.web.drawings import storm as draw_storm
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.sheet import Sheet
+from euhydra.web.words import PART_WORDS
 
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
@@ -55,7 +56,7 @@ def a_storm(sheet: Sheet) -> list[Pane]:
     if not sheet.garden.stores or not sheet.garden.roofs:
         return [Pane(add=(("roof", "Add a roof"), ("store", "Add a store")))]
     a = sheet.assessment
-    rows = tuple((draw_storm.PART_WORDS[x.part].capitalize(), x.name,
+    rows = tuple((PART_WORDS[x.part].capitalize(), x.name,
                   sheet.show(x.capacity_l_h, "flow", 0),
                   sheet.show(x.gives_at_mm_h, "rain") + " an hour")
                  for x in storm.limits(sheet.garden, a.library, a.banks))

@@ -16,8 +16,8 @@ from euhydra.core.stations.wicking import carried_by_crop, wicking_rows
 from euhydra.core.units import show_month_day
 from euhydra.web import charts
 from euhydra.web.drawings import grow as draw_grow
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.sheet import Sheet
 
 GROWN = ("bed", "border", "lawn", "tree", "shrub", "pots", "bags", "tower", "gutter", "chain",
          "float-pots")

@@ -17,8 +17,8 @@ from euhydra.core.statements.figures import Amount
 from euhydra.core.stations.keep import coming
 from euhydra.core.stations.place import MONTHS
 from euhydra.web.drawings import keep as draw
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.sheet import Sheet
 
 MOST_YEARS, MOST_CHANGES = 12, 8
 SHOWN = 200

@@ -19,9 +19,10 @@ from euhydra.web.drawings import pieces as draw_pieces
 from euhydra.web.drawings import plan as draw_plan
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, Frame
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Field
 from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.sheet import Sheet
+from euhydra.web.words import KIND_WORDS
 
 DRAWN = ("bed", "border", "lawn", "tree", "shrub", "pots", "bags", "tower", "gutter", "chain",
          "float-pots", "path", "building", "wall", "roof", "store", "tap")
@@ -186,7 +187,7 @@ def _laying(laid: core_layings.Laying, bed_id: str) -> Markup:
 def pieces(sheet: Sheet) -> list[Pane]:
     """The plan as lists: every thing with its place, every line with its true length."""
     show, lib = sheet.show, sheet.assessment.library
-    rows = tuple((t.name, draw_plan.KIND_WORDS.get(t.kind, t.kind), show(t.bounds[0], "length"),
+    rows = tuple((t.name, KIND_WORDS.get(t.kind, t.kind), show(t.bounds[0], "length"),
                   show(t.bounds[1], "length"), show(t.bounds[2] - t.bounds[0], "length"),
                   show(t.bounds[3] - t.bounds[1], "length"), show(float(t.shape.area), "area"))
                  for t in placement.placed(sheet.garden))

@@ -15,8 +15,8 @@ from euhydra.core.weather.gaps import RULE
 from euhydra.core.weather.water_year import in_water_years
 from euhydra.web import charts
 from euhydra.web.drawings import place
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Pane, Table, bar
+from euhydra.web.sheet import Sheet
 
 
 def year(sheet: Sheet) -> list[Pane]:

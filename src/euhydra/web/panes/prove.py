@@ -21,9 +21,9 @@ from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import months_of_water
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Field, shown
 from euhydra.web.panes.base import Links, Pane, Table, bar
+from euhydra.web.sheet import Sheet
 
 LENGTHS = (3, 7, 14, 21, 28)
 FIRST_AWAY = 212  # the first of August, when most people go

@@ -6,17 +6,18 @@ import math
 
 from euhydra.core.advise.gravity_or_pump import Side, sides
 from euhydra.core.garden.model import Bed, Store, Zone
-from euhydra.core.hydraulics import equalising, pump_duty
+from euhydra.core.hydraulics import equalising, profile, pump_duty
 from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
 from euhydra.core.layout.rows import rows_of
 from euhydra.core.season.drawdown import one_watering
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.worst import part_names
 from euhydra.web import charts
 from euhydra.web.drawings import outlets as draw_outlets
 from euhydra.web.drawings import push
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
+from euhydra.web.sheet import Sheet
 
 
 def _levels(sheet: Sheet, base: str) -> Pane:
@@ -27,7 +28,7 @@ def _levels(sheet: Sheet, base: str) -> Pane:
 
 def section(sheet: Sheet) -> list[Pane]:
     """The long section, with a zone, a plot in it and a water level to choose."""
-    zone, _, way = push.chosen(sheet)
+    zone, _, way = sheet.chosen_way
     base = f"/g/{sheet.garden.id}/push?view=section"
     zones = Links("Zone open", tuple(
         (f"{base}&zone={z.id}&level={sheet.level}", z.name, z.id == zone.id)
@@ -41,7 +42,7 @@ def section(sheet: Sheet) -> list[Pane]:
             Pane(links=zones), *([Pane(links=plots)] if len(zone.plots) > 1 else []),
             Pane(drawing=push.draw(sheet)),
             Pane(table=Table("Where the head goes, in order", ("Part", "Takes", "Left over it"),
-                             push.lost_table(sheet), frozenset({1, 2})))]
+                             lost_table(sheet), frozenset({1, 2})))]
 
 
 def outlets(sheet: Sheet) -> list[Pane]:
@@ -53,7 +54,7 @@ def outlets(sheet: Sheet) -> list[Pane]:
 
 
 def _outlet_table(sheet: Sheet) -> Table:
-    rows, wished = [], draw_outlets.every_wish(sheet)
+    rows, wished = [], sheet.every_wish
     for zone in sheet.garden.zones:
         levels = sheet.assessment.flows[zone.id]
         for plot_id in zone.plots:
@@ -288,3 +289,17 @@ def through_the_day(sheet: Sheet) -> list[Pane]:
         f"{sheet.garden.plot(worst.plot).name} comes off worst, at "
         f"{sheet.show(worst.share, 'share')} of its wish",
         ("Zone", "Plot", "Wants", "Gets", "Of its wish"), rows, frozenset({2, 3, 4})))]
+
+
+def lost_table(sheet: Sheet) -> tuple[tuple[str, str, str], ...]:
+    """Where each metre is lost on the way: part, what it takes, what is left over the outlet."""
+    _, _, way = sheet.chosen_way
+    names, end = part_names(sheet.assessment), way.stations[-1].z_m
+    left = way.stations[0].head_m
+    rows = [("water over the outlet", "", sheet.show(left - end, "head"))]
+    for part, lost in profile.lost_by(way):
+        left -= lost
+        rows.append((names.get(part, "pipes, tees and bends"),
+                     ("+" if lost < 0 else "−") + sheet.show(abs(lost), "head", 3),
+                     sheet.show(left - end, "head")))
+    return tuple(rows)

@@ -12,8 +12,8 @@ from euhydra.web import charts
 from euhydra.web.drawings import marking as draw_marking
 from euhydra.web.drawings import overflow as draw_overflow
 from euhydra.web.drawings import store
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
+from euhydra.web.sheet import Sheet
 
 HAND_TANK = ("hand-tank", "Add a tank filled by hand")
 RULES = {"five-percent": "5 % of a year's yield or need, whichever is less (EN 16941-1, recalled)",

@@ -16,8 +16,8 @@ from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time_findings import shares
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Links, Pane, Table, bar
+from euhydra.web.sheet import Sheet
 
 RAINS_MM = (5.0, 10.0, 20.0)
 MOST_RAIN_MM = 300.0
@@ -37,7 +37,7 @@ STAND_THERE = {
 
 def week(sheet: Sheet) -> list[Pane]:
     """The week of a month."""
-    base, month = f"/g/{sheet.garden.id}/time?view=week", draw_time.shown_month(sheet)
+    base, month = f"/g/{sheet.garden.id}/time?view=week", sheet.shown_month
     months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
                                   for m in range(12)))
     keys = ("timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm")
@@ -50,7 +50,7 @@ def week(sheet: Sheet) -> list[Pane]:
 def zones(sheet: Sheet) -> list[Pane]:
     """Zones on the plan, why each stands apart, and what each plot gets of its wish."""
     a, garden = sheet.assessment, sheet.garden
-    month = draw_time.shown_month(sheet)
+    month = sheet.shown_month
     rows, given = [], []
     for i, zone in enumerate(garden.zones, start=1):
         flow = sheet.show(a.flows[zone.id]["half"].flow_l_h, "flow")
@@ -122,7 +122,7 @@ def season(sheet: Sheet) -> list[Pane]:
 
 def _spells(sheet: Sheet) -> Pane:
     """What to do when it is not the month's mean."""
-    a, month = sheet.assessment, draw_time.shown_month(sheet)
+    a, month = sheet.assessment, sheet.shown_month
     rows = []
     for zone in a.garden.timed_zones:
         setting = a.schedule.setting_in(zone.id, month)
@@ -142,7 +142,7 @@ def _spells(sheet: Sheet) -> Pane:
 
 def _after_rain(sheet: Sheet) -> list[Pane]:
     """How long each zone can stay shut after the rain that fell; asked for in its own words."""
-    a, month, why, fell = sheet.assessment, draw_time.shown_month(sheet), "", 0.0
+    a, month, why, fell = sheet.assessment, sheet.shown_month, "", 0.0
     if sheet.rained:
         try:
             fell = parsing.parse(sheet.rained, "rain", sheet.system)
@@ -194,7 +194,7 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
 
 def _turns(sheet: Sheet) -> list[Pane]:
     """Where one timer serves several hoses: which hangs on it on which day."""
-    a, month = sheet.assessment, draw_time.shown_month(sheet)
+    a, month = sheet.assessment, sheet.shown_month
     names = {zone.id: zone.name for zone in sheet.garden.zones}
     panes = []
     for source in dict.fromkeys(z.source for z in a.garden.timed_zones):

@@ -10,8 +10,8 @@ from euhydra.core.schedule.timing import WEEK
 from euhydra.core.units import System
 from euhydra.standins import FAULTS, Bench
 from euhydra.web.drawings import bench as draw
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.panes.base import Pane, bar
+from euhydra.web.sheet import Sheet
 
 RUNS_SHOWN = 8
 

@@ -15,8 +15,8 @@ from euhydra.store.database import version
 from euhydra.store.kept import Unreadable
 from euhydra.web import pages
 from euhydra.web.drawings import push
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
+from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter()

@@ -11,9 +11,9 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import NoSuchValue, bounded, measure_at
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.web import charts
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.routes.stations import shelf_of
+from euhydra.web.sheet import Sheet
 
 router = APIRouter(prefix="/g/{garden_id}")
 

@@ -39,11 +39,11 @@ from euhydra.core.terrain import geometry
 from euhydra.web import pages
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import Frame, frame_of
-from euhydra.web.drawings.sheet import Sheet
 from euhydra.web.fields import Fields
 from euhydra.web.marks import mark_of
 from euhydra.web.panes.lay import plan_figures
 from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Standing
 
 router = APIRouter(prefix="/g/{garden_id}")

@@ -9,6 +9,11 @@ from typing import Any
 from euhydra.core import units
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.garden.model import Bed, Garden, Store, Zone
+from euhydra.core.hydraulics.emitter_demand import Wish, every_wish
+from euhydra.core.hydraulics.profile import Section, long_section
+from euhydra.core.hydraulics.zone_flow import ZoneFlow
+from euhydra.core.stations.time import peak_month
+from euhydra.core.stations.worst import worst_zone
 from euhydra.core.units import System
 from euhydra.standins import Bench
 from euhydra.web.fields import Fields
@@ -73,10 +78,29 @@ class Sheet:
         return next((s for s in self.garden.stores if s.id == self.store), self.garden.store)
 
     @property
+    def shown_month(self) -> int:
+        """The month asked for, else the one with most running."""
+        return self.month if self.month is not None else peak_month(self.assessment)
+
+    @property
     def water_share(self) -> float:
         """Share of the usable water in the barrels: by name, or in hundredths."""
         named = {"full": 1.0, "half": 0.5, "low": 0.0}
         return named[self.level] if self.level in named else int(self.level) / 100
+
+    @property
+    def chosen_way(self) -> tuple[Zone, ZoneFlow, Section]:
+        """The zone that is looked at, its flow, and the way of its water to a plot of it."""
+        zone = self.chosen_zone(worst_zone(self.assessment))
+        flow = self.assessment.flows.with_share(zone, self.water_share)
+        plot = self.plot if self.plot in zone.plots else ""
+        return zone, flow, long_section(self.garden, zone, flow, plot or "")
+
+    @property
+    def every_wish(self) -> dict[str, Wish]:
+        """All outlets by emitter, with the water that is asked for in the stores."""
+        a = self.assessment
+        return every_wish(a.demand, a.flows, self.water_share)
 
     def chosen_zone(self, otherwise: Zone) -> Zone:
         """The zone asked for, where the garden has it."""
