@@ -113,7 +113,7 @@ class Walk:
             typed = f"{self.dice.choice([low, high, low + (high - low) * self.dice.random()])!r}"
         else:
             typed = self.dice.choice(ODD)
-        return "edit", {"path": path, "typed": typed, "station": self.dice.choice(STATIONS)}
+        return "edit", {"path": path, "typed": typed, "station": self.dice.choice(tuple(STATIONS))}
 
     def _bound(self) -> tuple[str, dict[str, str]]:
         """A step up or down, or something odd."""

@@ -80,7 +80,7 @@ def mutants(share: float, folder: Path, faults: list[str]) -> str:
             told[answer.status_code] += 1
             if answer.status_code == 303:
                 there = answer.headers["location"].split("/")[2]
-                for station in (dice.choice(STATIONS), "push"):
+                for station in (dice.choice(tuple(STATIONS)), "push"):
                     page = client.get(f"/g/{there}/{station}")
                     if page.status_code != 200:
                         raise AssertionError(f"{station} answered {page.status_code}")

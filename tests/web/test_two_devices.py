@@ -7,6 +7,7 @@ import time
 import pytest
 from starlette.testclient import TestClient
 
+from markup import plain
 from web.conftest import ORIGIN
 
 LOG = "/g/plot-27/log"
@@ -105,6 +106,11 @@ def test_an_undo_of_another_s_change_is_asked_about_first(client, other, gardens
     assert gardens.load("plot-27").garden.name == "Plot 27", "one's own is undone at once"
 
 
+def asked(page):
+    """What the question about a change brings back: whether one is sure, and of which."""
+    return [re.search(rf'name="{key}" value="(\d+)"', plain(page))[1] for key in ("sure", "mine")]
+
+
 def test_one_s_own_change_is_taken_back_from_under_another_s(client, other, gardens):
     looked(client)
     looked(other)
@@ -112,7 +118,7 @@ def test_one_s_own_change_is_taken_back_from_under_another_s(client, other, gard
     typed(other, "site/place", "Theirs")
     said = client.post("/g/plot-27/undo", data={"station": "place"}).text
     assert "Undo mine, “garden name Mine”" in html.unescape(said)
-    sure, mine = (re.search(rf'name="{key}" value="(\d+)"', said)[1] for key in ("sure", "mine"))
+    sure, mine = asked(said)
     form = {"station": "place", "sure": sure, "mine": mine}
     assert other.post("/g/plot-27/undo", data=form).status_code == 422, "it is none of its own"
     client.post("/g/plot-27/undo", data=form)
@@ -125,7 +131,7 @@ def test_one_s_own_change_is_taken_back_from_under_another_s(client, other, gard
     typed(client, "name", "Mine too")
     typed(other, "name", "Theirs too", looked(other))
     said = client.post("/g/plot-27/undo", data={"station": "place"}).text
-    form = {key: re.search(rf'name="{key}" value="(\d+)"', said)[1] for key in ("sure", "mine")}
+    form = dict(zip(("sure", "mine"), asked(said), strict=True))
     said = client.post("/g/plot-27/undo", data={"station": "place"} | form)
     assert said.status_code == 422
     assert "was changed once more since" in said.text
