@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.assessment.assess import assess
+from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.edits import Add, Remove, SetValue
 from euhydra.core.editing.file import BadFile, from_json, to_json
 from euhydra.core.hydraulics.float_valves import refill_min
@@ -174,3 +174,15 @@ def test_a_file_of_version_2_that_is_none_is_refused_in_words(library, broken):
 def test_a_store_that_no_rain_and_nobody_fills_is_still_called_too_small(library):
     dry = SetValue("roofs/roof/downspouts/d1/to", "").apply(poured(library), library)
     assert "store.too-small" in {f.rule for f in assess(dry, library).station("store").findings}
+
+
+@pytest.mark.parametrize("read_l_h", [0.2, 5.0])
+def test_a_flow_read_where_float_valves_stand_is_held_against_what_they_let_in(library, read_l_h):
+    garden = Add("float-pots").apply(poured(library), library)
+    zone = next(z for z in garden.zones if not z.timed)
+    read = assess(SetValue(f"zones/{zone.id}/read_l_h", read_l_h).apply(garden, library), library)
+    for station in STATIONS:
+        assert read.station(station).verdict.show("us")
+    (told,) = [f for f in read.station("time").findings if f.rule == "time.read-apart"]
+    solved = read.flows[zone.id]["half"].flow_l_h
+    assert ("less" in told.title.show("us")) == (read_l_h < solved)

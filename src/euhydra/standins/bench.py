@@ -13,7 +13,8 @@ import numpy as np
 from euhydra.core.advise.watching import GAUGE_STEP_L, Reading
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Zone
-from euhydra.core.hydraulics import surfaces, timer_valve, zone_flow
+from euhydra.core.hydraulics import timer_valve, zone_flow
+from euhydra.core.hydraulics.levels import Levels
 from euhydra.core.library import Timer
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.timing import WEEK, Setting
@@ -63,19 +64,17 @@ class Bench:
         self.always_l_min = sum(
             float(r.demand.thirsts[p].use_by_month[month]) for z in r.garden.zones
             if not z.timed and z.source == source for p in z.plots) / DAY_MIN
-        self.flows = {v.zone.id: self._flows(v.zone) for v in self.valves}
+        self.flows = {v.zone.id: self._flows(r.flows[v.zone.id]) for v in self.valves}
         self.dirty: dict[str, tuple[float, ...]] = {}
         self.stuck_at = 0.0
         self.readings: list[Reading] = [self.reading()]
 
-    def _flows(self, zone: Zone) -> tuple[float, ...]:
-        levels = surfaces.zone_levels(self.r.garden, zone)
-        opens = timer_valve.valve_gets_kpa(self.r.garden, self.r.library, zone.source)
+    def _flows(self, levels: Levels) -> tuple[float, ...]:
+        source = levels.pipes.zone.source
+        opens = timer_valve.valve_gets_kpa(self.r.garden, self.r.library, source)
         if opens < self.timer.opens_kpa:
             return (0.0, 0.0, 0.0)
-        return tuple(
-            zone_flow.solve_zone(self.r.garden, self.r.library, zone, levels[name]).flow_l_h
-            for name in ("low", "half", "full"))
+        return tuple(levels[name].flow_l_h for name in ("low", "half", "full"))
 
     def give(self, fault: str) -> None:
         """Give a fault, or mend all with an empty name. Raises KeyError for one that is none."""
@@ -86,8 +85,8 @@ class Bench:
         self.faults.add(fault)
         self.stuck_at = self.level_l
         for valve in self.valves if fault == "blocked-filter" and not self.dirty else ():
-            self.dirty[valve.zone.id] = self._flows(valve.zone.model_copy(
-                update={"filter_blocked": BLOCKED}))
+            self.dirty[valve.zone.id] = self._flows(
+                self.r.flows[valve.zone.id].blocked(BLOCKED))
 
     def change_clock(self, hours: int) -> None:
         """The clocks on the wall change. A dial has none; a timer with a clock is set anew."""

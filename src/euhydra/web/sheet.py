@@ -11,6 +11,7 @@ from euhydra.core.assessment.assess import Assessment
 from euhydra.core.garden.model import Bed, Garden, Store, Zone
 from euhydra.core.hydraulics.emitter_demand import Wish, every_wish
 from euhydra.core.hydraulics.profile import Section, long_section
+from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.stations.time import peak_month
 from euhydra.core.stations.worst import worst_zone
@@ -85,8 +86,7 @@ class Sheet:
     @property
     def water_share(self) -> float:
         """Share of the usable water in the barrels: by name, or in hundredths."""
-        named = {"full": 1.0, "half": 0.5, "low": 0.0}
-        return named[self.level] if self.level in named else int(self.level) / 100
+        return SHARES[self.level] if self.level in SHARES else int(self.level) / 100
 
     @property
     def chosen_way(self) -> tuple[Zone, ZoneFlow, Section]:

@@ -1,5 +1,9 @@
 """What was worked out is taken again for the very same inputs, and for no others."""
 
+import itertools
+import sys
+import threading
+
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
@@ -63,3 +67,28 @@ def test_what_is_not_asked_for_is_let_go_in_time():
         memo = Memo(memo)
     memo(made, 1)
     assert made.times == 2
+
+
+def test_a_state_may_be_taken_over_while_another_thread_still_asks_of_it():
+    memo, made, done, failed = Memo(), Told(), threading.Event(), []
+
+    def ask():
+        for number in itertools.count():
+            if done.is_set():
+                return
+            memo(made, number, of=str(number % 5000))
+
+    every = sys.getswitchinterval()
+    sys.setswitchinterval(1e-6)
+    asking = threading.Thread(target=ask)
+    asking.start()
+    try:
+        for _ in range(300):
+            Memo(memo)
+    except RuntimeError as error:
+        failed.append(error)
+    finally:
+        done.set()
+        asking.join()
+        sys.setswitchinterval(every)
+    assert not failed

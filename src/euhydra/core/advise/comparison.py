@@ -56,8 +56,7 @@ def measured(r: Results) -> tuple[Measured, ...]:
     """A garden's own figures, the timer as it is set; litres of a mean year."""
     season, n = r.season, r.years
     month = r.demand.peak_month
-    runs = [s for zone in r.garden.timed_zones for s in r.schedule.settings[zone.id]
-            if s.month == month]
+    runs = [s for zone in r.garden.timed_zones if (s := r.schedule.setting_in(zone.id, month))]
     by_hand = r.library.timers[r.garden.timer].style == "hand"
     days = [d for _, d in thirst_of(r.season, r.demand)]
     return (

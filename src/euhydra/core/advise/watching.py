@@ -55,7 +55,7 @@ def planned_runs(r: Results, source: str, month: int, days: int) -> list[Run]:
     """
     starts, found = r.schedule.first_hours, []
     for zone in r.garden.timed_zones:
-        setting = next((s for s in r.schedule.settings[zone.id] if s.month == month), None)
+        setting = r.schedule.setting_in(zone.id, month)
         if zone.source != source or setting is None:
             continue
         for hour in start_hours(setting, starts[zone.id, month], days):

@@ -8,13 +8,13 @@ from functools import cached_property
 from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.levels import Levels
 from euhydra.core.hydraulics.refilling import Refill, fill_minutes
-from euhydra.core.hydraulics.surfaces import level_at
+from euhydra.core.hydraulics.surfaces import SHARES, level_at
 from euhydra.core.hydraulics.timer_valve import ValveState, valve_state
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.hydraulics.zone_pipes import Drinks
 from euhydra.core.library import Library
 
-LEVEL_OF_SHARE = {1.0: "full", 0.5: "half", 0.0: "low"}
+LEVEL_OF_SHARE = {share: level for level, share in SHARES.items()}
 
 
 class Flows(Mapping[str, Levels]):

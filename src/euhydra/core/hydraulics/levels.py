@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from functools import cached_property
 
 from euhydra.core.hydraulics.refilling import Refill, pipe_litres, refill
-from euhydra.core.hydraulics.zone_flow import ZoneFlow, solve_levels, with_dirt
+from euhydra.core.hydraulics.zone_flow import ZoneFlow, solve_levels
 from euhydra.core.hydraulics.zone_pipes import ZonePipes
 from euhydra.core.library import Library
+
+HALF_BLOCKED = 0.5  # of a filter's mesh shut, when a person first sees the flow fall
 
 
 class Levels(Mapping[str, ZoneFlow]):
@@ -40,10 +43,16 @@ class Levels(Mapping[str, ZoneFlow]):
         """The zone under each of some waters."""
         return solve_levels(self.pipes, self.library, waters)
 
+    def blocked(self, share: float) -> Levels:
+        """The same with so much of its filter's mesh shut."""
+        zone = self.pipes.zone.model_copy(update={"filter_blocked": share})
+        return Levels(replace(self.pipes, zone=zone), self.library, self.waters)
+
     @cached_property
     def dirty(self) -> ZoneFlow:
         """The zone with its last water and half its filter's mesh shut, or as much as is now."""
-        return with_dirt(self.pipes, self.library, self.waters["low"])
+        shut = max(HALF_BLOCKED, self.pipes.zone.filter_blocked)
+        return self.blocked(shut).under(self.waters["low"])
 
     @cached_property
     def refill(self) -> Refill:

@@ -17,7 +17,7 @@ from euhydra.core.hydraulics.pumps import (
     water_power_w,
 )
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
-from euhydra.core.hydraulics.zone_pipes import NOTHING, Drinks
+from euhydra.core.hydraulics.zone_pipes import NOTHING, Drinks, pipes_of
 from euhydra.core.library import Library, PumpKind
 
 MOST_HEAD_M = 35.0  # barbed drip fittings hold this without clamps, from memory
@@ -86,12 +86,11 @@ def curves(garden: Garden, library: Library, zone: Zone, drinks: Drinks = NOTHIN
                  for q in (most * i / 24 for i in range(25)))
     bare = garden.model_copy(update={"lifts": tuple(x for x in garden.lifts if x is not lift)})
     low = surfaces.zone_levels(garden, zone)["low"]
-    system = []
-    for i in range(steps):
-        head = pump[0][1] * i / (steps - 1)
-        flow = zone_flow.solve_zone(bare, library, zone, low + head, drinks)
-        system.append((flow.flow_l_h, head))
-    return CurvePoints(pump, tuple(system))
+    heads = [pump[0][1] * i / (steps - 1) for i in range(steps)]
+    pushed = zone_flow.solve_levels(pipes_of(bare, zone, drinks), library,
+                                    [low + head for head in heads])
+    return CurvePoints(pump, tuple((flow.flow_l_h, head)
+                                   for flow, head in zip(pushed, heads, strict=True)))
 
 
 def needed_m(garden: Garden, library: Library, zone: Zone, wanted_m: float = 10.0,

@@ -7,7 +7,7 @@ from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.units import head_m
 
 LAST_WATER_M = 0.05  # water above the outlet at the lowest level reckoned
-HALF = 0.5
+SHARES = {"full": 1.0, "half": 0.5, "low": 0.0}  # of the usable water, at the levels reckoned
 
 
 def zone_levels(garden: Garden, zone: Zone) -> dict[str, float]:
@@ -20,7 +20,7 @@ def zone_levels(garden: Garden, zone: Zone) -> dict[str, float]:
     if tap is None:
         return water_levels(garden, zone.source)
     level = tap.ground_m + tap.height_m + head_m(tap.static_kpa)
-    return dict.fromkeys(("full", "half", "low"), level)
+    return dict.fromkeys(SHARES, level)
 
 
 def last_water_m(garden: Garden, store_id: str) -> float:
@@ -36,7 +36,7 @@ def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
     """
     store = garden.store_of(store_id) if store_id else garden.store
     return {name: level_at(garden, store.id, share)
-            for name, share in (("full", 1.0), ("half", HALF), ("low", 0.0))}
+            for name, share in SHARES.items()}
 
 
 def level_at(garden: Garden, store_id: str, share: float) -> float:

@@ -15,8 +15,6 @@ from euhydra.core.hydraulics.uniformity import distribution_uniformity, emission
 from euhydra.core.hydraulics.zone_pipes import NOTHING, Drinks, ZonePipes, pipes_of
 from euhydra.core.library import Library
 
-HALF_BLOCKED = 0.5  # of a filter's mesh shut, when a person first sees the flow fall
-
 
 @dataclass(frozen=True)
 class OutletFlow:
@@ -159,13 +157,6 @@ def between(low: float, half: float, full: float, share: float) -> float:
     """A flow at a share of the usable water, on straight lines between the three solved."""
     share = min(max(share, 0.0), 1.0)
     return low + (half - low) * 2 * share if share < 0.5 else half + (full - half) * (2 * share - 1)
-
-
-def with_dirt(pipes: ZonePipes, library: Library, water_z_m: float) -> ZoneFlow:
-    """The zone with half its filter's mesh shut, or as much as is shut now."""
-    blocked = max(HALF_BLOCKED, pipes.zone.filter_blocked)
-    dirty = replace(pipes, zone=pipes.zone.model_copy(update={"filter_blocked": blocked}))
-    return solve_levels(dirty, library, (water_z_m,))[0]
 
 
 def way_to(flow: ZoneFlow, node: str) -> list[Join]:

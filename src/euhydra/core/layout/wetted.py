@@ -45,11 +45,11 @@ Watered = tuple[Bed | Tree, tuple[tuple[Line, tuple[Outlet, ...]], ...]]
 def spread_m(plot: AnyPlot, library: Library, tube: str = "") -> float:
     """How wide a line or a dripper wets the ground at root depth.
 
-    A line as rows of its tube do, a dripper by the soil. Shallow roots meet less of it.
+    A bed's rows as its way of watering has it, all else by the soil. Shallow roots meet less of it.
     """
     soil = library.soils[plot.soil].row_spacing_m
-    method = next((m for m in library.methods.values() if m.tube == tube), None)
-    wide = method.apart_m(soil) if method else soil
+    method = library.methods[plot.method] if isinstance(plot, Bed) else None
+    wide = method.apart_m(soil) if method and method.tube == tube else soil
     root = max(library.crops[p.crop].root_m for p in plot.plantings)
     return wide * min(1.0, root / FULL_SPREAD_M)
 

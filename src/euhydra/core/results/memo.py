@@ -25,7 +25,8 @@ class Memo:
             self._before = {key: (inputs, made, age + 1)
                             for key, (inputs, made, age) in before._before.items()
                             if age < KEPT_EDITS}
-            self._before |= {key: (*kept, 0) for key, kept in before._found.items()}
+            # A copy: another thread may still ask of that state.
+            self._before |= {key: (*kept, 0) for key, kept in before._found.copy().items()}
 
     def __call__(self, make: Callable[..., Made], *inputs: Any, of: str = "") -> Made:
         """What ``make`` gives for some inputs; ``of`` names one of many alike, as a plot's id."""

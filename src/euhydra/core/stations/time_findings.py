@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING
 
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Bed, Zone
-from euhydra.core.hydraulics import surfaces, zone_flow
 from euhydra.core.schedule import seasonal_adjust, timing
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
@@ -215,12 +214,10 @@ def _read(r: Results) -> list[Finding]:
 
 def _blocked_to(r: Results, zone: Zone) -> float | None:
     """How far the filter would be blocked to give what was read; None where no filter would."""
-    level = (surfaces.zone_levels(r.garden, zone)["half"] if r.garden.tap_of(zone.source)
-             else surfaces.level_at(r.garden, zone.source, zone.read_at))
+    water = r.flows.with_share(zone, zone.read_at).water_z_m
 
     def flow(blocked: float) -> float:
-        dirty = zone.model_copy(update={"filter_blocked": blocked})
-        return zone_flow.solve_zone(r.garden, r.library, dirty, level).flow_l_h
+        return r.flows[zone.id].blocked(blocked).under(water).flow_l_h
 
     low, high = zone.filter_blocked, MOST_BLOCKED
     if flow(high) > zone.read_l_h:

@@ -17,6 +17,7 @@ from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.base import day_of_year
+from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.log.entries import Entry
 from euhydra.core.parsing import BadEntry
 from euhydra.core.season.absence import MOST_DAYS
@@ -48,7 +49,7 @@ def look_of(request: Request) -> Look:
         view=query.get("view", ""), zone=query.get("zone"), store=query.get("store"),
         month=int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
         read=query.get("read", "")[:16],
-        level=level if level in ("full", "half", "low") or level in PERCENTS else "half",
+        level=level if level in SHARES or level in PERCENTS else "half",
         trying=query.get("try") if request.method == "GET" else None,
         since=int(since) if since.isdecimal() and len(since) < 10 else None,
         picked=_few(query.get("sel", "")), hidden=_few(query.get("hide", ""))[:4],
