@@ -183,7 +183,7 @@ def entries(draw):
                  TODAY - dt.timedelta(days=draw(st.integers(0, 4000))), key,
                  "bed-1" if kind.about else "",
                  draw(st.floats(0, kind.most)) if kind.unit else None,
-                 draw(st.sampled_from(kind.words)) if kind.words else "",
+                 draw(st.sampled_from(tuple(kind.words))) if kind.words else "",
                  draw(st.text(st.characters(min_codepoint=32, exclude_categories=["Cs"]),
                               max_size=60)))
 

@@ -11,6 +11,7 @@ from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.construction.labels import labels
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.hydraulics.emitters import LAWS, STEEP, OutletLaw
+from euhydra.core.log.entries import KINDS, EntryKind
 from euhydra.core.statements.figures import Amount, Figure, Term, Working, say
 from euhydra.core.statements.findings import StationReport
 from euhydra.core.stations import REPORTS
@@ -119,3 +120,20 @@ def test_a_garden_keeps_its_own_copy_of_a_kind_that_the_table_loses(garden, more
     later = Gardens(Database(tmp_path / "g.sqlite3"), library)
     assert later.load(kept.id).garden == garden
     assert later.tables_of(kept.id).methods["wick-line"].name == "wick line"
+
+
+def test_a_kind_of_log_entry_is_asked_kept_drawn_and_told(garden, more, tmp_path, monkeypatch):
+    monkeypatch.setitem(KINDS, "worms", EntryKind("Worms", "plot", "count", most=200.0,
+                                                  ask="in a spade of soil", quick=True))
+    gardens = Gardens(Database(tmp_path / "g.sqlite3"), more)
+    kept = gardens.add(garden, "made")
+    client = TestClient(create_app(gardens), base_url=ORIGIN, headers={"Origin": ORIGIN})
+    assert "in a spade of soil" in client.get(f"/g/{kept.id}/keep?view=log&asked=worms").text
+    said = {"kind": "worms", "about": "bed-1", "typed": "12", "day": "2026-05-02",
+            "entry": "0123456789ab"}
+    assert client.post(f"/g/{kept.id}/log", data=said).status_code == 200
+    assert client.post(f"/g/{kept.id}/log", data=said | {
+        "typed": "201", "entry": "0123456789ac"}).status_code == 422
+    assert client.get(f"/g/{kept.id}/keep?view=log").text.count("12</") == 1
+    assert "Worms" in client.get(f"/g/{kept.id}/keep?view=season&asked=2026").text
+    assert "worms" in client.get(f"/g/{kept.id}/export/log.csv").text

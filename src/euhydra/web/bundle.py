@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
-from euhydra.core.log.entries import Entry
+from euhydra.core.log.entries import KINDS, Entry
 from euhydra.exports import log_csv
 from euhydra.store import history, states
 from euhydra.store.database import Database
@@ -94,7 +94,7 @@ def brought_in(rooms: Rooms, data: bytes, today: dt.date, picture: Unpack) -> st
     if "log.csv" in parts:
         entries = log_csv.from_csv(parts["log.csv"].decode("utf-8-sig"), today, fresh_id)
     photos = [picture(parts[name], e.id) for e in entries
-              if e.kind == "photo" and (name := f"photos/{e.id}.jpg") in parts]
+              if KINDS[e.kind].picture and (name := f"photos/{e.id}.jpg") in parts]
     with rooms.database.write():
         made = keep(rooms.gardens, rooms.weather, garden, weather_in(text),
                     "Opened with all that came with it")

@@ -9,11 +9,8 @@ from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
     Garden,
-    Pots,
     Thing,
-    Tower,
     Tree,
-    Wicking,
 )
 from euhydra.core.library import Library
 from euhydra.web.fields import Field, Fields
@@ -108,17 +105,8 @@ def _prove(fields: Fields) -> Iterable[Paths]:
         yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
 
 
-OWN_KEYS: dict[type, tuple[str, ...]] = {
-    Bed: ("length_m", "width_m", "outline", "rim_m"),
-    Tree: ("count", "canopy_m", "apart_m", "deep_m"),
-    Pots: ("count", "in_rows", "diameter_m", "height_m", "apart_m"),
-    Tower: ("count", "diameter_m", "height_m", "plants", "apart_m"),
-    Wicking: ("count", "bucket_l", "diameter_m", "height_m", "apart_m", "water_m", "gutter_mm",
-              "tube_mm", "feed_ml_l")}
-
-
 def _plot_keys(plot: AnyPlot, station: str, library: Library) -> list[str]:
-    keys = ["name", *OWN_KEYS[type(plot)], "level_from", "ground_m", "fed_by", "own_valve",
+    keys = ["name", *plot.own_measures, "level_from", "ground_m", "fed_by", "own_valve",
             "opens_with", "soil"]
     if isinstance(plot, (Bed, Tree)):
         keys.append("method")

@@ -18,8 +18,8 @@ from euhydra.core.construction.parts import (
 from euhydra.core.construction.setting_out import marks
 from euhydra.core.demand.soil import mix_l
 from euhydra.core.garden.model import (
-    POTTED,
     Garden,
+    Holder,
     Lift,
     Wicking,
     Zone,
@@ -142,7 +142,7 @@ def mix_parts(count: Count, garden: Garden) -> None:
     litres: dict[str, float] = {}
     pebbles = 0.0
     for plot in garden.plots:
-        if isinstance(plot, POTTED):
+        if isinstance(plot, Holder):
             litres[plot.soil] = litres.get(plot.soil, 0.0) + mix_l(plot)
         if isinstance(plot, Wicking) and plot.kind == "float-pots":
             pebbles += plot.count * math.pi / 4 * plot.diameter_m**2 * PEBBLES_M * 1000

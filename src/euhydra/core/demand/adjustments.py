@@ -8,7 +8,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from euhydra.core.garden.model import POTTED, AnyPlot
+from euhydra.core.garden.model import AnyPlot, Holder
 
 Array = NDArray[np.float64]
 # share of the evaporation from the soil that mulch over all of it stops: organic 5 % for each
@@ -36,7 +36,7 @@ def air_factor(plot: AnyPlot, daylight_h: ArrayLike) -> Array:
     shade = 1 - LIGHT_SHARE * SHADE_STOPS[plot.shade] * light_about_noon(plot.shade_h, daylight_h)
     glass = GLASS if plot.cover == "glasshouse" else 1.0
     return np.asarray(shade * WIND[plot.exposure] * glass
-                      * (POT_EXPOSURE if isinstance(plot, POTTED) else 1.0))
+                      * (POT_EXPOSURE if isinstance(plot, Holder) else 1.0))
 
 
 def density_factor(cover: float, height_m: float) -> float:

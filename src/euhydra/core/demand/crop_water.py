@@ -12,9 +12,9 @@ from numpy.typing import ArrayLike, NDArray
 from euhydra.core.demand import adjustments, plants, soil
 from euhydra.core.demand.soil import Ground
 from euhydra.core.garden.model import (
-    POTTED,
     AnyPlot,
     Bed,
+    Holder,
     Planting,
     Wicking,
     day_of_year,
@@ -184,7 +184,7 @@ def plot_thirst(plot: AnyPlot, library: Library, weather: DailyWeather,
     ground = soil.ground(plot, library, use, air, adjustments.MULCH_STOPS[plot.mulch])
     stores = [soil.root_store_l(plot, p, library, peak / area) for p in plot.plantings]
     raw = sum(r for _, r in stores)
-    potted, always_on = isinstance(plot, POTTED), isinstance(plot, Wicking)
+    potted, always_on = isinstance(plot, Holder), isinstance(plot, Wicking)
     interval = 1 if potted or raw < 2 * peak else 2
     rained = not potted and plot.cover == "open"
     rain = weather.water_mm * area if rained else np.zeros_like(use)

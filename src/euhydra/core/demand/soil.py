@@ -12,7 +12,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from euhydra.core.demand import plants
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.garden.model import POTTED, AnyPlot, Bed, Planting, Pots, Tower, Tree, Wicking
+from euhydra.core.garden.model import AnyPlot, Bed, Holder, Planting, Pots, Tower, Tree, Wicking
 from euhydra.core.library import Crop, Library, Soil
 
 Array = NDArray[np.float64]
@@ -120,7 +120,7 @@ def ground(plot: AnyPlot, library: Library, use_l: Array, air_mm: Array, mulch_s
     shares = [unharmed_share(library.crops[p.crop].p, use_l / area) for p in plot.plantings]
     p_day = sum((t * s for t, s in zip(totals, shares, strict=True)),
                 np.zeros_like(use_l)) / max(full, 1e-9)
-    if isinstance(plot, POTTED):
+    if isinstance(plot, Holder):
         return Ground(np.full(365, full), full, full * p_day, np.zeros_like(use_l), np.zeros(365))
     tew, rew = (mm * area for mm in top_layer_mm(library.soils[plot.soil]))
     tew, rew = min(tew, full), min(rew, full)

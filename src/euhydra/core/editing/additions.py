@@ -15,12 +15,8 @@ from euhydra.core.garden.model import (
     Planting,
     PlotBase,
     Point,
-    Pots,
     Roof,
     Thing,
-    Tower,
-    Tree,
-    Wicking,
 )
 
 LEAST_DRAWN_M = 0.05
@@ -104,17 +100,8 @@ def _sized(thing: Thing, length_m: float, width_m: float) -> dict[str, Any]:
     long, wide = round(length_m, 3), round(width_m, 3)
     if isinstance(thing, Roof):
         return {"width_m": long, "depth_m": wide}
-    if isinstance(thing, Tree):
-        return {"canopy_m": round(min(max(min(long, wide), 0.2), 15), 3), "deep_m": 0.0,
-                "count": 1}
-    if isinstance(thing, Pots):
-        pitch = thing.diameter_m + thing.apart_m
-        a_row, rows = (max(1, int((side + thing.apart_m) / pitch + 1e-6)) for side in (long, wide))
-        return {"count": min(a_row * rows, 100), "in_rows": min(rows, 20)}
-    if isinstance(thing, (Tower, Wicking)):
-        pitch = thing.diameter_m + thing.apart_m
-        return {"count": min(max(1, int((max(long, wide) + thing.apart_m) / pitch + 1e-6)), 40),
-                "turn_deg": 0.0}
+    if isinstance(thing, PlotBase):
+        return thing.filling(long, wide)
     return {"length_m": long, "width_m": wide}
 
 

@@ -21,19 +21,17 @@ from euhydra.core.garden.model import (
     Path,
     Planting,
     Point,
-    Pots,
     RainGarden,
     Roof,
     Spot,
     Store,
     Tap,
     Thing,
-    Tower,
-    Tree,
     Well,
     WetArea,
     Wicking,
 )
+from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.terrain import geometry
 
 Maker = Callable[[Garden], Thing]
@@ -66,7 +64,7 @@ def _plot(kind: str) -> Maker:
         top = max(geometry.outline(p).bounds[3] for p in garden.plots)
         like = next((p for p in reversed(garden.plots) if p.kind == kind), None)
         corner = free_at((like or garden.plots[-1]).corner.x_m, top + 0.6)
-        name = f"{PLOT_NAMES[kind]} {number}"
+        name = f"{PLOT_KINDS[kind].name} {number}"
         if like is not None:
             planting = like.plantings[0].model_copy(update={"id": "p1", "share": 1.0, "count": 0})
             fresh: dict[str, Any] = {
@@ -79,34 +77,14 @@ def _plot(kind: str) -> Maker:
     return make
 
 
-PLOT_NAMES = {"bed": "Bed", "border": "Border", "lawn": "Lawn strip", "tree": "Tree",
-              "shrub": "Shrub", "pots": "Pots", "bags": "Grow bags", "tower": "Tower planters",
-              "gutter": "Buckets over a gutter", "chain": "Bucket chain",
-              "float-pots": "Float-valve pots"}
-FIRST_CROP = {"bed": "lettuce", "border": "flowers", "lawn": "lawn-cool", "tree": "pear",
-              "shrub": "bush-fruit", "pots": "tomato", "bags": "tomato", "tower": "strawberry",
-              "gutter": "tomato", "chain": "tomato", "float-pots": "tomato"}
-
-
-def new_plot(garden: Garden, kind: str, number: int, corner: Point) -> AnyPlot:
+def new_plot(garden: Garden, key: str, number: int, corner: Point) -> AnyPlot:
     """A plot of a kind at its usual size, on the level of the plot before it."""
-    common: dict[str, Any] = {
-        "id": f"{kind}-{number}", "name": f"{PLOT_NAMES[kind]} {number}", "corner": corner,
+    kind = PLOT_KINDS[key]
+    return kind.model.model_validate({
+        "kind": key, "id": f"{key}-{number}", "name": f"{kind.name} {number}", "corner": corner,
         "ground_m": garden.plots[-1].ground_m,
-        "plantings": (Planting(id="p1", crop=FIRST_CROP[kind]),)}
-    if kind in ("bed", "border", "lawn"):
-        size = {"bed": (2.4, 1.2, 0.2), "border": (4.0, 0.8, 0.0), "lawn": (4.0, 1.5, 0.0)}[kind]
-        soil = "raised-mix" if kind == "bed" else garden.site.soil
-        return Bed(kind=kind, length_m=size[0], width_m=size[1], rim_m=size[2], soil=soil,
-                   **common)
-    if kind in ("tree", "shrub"):
-        return Tree(kind=kind, canopy_m=2.5 if kind == "tree" else 1.2, soil=garden.site.soil,
-                    **common)
-    if kind == "tower":
-        return Tower(count=2, **common)
-    if kind in ("pots", "bags"):
-        return Pots(kind=kind, count=4, diameter_m=0.3 if kind == "pots" else 0.4, **common)
-    return Wicking(kind=kind, count=6, water_m=0.04 if kind == "chain" else 0.05, **common)
+        "plantings": (Planting(id="p1", crop=kind.crop),), **kind.usual,
+        **({"soil": garden.site.soil} if kind.in_ground else {})})
 
 
 def _path(garden: Garden) -> Path:
@@ -245,17 +223,7 @@ def _spot(garden: Garden) -> Spot:
 
 # what may be added: the words for it, where it stands, how it is made
 MAKERS: dict[str, tuple[str, str, Maker]] = {
-    "bed": ("Add a bed", "plots", _plot("bed")), "border": ("Add a border", "plots",
-                                                            _plot("border")),
-    "lawn": ("Add a lawn strip", "plots", _plot("lawn")),
-    "tree": ("Add a tree", "plots", _plot("tree")),
-    "shrub": ("Add a shrub", "plots", _plot("shrub")),
-    "pots": ("Add pots", "plots", _plot("pots")), "bags": ("Add grow bags", "plots",
-                                                           _plot("bags")),
-    "tower": ("Add tower planters", "plots", _plot("tower")),
-    "gutter": ("Add buckets over a gutter", "plots", _plot("gutter")),
-    "chain": ("Add a bucket chain", "plots", _plot("chain")),
-    "float-pots": ("Add float-valve pots", "plots", _plot("float-pots")),
+    **{key: (f"Add {kind.added}", "plots", _plot(key)) for key, kind in PLOT_KINDS.items()},
     "path": ("Add a path", "paths", _path),
     "building": ("Add a building", "buildings", _building("building")),
     "wall": ("Add a wall", "buildings", _building("wall")),

@@ -41,22 +41,19 @@ from euhydra.core.garden.lines import (
     Via,
     Zone,
 )
-from euhydra.core.garden.plots import (
+from euhydra.core.garden.plot_forms import (
     HOLE_MM,
     POT_GAP_M,
-    POTTED,
     AnyPlot,
     Bed,
-    Dripper,
-    Planting,
+    Holder,
     Plot,
-    PlotBase,
     Pots,
-    Row,
     Tower,
     Tree,
     Wicking,
 )
+from euhydra.core.garden.plots import Dripper, Planting, PlotBase, Row
 from euhydra.core.garden.pumps import CurvePoint, Lift
 from euhydra.core.garden.site import MOST_RAIN_A_WET_DAY_MM, Climate, Site, Spot
 from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
@@ -65,12 +62,60 @@ from euhydra.core.garden.store_links import require_leading_on
 from euhydra.core.garden.stores import Joint, RainGarden, Store, WetArea
 
 __all__ = [
-    "DAYS_BEFORE_MONTH", "HOLE_MM", "MOST_RAIN_A_WET_DAY_MM", "POTTED", "POT_GAP_M", "AnyPlot",
-    "Basin", "Bed", "Building", "Climate", "CurvePoint", "Downspout", "Drain", "Dripper", "Fitting",
-    "Garden", "Id", "Joint", "Lift", "Line", "MonthDay", "Name", "Node", "Note", "Outlet",
-    "OwnCrop", "Part", "Path", "Planting", "Plot", "PlotBase", "Point", "Pots", "RainGarden",
-    "Roof", "Row", "Site", "Spot", "Store", "Tap", "Thing", "Tower", "Tree", "Via", "Well",
-    "WetArea", "Wicking", "Zone", "day", "day_of_year", "measure", "month_day", "pick"]
+    "DAYS_BEFORE_MONTH",
+    "HOLE_MM",
+    "MOST_RAIN_A_WET_DAY_MM",
+    "POT_GAP_M",
+    "AnyPlot",
+    "Basin",
+    "Bed",
+    "Building",
+    "Climate",
+    "CurvePoint",
+    "Downspout",
+    "Drain",
+    "Dripper",
+    "Fitting",
+    "Garden",
+    "Holder",
+    "Id",
+    "Joint",
+    "Lift",
+    "Line",
+    "MonthDay",
+    "Name",
+    "Node",
+    "Note",
+    "Outlet",
+    "OwnCrop",
+    "Part",
+    "Path",
+    "Planting",
+    "Plot",
+    "PlotBase",
+    "Point",
+    "Pots",
+    "RainGarden",
+    "Roof",
+    "Row",
+    "Site",
+    "Spot",
+    "Store",
+    "Tap",
+    "Thing",
+    "Tower",
+    "Tree",
+    "Via",
+    "Well",
+    "WetArea",
+    "Wicking",
+    "Zone",
+    "day",
+    "day_of_year",
+    "measure",
+    "month_day",
+    "pick",
+]
 
 
 class Garden(Part):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from euhydra.core.demand.plants import holders
-from euhydra.core.garden.model import AnyPlot, Node, Pots, Tower, Tree, Wicking, Zone
+from euhydra.core.garden.model import AnyPlot, Holder, Node, Pots, Tower, Tree, Wicking, Zone
 from euhydra.core.layout.rows import GATE_M, Run, built_in, drippers_under
 from euhydra.core.layout.work import LAST, Work, stem
 from euhydra.core.layout.zoning import outlet_z_m
@@ -13,6 +13,7 @@ from euhydra.core.library import Library
 from euhydra.core.terrain import geometry
 from euhydra.core.terrain.geometry import XY
 
+InVessels = Pots | Tower | Wicking
 POTS_A_LINE = 10  # on one quarter-inch line, common practice
 LARGE_POT_M = 0.35  # two drippers from this diameter, from memory
 POT_RISE_M = 0.5  # quarter-inch tube from the header up into the first pot
@@ -32,31 +33,35 @@ def drippers_per_tree(tree: Tree, library: Library) -> int:
 
 def gates(plot: AnyPlot) -> list[XY]:
     """Where a header may come up to a plot: before its first vessel or beyond its last."""
-    v = plot.breadth_m / 2 if isinstance(plot, Tree) else plot.diameter_m / 2  # type: ignore[union-attr]
+    v = (plot.diameter_m if isinstance(plot, Holder) else plot.breadth_m) / 2
     return geometry.to_site(plot, [(-GATE_M, v), (plot.length_m + GATE_M, v)])
 
 
 def lay_vessels(work: Work, zone: Zone, plot: AnyPlot, gate: Node, which: int) -> None:
     """The plot's lines, from the gate that was taken."""
     places = holders(plot)
-    if isinstance(plot, Pots):
-        rows = [places[i:i + plot.a_row] for i in range(0, plot.count, plot.a_row)]
-    else:
-        rows = [places]
+    rows = _rows(plot, places)
     if which == 1:
         rows = [row[::-1] for row in rows]
     if isinstance(plot, Tree):
-        _trees(work, zone, plot, gate, places[::-1] if which == 1 else places)
+        _trees(work, zone, plot, gate, rows[0])
     elif isinstance(plot, Wicking) and plot.kind != "float-pots":
         _one_valve(work, zone, plot, gate, rows[0][0])
-    else:
+    elif isinstance(plot, Holder):
         _small_tubes(work, zone, plot, gate, rows)
 
 
-def _small_tubes(work: Work, zone: Zone, plot: AnyPlot, gate: Node, rows: list[list[XY]]) -> None:
+def _rows(plot: AnyPlot, places: list[XY]) -> list[list[XY]]:
+    """The places row by row."""
+    if not isinstance(plot, Pots):
+        return [places]
+    return [places[i:i + plot.a_row] for i in range(0, plot.count, plot.a_row)]
+
+
+def _small_tubes(work: Work, zone: Zone, plot: InVessels, gate: Node, rows: list[list[XY]]) -> None:
     """Tubes off a header along the row; of quarter-inch at most ten pots and nine metres each."""
     name, z = stem(plot.id), outlet_z_m(plot)
-    pitch = plot.diameter_m + plot.apart_m  # type: ignore[union-attr]
+    pitch = plot.diameter_m + plot.apart_m
     tube = _tube(plot, work.library)
     thin = tube == "quarter-inch"
     reach = int((work.library.tubes[tube].longest_run_m - POT_RISE_M) / max(pitch, 0.01)) + 1
@@ -81,7 +86,7 @@ def _small_tubes(work: Work, zone: Zone, plot: AnyPlot, gate: Node, rows: list[l
     work.fitting("flush-end", pipe, LAST)
 
 
-def _tube(plot: AnyPlot, library: Library) -> str:
+def _tube(plot: InVessels, library: Library) -> str:
     """Quarter-inch; past float-valve pots the widest pipe of the table within the bore asked for.
 
     From memory: a table's 13.6 mm stands for a pipe sold as 16 mm.
@@ -93,7 +98,7 @@ def _tube(plot: AnyPlot, library: Library) -> str:
     return max(fit, key=lambda t: t.bore_mm).key if fit else "quarter-inch"
 
 
-def _outlet_kind(plot: AnyPlot) -> tuple[str, int]:
+def _outlet_kind(plot: InVessels) -> tuple[str, int]:
     if isinstance(plot, Tower):
         return "plain-4", 2
     if isinstance(plot, Wicking):

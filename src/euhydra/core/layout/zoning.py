@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from euhydra.core.garden.model import AnyPlot, Bed, Garden, Pots, Tower, Tree, Wicking, Zone
+from euhydra.core.garden.model import AnyPlot, Garden, Wicking, Zone
+from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.layout import capacity
 from euhydra.core.library import Library
 
@@ -63,11 +64,7 @@ def _by_hands(garden: Garden, plot: AnyPlot) -> bool:
 
 def outlet_z_m(plot: AnyPlot) -> float:
     """Level at which the plot's outlets stand."""
-    if isinstance(plot, Bed):
-        return plot.ground_m + plot.rim_m
-    if isinstance(plot, Tree):
-        return plot.ground_m
-    return plot.ground_m + (plot.water_m if isinstance(plot, Wicking) else plot.height_m)
+    return plot.ground_m + plot.outlets_up_m
 
 
 def thirst_group(plot: AnyPlot, library: Library) -> str:
@@ -80,11 +77,7 @@ def family(plot: AnyPlot) -> str:
 
     A float valve takes what it wants, so thirst does not part self-watering rows.
     """
-    if isinstance(plot, Bed):
-        return "ground"
-    if isinstance(plot, Wicking):
-        return plot.kind
-    return {Tree: "tree", Pots: "pots", Tower: "tower"}[type(plot)]
+    return PLOT_KINDS[plot.kind].family
 
 
 def stands_with(garden: Garden, plot: AnyPlot) -> AnyPlot:

@@ -7,11 +7,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from euhydra.core.garden.model import Garden
-from euhydra.core.log.entries import Entry
+from euhydra.core.log.entries import KINDS, Entry, felt, in_lane
 from euhydra.core.statements.figures import Amount
 
+FELT = tuple(key for key, kind in KINDS.items() if kind.lane == "felt")
 SPAN_DAYS = 42
-TOO_DRY, TOO_WET = ("dry", "crisp"), ("muddy", "yellow")
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,7 @@ class Beside:
 
 def changes(entries: Sequence[Entry]) -> list[Entry]:
     """The timer's changes, the latest first."""
-    return sorted((e for e in entries if e.kind == "changed"), key=lambda e: e.day, reverse=True)
+    return sorted(in_lane(entries, "across"), key=lambda e: e.day, reverse=True)
 
 
 def before_and_after(garden: Garden, entries: Sequence[Entry], change: Entry, today: dt.date
@@ -42,12 +42,12 @@ def before_and_after(garden: Garden, entries: Sequence[Entry], change: Entry, to
     lengths = ((change.day - first).days, (last - change.day).days)
 
     def row(label: str, kind: str, kinds: tuple[str, ...], how: str,
-            words: tuple[str, ...] = ()) -> Beside:
+            feels: str = "") -> Beside:
         both: list[Amount | None] = []
         for side in sides:
             mine = [e for e in side if e.kind in kinds
                     and (e.kind == "rain" or e.about in about)]
-            told = [e for e in mine if not words or e.word in words]
+            told = [e for e in mine if not feels or felt(e) == feels]
             if not mine:
                 both.append(None)
             elif how == "count":
@@ -59,8 +59,8 @@ def before_and_after(garden: Garden, entries: Sequence[Entry], change: Entry, to
 
     return [Beside("Days looked at", *(Amount(n, "days") for n in lengths)),
             row("Rain", "rain", ("rain",), "sum"),
-            row("Felt or seen too dry", "count", ("soil", "leaf"), "count", TOO_DRY),
-            row("Felt right", "count", ("soil",), "count", ("right",)),
-            row("Felt or seen too wet", "count", ("soil", "leaf"), "count", TOO_WET),
+            row("Felt or seen too dry", "count", FELT, "count", "dry"),
+            row("Felt right", "count", ("soil",), "count", "right"),
+            row("Felt or seen too wet", "count", FELT, "count", "wet"),
             row("Flow read, mean", "flow", ("flow",), "mean"),
             row("Picked", "mass", ("harvest",), "sum")]

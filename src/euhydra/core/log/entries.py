@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
 
 from euhydra.core.garden.model import Garden
 
@@ -13,38 +14,50 @@ class BadEntryOf(ValueError):
 
 
 @dataclass(frozen=True)
-class Kind:
+class EntryKind:
     """A kind of entry. ``unit`` is a unit kind, "" where nothing is measured.
 
     ``about`` is "store", "zone", "plot", "any", or "" for the whole garden; ``words`` are those
-    that it is said in, where it is not measured; ``most`` bounds the number, in the unit inside.
+    that it is said in, each with what it tells of the ground: "dry", "right" or "wet"; ``most``
+    bounds the number, in the unit inside. ``lane`` is how Keep's year draws it: "done" a mark for
+    each, "felt" a sign for what was felt; "level", "flow", "rain" and "across" as they are named.
+    The first entries are ``quick``, some a ``device`` may send, some are ``by_hand`` never.
     """
 
     label: str
     about: str
     unit: str = ""
-    words: tuple[str, ...] = ()
+    words: Mapping[str, str] = field(default_factory=dict)
     most: float = 0.0
     ask: str = ""
+    lane: str = "done"
+    quick: bool = False
+    device: bool = False
+    by_hand: bool = True
+    picture: bool = False
 
 
-KINDS: dict[str, Kind] = {
-    "dip": Kind("Tank dip", "store", "small", most=4.0, ask="water over the vessel's base"),
-    "flow": Kind("Jug or meter", "zone", "flow", most=20000.0, ask="what the whole zone gives"),
-    "rain": Kind("Rain", "", "rain", most=500.0, ask="fell since the last entry"),
-    "soil": Kind("Soil feel", "plot", words=("dry", "right", "muddy")),
-    "leaf": Kind("Leaf signs", "plot", words=("well", "drooping", "crisp", "yellow")),
-    "repair": Kind("Repair", "any"),
-    "filter": Kind("Filter rinsed", "zone"),
-    "battery": Kind("Battery", ""),
-    "harvest": Kind("Harvest", "plot", "mass", most=5000.0, ask="picked"),
-    "feed": Kind("Feed", "plot"),
-    "photo": Kind("Photo", "any"),
-    "note": Kind("Note", "any"),
-    "lesson": Kind("Lesson", "any"),
-    "changed": Kind("Timer changed", "zone"),
+KINDS: dict[str, EntryKind] = {
+    "dip": EntryKind("Tank dip", "store", "small", most=4.0, ask="water over the vessel's base",
+                     lane="level", quick=True, device=True),
+    "flow": EntryKind("Jug or meter", "zone", "flow", most=20000.0,
+                      ask="what the whole zone gives", lane="flow", quick=True, device=True),
+    "rain": EntryKind("Rain", "", "rain", most=500.0, ask="fell since the last entry",
+                      lane="rain", quick=True, device=True),
+    "soil": EntryKind("Soil feel", "plot", words={"dry": "dry", "right": "right", "muddy": "wet"},
+                      lane="felt", quick=True),
+    "leaf": EntryKind("Leaf signs", "plot", words={"well": "", "drooping": "dry", "crisp": "dry",
+                                                   "yellow": "wet"}, lane="felt", quick=True),
+    "repair": EntryKind("Repair", "any"),
+    "filter": EntryKind("Filter rinsed", "zone"),
+    "battery": EntryKind("Battery", ""),
+    "harvest": EntryKind("Harvest", "plot", "mass", most=5000.0, ask="picked"),
+    "feed": EntryKind("Feed", "plot"),
+    "photo": EntryKind("Photo", "any", picture=True),
+    "note": EntryKind("Note", "any"),
+    "lesson": EntryKind("Lesson", "any"),
+    "changed": EntryKind("Timer changed", "zone", lane="across", by_hand=False),
 }
-FIVE = ("dip", "flow", "rain", "soil", "leaf")
 LONGEST_NOTE = 400
 
 
@@ -81,12 +94,22 @@ def name_of(garden: Garden, entry: Entry) -> str:
     return there.get(entry.about) or entry.named or entry.about
 
 
+def felt(entry: Entry) -> str:
+    """What an entry tells of the ground: dry, right, wet, or "" where it tells nothing."""
+    return KINDS[entry.kind].words.get(entry.word, "")
+
+
+def in_lane(entries: Iterable[Entry], lane: str) -> list[Entry]:
+    """The entries that are drawn in one way."""
+    return [e for e in entries if KINDS[e.kind].lane == lane]
+
+
 def kinds_about(garden: Garden, thing: str) -> tuple[str, ...]:
     """The kinds of entry that a thing can have, those of its own sort first."""
     mine = [key for key, kind in KINDS.items()
             if kind.about != "any" and thing in things_of(garden, kind.about)]
     other = [key for key, kind in KINDS.items() if kind.about == "any"]
-    return tuple(key for key in (*mine, *other) if key != "changed")
+    return tuple(key for key in (*mine, *other) if KINDS[key].by_hand)
 
 
 def checked(entry: Entry, today: dt.date) -> Entry:

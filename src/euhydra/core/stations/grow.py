@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from euhydra.core.demand import adjustments, crop_water, plants
 from euhydra.core.editing.edits import Edit, SetValue, Together
-from euhydra.core.garden.model import POTTED, AnyPlot, Bed, Pots, Tree, day_of_year
+from euhydra.core.garden.model import AnyPlot, Bed, Holder, Pots, Tree, day_of_year
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.stations.place import MONTHS
@@ -120,7 +120,7 @@ def _plot_figure(r: Results, plot: AnyPlot, peak: int, eto: float) -> Figure:
     t, crop = r.demand.thirsts[plot.id], r.library.crops[plot.main.crop]
     days = peak == MONTH_OF_DAY
     air = float(adjustments.air_factor(plot, r.daylight_h)[days].mean())
-    rained = not isinstance(plot, POTTED) and plot.cover == "open"
+    rained = not isinstance(plot, Holder) and plot.cover == "open"
     own = crop_water.own_measure_l_day(plot, t.area_m2)
     terms = [Term("ETo", Amount(eto, "et"), MONTHS[peak]),
              Term("Kc, month's mean", Amount(float(t.kc[days].mean()), "ratio"),

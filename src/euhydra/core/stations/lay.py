@@ -11,7 +11,7 @@ from shapely.geometry import LineString
 
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.hand_laying import AddRow, LayAnew
-from euhydra.core.garden.model import POTTED, Bed, Zone
+from euhydra.core.garden.model import Bed, Holder, Zone
 from euhydra.core.hydraulics.friction import velocity
 from euhydra.core.layout.capacity import FASTEST_M_S, HALF_INCH_L_H
 from euhydra.core.layout.laying import rows_of
@@ -240,7 +240,7 @@ def _fast(r: Results) -> list[Finding]:
 
 def _digging(r: Results) -> list[Finding]:
     """For gardens in the ground; on a balcony nothing is buried."""
-    if all(isinstance(plot, POTTED) for plot in r.garden.plots):
+    if all(isinstance(plot, Holder) for plot in r.garden.plots):
         return []
     supply = sum(line.length_m for line in r.garden.lines if line.role == "supply")
     return [Finding(

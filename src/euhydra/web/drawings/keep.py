@@ -7,8 +7,7 @@ import datetime as dt
 import numpy as np
 from markupsafe import Markup
 
-from euhydra.core.log.compare import TOO_DRY, TOO_WET
-from euhydra.core.log.entries import KINDS, Entry, things_of
+from euhydra.core.log.entries import KINDS, Entry, felt, in_lane, things_of
 from euhydra.core.log.levels import Followed, followed
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, bars, months_across
@@ -16,7 +15,6 @@ from euhydra.web.sheet import Sheet
 
 LANE, TALL = 30.0, 60.0
 MOST_LANES = 10
-DONE = ("filter", "repair", "battery", "feed", "harvest", "photo", "note", "lesson")
 
 
 def timeline(sheet: Sheet, year: int, today: dt.date) -> Markup:
@@ -31,25 +29,25 @@ def timeline(sheet: Sheet, year: int, today: dt.date) -> Markup:
             lanes += _level(sheet, bank.name, bank.usable_l, told, y)
             y += TALL
     for zone in sheet.garden.zones:
-        if read := [e for e in entries if e.kind == "flow" and e.about == zone.id]:
+        if read := [e for e in in_lane(entries, "flow") if e.about == zone.id]:
             solved = sheet.assessment.flows[zone.id]["half"].flow_l_h
             lanes += _flow(sheet, zone.name, solved, read, y)
             y += TALL
-    felt = [p for p in sheet.garden.plots
-            if any(e.kind in ("soil", "leaf") and e.about == p.id for e in entries)]
-    for plot in felt[:MOST_LANES]:
-        lanes += _feel(plot.name, [e for e in entries if e.about == plot.id], y)
+    feels = in_lane(entries, "felt")
+    plots = [p for p in sheet.garden.plots if any(e.about == p.id for e in feels)]
+    for plot in plots[:MOST_LANES]:
+        lanes += _feel(plot.name, [e for e in feels if e.about == plot.id], y)
         y += LANE
-    if len(felt) > MOST_LANES:
-        more = f"and {len(felt) - MOST_LANES} more in the log"
+    if len(plots) > MOST_LANES:
+        more = f"and {len(plots) - MOST_LANES} more in the log"
         lanes.append(svg.text(20, y + 18, more, "d-mute"))
         y += LANE
-    for kind in DONE:
-        if mine := [e for e in entries if e.kind == kind]:
+    for kind in KINDS:
+        if mine := [e for e in in_lane(entries, "done") if e.kind == kind]:
             lanes += _done(sheet, kind, mine, y)
             y += LANE
     bottom = y + 6
-    across = _changes(sheet, [e for e in entries if e.kind == "changed"], bottom)
+    across = _changes(sheet, in_lane(entries, "across"), bottom)
     return svg.svg(850, bottom + 62, f"The log of {year}", [
         svg.text(20, 22, f"{year}, as it was logged", "d-title"),
         *months_across(44, bottom), *lanes, *across, *_key(bottom + 46)])
@@ -61,9 +59,8 @@ def _x(day: dt.date) -> float:
 
 def _rain(sheet: Sheet, entries: list[Entry], y: float) -> list[Markup]:
     fell = np.zeros(365)
-    for e in entries:
-        if e.kind == "rain":
-            fell[min(e.day.timetuple().tm_yday - 1, 364)] += e.value or 0.0
+    for e in in_lane(entries, "rain"):
+        fell[min(e.day.timetuple().tm_yday - 1, 364)] += e.value or 0.0
     if not fell.any():
         return [svg.text(20, y + 14, "R rain", "d-lab"),
                 svg.text(LEFT + 6, y + 14, "none logged", "d-mute")]
@@ -103,19 +100,17 @@ def _flow(sheet: Sheet, name: str, solved: float, read: list[Entry], y: float) -
 
 
 def _feel(name: str, entries: list[Entry], y: float) -> list[Markup]:
-    parts = [svg.text(20, y + 18, svg.clipped(name, 24), "d-lab"),
-             svg.path(f"M{LEFT} {y + 14:.1f}H{RIGHT:.1f}", "d-rule")]
-    for e in entries:
-        if e.kind in ("soil", "leaf"):
-            parts.append(_felt(_x(e.day), y + 14, e.word, e.kind))
-    return parts
+    return [svg.text(20, y + 18, svg.clipped(name, 24), "d-lab"),
+            svg.path(f"M{LEFT} {y + 14:.1f}H{RIGHT:.1f}", "d-rule"),
+            *(_felt(_x(e.day), y + 14, felt(e), f"{KINDS[e.kind].label}: {e.word}")
+              for e in entries)]
 
 
-def _felt(x: float, y: float, word: str, kind: str) -> Markup:
-    title = svg.el("title", f"{KINDS[kind].label}: {word}")
-    if word in TOO_DRY or word == "drooping":
+def _felt(x: float, y: float, feels: str, words: str) -> Markup:
+    title = svg.el("title", words)
+    if feels == "dry":
         return svg.el("path", title, d=f"M{x:.1f} {y - 6:.1f}l6 11h-12Z", class_="d-care")
-    if word in TOO_WET:
+    if feels == "wet":
         return svg.el("rect", title, x=x - 5, y=y - 5, width=10, height=10, class_="d-rain")
     return svg.el("circle", title, cx=x, cy=y, r=4.5, class_="d-ok")
 
@@ -146,9 +141,9 @@ def _changes(sheet: Sheet, entries: list[Entry], bottom: float) -> list[Markup]:
 
 
 def _key(y: float) -> list[Markup]:
-    return [_felt(LEFT, y - 4, "dry", "soil"), svg.text(LEFT + 12, y, "too dry", "d-lab"),
-            _felt(LEFT + 90, y - 4, "right", "soil"), svg.text(LEFT + 102, y, "right", "d-lab"),
-            _felt(LEFT + 160, y - 4, "muddy", "soil"), svg.text(LEFT + 172, y, "too wet", "d-lab"),
+    return [_felt(LEFT, y - 4, "dry", "too dry"), svg.text(LEFT + 12, y, "too dry", "d-lab"),
+            _felt(LEFT + 90, y - 4, "right", "right"), svg.text(LEFT + 102, y, "right", "d-lab"),
+            _felt(LEFT + 160, y - 4, "wet", "too wet"), svg.text(LEFT + 172, y, "too wet", "d-lab"),
             svg.el("circle", cx=LEFT + 254, cy=y - 4, r=4, class_="d-white"),
             svg.text(LEFT + 264, y, "as read", "d-lab"),
             svg.path(f"M{LEFT + 330} {y - 4}h22", "d-hose"),

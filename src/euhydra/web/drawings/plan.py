@@ -15,12 +15,10 @@ from euhydra.core.garden.model import (
     Bed,
     Building,
     Garden,
-    Pots,
     Roof,
-    Tower,
     Tree,
-    Wicking,
 )
+from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.library import Library
 from euhydra.core.terrain import geometry
 from euhydra.core.terrain.geometry import XY
@@ -140,7 +138,7 @@ def _handles(frame: Frame, thing: Placed, sheet: Sheet) -> list[Markup]:
                                          (west, north)], 0.0)
     elif isinstance(owner, (Bed, Building)) or (isinstance(owner, Tree) and owner.count == 1):
         parts += _corners(frame, thing, geometry.corners(owner), owner.turn_deg)
-    if isinstance(owner, (Bed, Tree, Pots, Tower, Wicking, Building)):
+    if isinstance(owner, AnyPlot | Building):
         parts.append(_turn_grip(frame, thing, owner))
     return parts
 
@@ -251,7 +249,5 @@ def _small(kind: str, garden: Garden, tables: Library) -> Markup:
 
 
 GLYPHS: dict[str, Markup] = {}
-GLYPH_M = {"path": (1.8, 0.5), "wall": (1.8, 0.2), "tree": (1.0, 1.0), "shrub": (0.8, 0.8),
-           "pots": (1.1, 0.3), "bags": (1.3, 0.4), "tower": (0.9, 0.3), "gutter": (1.5, 0.3),
-           "chain": (1.5, 0.3), "float-pots": (1.5, 0.3), "border": (2.0, 0.6),
-           "lawn": (2.0, 0.8), "bed": (1.8, 0.9), "store": (0.6, 0.6), "tap": (0.3, 0.3)}
+GLYPH_M = {"path": (1.8, 0.5), "wall": (1.8, 0.2), "store": (0.6, 0.6), "tap": (0.3, 0.3)} | {
+    key: kind.drawn_m for key, kind in PLOT_KINDS.items()}

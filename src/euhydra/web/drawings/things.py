@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from typing import Any
 
 from markupsafe import Markup
 
@@ -86,13 +88,7 @@ def mark(frame: Frame, thing: placement.Placed) -> list[Markup]:
 
 def plot(frame: Frame, grown: AnyPlot, library: Library) -> list[Markup]:
     """A plot with its plants."""
-    if isinstance(grown, Bed):
-        return _bed(frame, grown, library)
-    if isinstance(grown, Tree):
-        return _trees(frame, grown)
-    if isinstance(grown, Pots):
-        return _pots(frame, grown)
-    return _towers(frame, grown) if isinstance(grown, Tower) else _wicking(frame, grown)
+    return DRAWN[type(grown)](frame, grown, library)
 
 
 def _bed(frame: Frame, bed: Bed, library: Library) -> list[Markup]:
@@ -136,7 +132,7 @@ def _blob(cx: float, cy: float, rx: float, ry: float, turn_deg: float) -> str:
     return d + "Z"
 
 
-def _trees(frame: Frame, tree: Tree) -> list[Markup]:
+def _trees(frame: Frame, tree: Tree, _: Library) -> list[Markup]:
     parts = []
     rx, ry = tree.canopy_m / 2 * frame.scale, tree.breadth_m / 2 * frame.scale
     for x, y in frame.places(geometry.to_site(tree, geometry.trunks(tree))):
@@ -145,7 +141,7 @@ def _trees(frame: Frame, tree: Tree) -> list[Markup]:
     return parts
 
 
-def _pots(frame: Frame, pots: Pots) -> list[Markup]:
+def _pots(frame: Frame, pots: Pots, _: Library) -> list[Markup]:
     r, parts = pots.diameter_m / 2 * frame.scale, []
     for x, y in frame.places(geometry.to_site(pots, holders(pots))):
         if pots.kind == "bags":
@@ -156,7 +152,7 @@ def _pots(frame: Frame, pots: Pots) -> list[Markup]:
     return parts
 
 
-def _towers(frame: Frame, tower: Tower) -> list[Markup]:
+def _towers(frame: Frame, tower: Tower, _: Library) -> list[Markup]:
     r, parts = tower.diameter_m / 2 * frame.scale, []
     for x, y in frame.places(geometry.to_site(tower, holders(tower))):
         parts += [svg.path(_blob(x, y, r * 1.5, r * 1.5, 0), "d-cover"),
@@ -165,7 +161,7 @@ def _towers(frame: Frame, tower: Tower) -> list[Markup]:
     return parts
 
 
-def _wicking(frame: Frame, row: Wicking) -> list[Markup]:
+def _wicking(frame: Frame, row: Wicking, _: Library) -> list[Markup]:
     """Buckets on their gutter, joined in a chain from the float box, or each on its tray."""
     r, places = row.diameter_m / 2 * frame.scale, holders(row)
     on_sheet = frame.places(geometry.to_site(row, places))
@@ -190,6 +186,10 @@ def _wicking(frame: Frame, row: Wicking) -> list[Markup]:
     return parts
 
 
+DRAWN: dict[type, Callable[[Frame, Any, Library], list[Markup]]] = {
+    Bed: _bed, Tree: _trees, Pots: _pots, Tower: _towers, Wicking: _wicking}
+
+
 def drawn(frame: Frame, library: Library, thing: placement.Placed) -> list[Markup]:
     """A thing of the plan, drawn as itself."""
     stands = thing.thing
@@ -201,7 +201,7 @@ def drawn(frame: Frame, library: Library, thing: placement.Placed) -> list[Marku
         return building(frame, stands)
     if isinstance(stands, Store):
         return store(frame, stands)
-    if isinstance(stands, (Bed, Tree, Pots, Tower, Wicking)):
+    if isinstance(stands, AnyPlot):
         return plot(frame, stands, library)
     if thing.kind in ("basin", "rain-garden", "wet-area"):
         x0, y0 = frame.xy(thing.bounds[0], thing.bounds[3])

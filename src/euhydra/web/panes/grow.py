@@ -9,6 +9,7 @@ from euhydra.core.demand.plants import stands_in
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.garden.base import day_of_year, month_day
 from euhydra.core.garden.model import AnyPlot, Wicking
+from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.hydraulics.float_valves import refill_min
 from euhydra.core.stations.grow import Habit, habits_of
 from euhydra.core.stations.place import MONTHS
@@ -19,14 +20,12 @@ from euhydra.web.drawings import grow as draw_grow
 from euhydra.web.panes.base import Links, Pane, Table
 from euhydra.web.sheet import Sheet
 
-GROWN = ("bed", "border", "lawn", "tree", "shrub", "pots", "bags", "tower", "gutter", "chain",
-         "float-pots")
 HABIT_FIELDS = ("soil", "mulch", "shade", "shade_h", "exposure", "cover")
 
 
 def plots(sheet: Sheet) -> list[Pane]:
     """All plots, and what may be added."""
-    return [Pane(add=tuple((kind, MAKERS[kind][0]) for kind in GROWN)),
+    return [Pane(add=tuple((kind, MAKERS[kind][0]) for kind in PLOT_KINDS)),
             Pane(drawing=draw_grow.plots(sheet))]
 
 

@@ -9,7 +9,7 @@ from euhydra.core import units
 from euhydra.core.advise.troubles import troubles_of
 from euhydra.core.construction.labels import labels
 from euhydra.core.log.compare import before_and_after, changes
-from euhydra.core.log.entries import FIVE, KINDS, Entry, kinds_about, name_of, things_of
+from euhydra.core.log.entries import KINDS, Entry, kinds_about, name_of, things_of
 from euhydra.core.log.year_end import year_end, years_of
 from euhydra.core.schedule.calendar import due
 from euhydra.core.schedule.rhythm import rhythm
@@ -29,13 +29,13 @@ def log(sheet: Sheet) -> list[Pane]:
     a, today = sheet.assessment, day_of(sheet)
     what, _, key = sheet.asked.partition(":")
     editing = next((e for e in a.log if what == "entry" and e.id == key), None)
-    kind = editing.kind if editing else what if what in KINDS and what != "changed" else ""
+    kind = editing.kind if editing else what if what in KINDS and KINDS[what].by_hand else ""
     return [Pane(form="_log.html", data={
-        "five": [(k, KINDS[k].label) for k in FIVE],
-        "more": [(k, v.label) for k, v in KINDS.items() if k not in (*FIVE, "changed")],
+        "five": [(k, v.label) for k, v in KINDS.items() if v.quick],
+        "more": [(k, v.label) for k, v in KINDS.items() if v.by_hand and not v.quick],
         "form": _form(sheet, kind, editing, today, key) if kind else None,
-        "forms": {k: _form(sheet, k, None, today, "") for k in KINDS
-                  if k not in ("changed", "photo")},
+        "forms": {k: _form(sheet, k, None, today, "") for k, v in KINDS.items()
+                  if v.by_hand and not v.picture},
         "said": _said(what, key, a.log), "count": len(a.log),
         "entries": _rows(sheet, a.log)})]
 
@@ -93,8 +93,9 @@ def _form(sheet: Sheet, key: str, entry: Entry | None, today: dt.date, about: st
     things = things_of(sheet.garden, kind.about)
     value = (units.show(entry.value, kind.unit, sheet.system)
              if entry and entry.value is not None else "")
-    day = entry.day if entry else None if key == "photo" else today
-    return {"kind": key, "label": kind.label, "ask": kind.ask, "words": kind.words,
+    day = entry.day if entry else None if kind.picture else today
+    return {"kind": key, "picture": kind.picture, "label": kind.label, "ask": kind.ask,
+            "words": tuple(kind.words),
             "about": things, "has_value": bool(kind.unit), "entry": entry.id if entry else "",
             "typed": value, "word": entry.word if entry else "",
             "chosen": entry.about if entry else about if about in things else next(

@@ -11,6 +11,7 @@ from euhydra.core.editing import placement
 from euhydra.core.editing.fields import NoSuchValue, measure_at
 from euhydra.core.editing.hand_laying import HAND_FITTINGS
 from euhydra.core.garden.model import Bed, Zone
+from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.layout.laying import pieces as named_pieces
 from euhydra.core.stations.lay import outlet_count, tube_lengths
 from euhydra.exports.tables import TABLES
@@ -24,10 +25,8 @@ from euhydra.web.panes.base import Links, Pane, Table
 from euhydra.web.sheet import Sheet
 from euhydra.web.words import KIND_WORDS
 
-DRAWN = ("bed", "border", "lawn", "tree", "shrub", "pots", "bags", "tower", "gutter", "chain",
-         "float-pots", "path", "building", "wall", "roof", "store", "tap")
-DRAWN_WORDS = {"bags": "grow bags", "tower": "towers", "gutter": "gutter", "chain": "chain",
-               "float-pots": "float pots", "store": "barrel"}
+DRAWN = (*PLOT_KINDS, "path", "building", "wall", "roof", "store", "tap")
+DRAWN_WORDS = {key: kind.short for key, kind in PLOT_KINDS.items()} | {"store": "barrel"}
 SNAPS = {"metric": (("0", "free"), ("0.05", "5 cm"), ("0.1", "10 cm"), ("0.25", "25 cm"),
                     ("0.5", "50 cm"), ("1", "1 m")),
          "us": (("0", "free"), ("0.0508", "2 in"), ("0.1524", "6 in"), ("0.3048", "1 ft"),

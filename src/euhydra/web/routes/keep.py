@@ -57,7 +57,7 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
         made = _read(standing, Entry(entry or fresh_id(), dt.date.today(), kind, about,
                                      word=word, note=note.strip()), typed, day,
                      _system(units_typed, standing), _garden_then(shelf, standing, on))
-        photo = _photo(standing, made, file) if made.kind == "photo" else None
+        photo = _photo(standing, made, file) if KINDS[made.kind].picture else None
         if photo and not day and photo[1] and photo[1] <= made.day:
             made = checked(replace(made, day=photo[1]), made.day)
     except (parsing.BadEntry, BadEntryOf, BadPicture) as error:
@@ -111,7 +111,7 @@ def _read(standing: Standing, blank: Entry, typed: str, day: str, system: System
           then: Garden) -> Entry:
     """The entry as typed. Raises BadEntry or BadEntryOf."""
     kind = KINDS.get(blank.kind)
-    if kind is None or blank.kind == "changed":
+    if kind is None or not kind.by_hand:
         raise BadEntryOf(f"“{blank.kind[:40]}” is no kind of entry.")
     if blank.id != blank.id[:40] or not blank.id.isalnum() or len(blank.id) < 8:
         raise BadEntryOf("That entry is not in this log.")
@@ -179,7 +179,7 @@ def read_table(request: Request, garden_id: str, file: UploadFile) -> Response:
     try:
         text, pictures = from_zip(file.file.read())
         entries = from_csv(text, dt.date.today(), fresh_id)
-        named = {e.id for e in entries if e.kind == "photo"}
+        named = {e.id for e in entries if KINDS[e.kind].picture}
         photos = [photo_of(data, f"{entry}.jpg", entry)[0] for entry, data in pictures.items()
                   if entry in named]
     except UnicodeDecodeError:

@@ -19,7 +19,7 @@ from euhydra.web.routes.stations import shelf_of
 
 router = APIRouter()
 Text = Annotated[str, Form(max_length=400)]
-DEVICES_SAY = ("dip", "flow", "rain")
+DEVICES_SAY = tuple(key for key, kind in KINDS.items() if kind.device)
 
 
 class Reading(BaseModel, extra="forbid"):
