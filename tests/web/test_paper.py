@@ -86,11 +86,11 @@ def test_each_label_leads_to_a_page_of_its_own_thing(client, gardens):
     book = read(client.get("/g/kiln-yard/export/labels.pdf"))
     whole = words(" ".join(page.extract_text() for page in book.pages))
     for label in shown:
-        assert words(label["title"]) in whole
-        assert label["sign"] in whole
-        page = html.unescape(client.get(label["page"]).text)
-        assert f'<h2 class="one">{label["title"].split(": way")[0].lstrip("0123456789 ")}' in page
-    assert whole.count("Not for drinking") == sum(x["sign"] == "Not for drinking" for x in shown)
+        assert words(label.title) in whole
+        assert label.sign in whole
+        page = html.unescape(client.get(label.page).text)
+        assert f'<h2 class="one">{label.title.split(": way")[0].lstrip("0123456789 ")}' in page
+    assert whole.count("Not for drinking") == sum(x.sign == "Not for drinking" for x in shown)
 
 
 def test_one_thing_offers_what_can_be_logged_of_it(client):

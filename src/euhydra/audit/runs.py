@@ -19,6 +19,7 @@ from euhydra.core.stations.time import peak_month
 from euhydra.core.weather.frost import timer_days, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.exports.ics import calendar_ics
+from euhydra.web.panes.time import TimerCards
 
 
 def zones(said: Said) -> Iterator[Statement]:
@@ -44,11 +45,11 @@ def minutes(said: Said) -> Iterator[Statement]:
     """What stands on the timer, wherever it is told."""
     a = said.a
     names = {zone.id: zone.name for zone in a.garden.zones}
-    told = [pane for pane in said.panes("time", "cards") if pane.form == "_cards.html"]
-    faces = told[0].data["cards"] if told else []
+    told = [p.form for p in said.panes("time", "cards") if isinstance(p.form, TimerCards)]
+    faces = told[0].cards if told else []
     lines = _in_the_calendar(said)
     for card, face in zip(cards(a.schedule), faces, strict=True):
-        for (zone, setting, _), row in zip(card.zones, face["table"].rows, strict=True):
+        for (zone, setting, _), row in zip(card.zones, face.table.rows, strict=True):
             name = f"minutes of {names[zone]}, month {card.first + 1}"
             due = a.schedule.setting_in(zone, card.first)
             yield exactly(name, "the settings", f"{due.minutes} min" if due else "off")

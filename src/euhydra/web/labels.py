@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
 from urllib.parse import quote
 
 import segno
@@ -18,11 +18,22 @@ def page_of(garden: Garden, label: Label) -> str:
     return f"/g/{garden.id}/keep?view=one&asked=about:{quote(label.about)}"
 
 
-def printed(garden: Garden, library: Library, at: str) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class Printed:
+    """A label as it is printed, with the page that its ``code`` leads to."""
+
+    hangs_on: str
+    title: str
+    line: str
+    sign: str
+    page: str
+    code: Markup
+
+
+def printed(garden: Garden, library: Library, at: str) -> list[Printed]:
     """Every label with its code; ``at`` is where a phone reaches the app, no slash at its end."""
-    return [{"hangs_on": x.hangs_on, "title": x.title, "line": x.line.show(garden.units),
-             "sign": x.sign, "page": page_of(garden, x), "code": code(at + page_of(garden, x))}
-            for x in labels(garden, library)]
+    return [Printed(x.hangs_on, x.title, x.line.show(garden.units), x.sign, page_of(garden, x),
+                    code(at + page_of(garden, x))) for x in labels(garden, library)]
 
 
 def code(address: str) -> Markup:

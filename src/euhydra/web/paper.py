@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from dataclasses import replace
 from typing import Any
 
 from markupsafe import Markup
@@ -61,7 +62,7 @@ def contents(assessment: Assessment, today: dt.date) -> dict[str, Any]:
         "heads": _drawn(draw_build.heads(sheet)) if garden.zones else "",
         "cuts": _tables(build.cuts(sheet))[0],
         "marked": _marked(assessment, garden),
-        "steps": build.how(sheet)[0].data["parts"],
+        "steps": build.steps_of(sheet).parts,
         "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))
                                for f in worst_first(r.findings)]) for r in reports if r.findings],
         **_neighbour(sheet)}
@@ -77,9 +78,9 @@ def _tables(panes: list[Pane]) -> list[Table]:
 
 def _timer(sheet: Sheet) -> dict[str, Any]:
     panes = time.timer_cards(sheet)
-    data = next(pane.data for pane in panes if pane.form == "_cards.html")
-    return {"cards": [card | {"face": _drawn(card["face"])} for card in data["cards"]],
-            "stand": data["stand"], "due": data["due"], "turns": _tables(panes)}
+    told = next(pane.form for pane in panes if isinstance(pane.form, time.TimerCards))
+    return {"cards": [replace(card, face=_drawn(card.face)) for card in told.cards],
+            "stand": told.stand, "due": told.due, "turns": _tables(panes)}
 
 
 def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:

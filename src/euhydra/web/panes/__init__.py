@@ -2,7 +2,20 @@
 
 from functools import partial
 
-from euhydra.web.panes import build, catch, grow, keep, lay, place, prove, push, store, time, watch
+from euhydra.web.panes import (
+    build,
+    catch,
+    grow,
+    keep,
+    lay,
+    place,
+    prove,
+    push,
+    push_schools,
+    store,
+    time,
+    watch,
+)
 from euhydra.web.panes.base import Links, Pane, Table, View
 from euhydra.web.sheet import Sheet
 
@@ -33,7 +46,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
             View("pieces", "Every piece", lay.pieces), View("files", "Open formats", lay.files)),
     "push": (View("section", "Section", push.section),
              View("outlets", "Every outlet", push.outlets),
-             View("schools", "Gravity against pump", push.schools, heavy=True),
+             View("schools", "Gravity against pump", push_schools.schools, heavy=True),
              View("balance", "Balance", push.balance),
              View("day", "Through a watering", push.through_the_day, heavy=True)),
     "time": (View("week", "The week", time.week),

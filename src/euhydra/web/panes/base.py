@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, ClassVar
 
 from markupsafe import Markup
 
@@ -31,12 +31,19 @@ class Links:
 
 
 @dataclass(frozen=True)
+class Form:
+    """What a pane with a template of its own gives it, as ``p.form``."""
+
+    template: ClassVar[str]
+
+
+@dataclass(frozen=True)
 class Pane:
     """One thing on the left: a drawing, a chart with its table twin, a table, links, or fields.
 
     ``add`` and ``remove`` hold buttons that add a thing or take one away, as (what, words);
-    ``words`` is a sentence; ``form`` names a template of its own,
-    which is given ``data``.
+    ``words`` is a sentence; ``form`` is what a template of its
+    own is given.
     """
 
     drawing: Markup | None = None
@@ -51,9 +58,8 @@ class Pane:
     add: tuple[tuple[str, str], ...] = ()
     remove: tuple[tuple[str, str], ...] = ()
     words: str = ""
-    form: str = ""
+    form: Form | None = None
     live: bool = False
-    data: Mapping[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-from typing import Any
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from markupsafe import Markup
 
 from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, Assessment
@@ -14,11 +16,91 @@ from euhydra.core.editing.trees import EditRefused
 from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import marking
-from euhydra.web.labels import printed
-from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.labels import Printed, printed
+from euhydra.web.panes.base import Form, Links, Pane, Table
 from euhydra.web.sheet import Sheet
 
 COUNTS = (1, 2, 3, 5, 8, 12)
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part to buy, its amounts in words."""
+
+    id: str
+    name: str
+    reason: str
+    swap: str
+    own_price: bool
+    rolls: str
+    needed: str
+    have: str
+    to_buy: str
+    there: bool
+    price: str
+    cost: str
+
+
+@dataclass(frozen=True)
+class Parts:
+    """Parts of one need, and what they come to."""
+
+    need: str
+    title: str
+    rows: Sequence[Part]
+    cost: str
+
+
+@dataclass(frozen=True)
+class Shopping(Form):
+    """All that is bought."""
+
+    template = "_buy.html"
+    lists: Sequence[Parts]
+    total: str
+
+
+@dataclass(frozen=True)
+class StepRow:
+    """A step of building."""
+
+    id: str
+    title: str
+    how: str
+    tool: str
+    caution: str
+    test: str
+    done: bool
+
+
+@dataclass(frozen=True)
+class Steps(Form):
+    """The steps by part, ``todo`` of them, ``done`` so many; drawings to drill by."""
+
+    template = "_steps.html"
+    parts: Mapping[str, Sequence[StepRow]]
+    todo: int
+    done: int
+    drawn: Mapping[str, Markup]
+
+
+@dataclass(frozen=True)
+class More(Form):
+    """What a few more pots would be told of: level, title and why."""
+
+    template = "_more.html"
+    said: Sequence[tuple[str, str, str]]
+    count: int
+    beside: str
+
+
+@dataclass(frozen=True)
+class OnPaper(Form):
+    """What goes on paper: the labels, and where a phone reaches the app."""
+
+    template = "_paper.html"
+    labels: Sequence[Printed]
+    at: str
 
 
 def heads(sheet: Sheet) -> list[Pane]:
@@ -28,43 +110,43 @@ def heads(sheet: Sheet) -> list[Pane]:
 
 def buy(sheet: Sheet) -> list[Pane]:
     """What to buy: must-haves and the rest, what is there already, what it comes to."""
-    return [Pane(form="_buy.html", data=shopping(sheet.assessment, sheet.system))]
+    return [Pane(form=shopping(sheet.assessment, sheet.system))]
 
 
-def shopping(a: Assessment, system: System) -> dict[str, Any]:
+def shopping(a: Assessment, system: System) -> Shopping:
     """The list as a page shows it."""
-    def row(p: PartLine) -> dict[str, Any]:
-        return {"id": p.id, "name": p.name, "reason": p.reason, "swap": p.swap,
-                "own_price": p.own_price, "rolls": _rolls(p, system),
-                "needed": _amount(p, p.quantity, system), "have": _amount(p, p.have, system),
-                "to_buy": _amount(p, p.to_buy, system), "there": p.to_buy <= 0,
-                "price": units.show(p.price, "money", system),
-                "cost": units.show(p.cost, "money", system)}
+    def row(p: PartLine) -> Part:
+        return Part(p.id, p.name, p.reason, p.swap, own_price=p.own_price,
+                    rolls=_rolls(p, system), needed=_amount(p, p.quantity, system),
+                    have=_amount(p, p.have, system), to_buy=_amount(p, p.to_buy, system),
+                    there=p.to_buy <= 0, price=units.show(p.price, "money", system),
+                    cost=units.show(p.cost, "money", system))
 
-    lists = [{"need": need, "title": title,
-              "rows": [row(p) for p in a.parts if p.need == need],
-              "cost": units.show(cost_of(a.parts, need), "money", system)}
+    lists = [Parts(need, title, [row(p) for p in a.parts if p.need == need],
+                   units.show(cost_of(a.parts, need), "money", system))
              for need, title in (("must", "Must have"), ("optional", "Optional"),
                                  ("tool", "Tools, bought or borrowed"))]
-    return {"lists": lists, "total": units.show(
-        sum(cost_of(a.parts, need) for need in NEEDS), "money", system)}
+    return Shopping(lists, units.show(sum(cost_of(a.parts, need) for need in NEEDS), "money",
+                                      system))
 
 
 def how(sheet: Sheet) -> list[Pane]:
     """The steps, each with its measures, to tick off; kept on a phone without a network."""
-    parts: dict[str, list[dict[str, Any]]] = {}
+    return [Pane(form=steps_of(sheet))]
+
+
+def steps_of(sheet: Sheet) -> Steps:
+    """The steps as a page shows them."""
+    parts: dict[str, list[StepRow]] = {}
     system, done = sheet.system, sheet.ticked
     for step in steps(sheet.assessment.season_inputs):
-        parts.setdefault(step.part, []).append({
-            "id": step.id, "title": step.title.show(system), "how": step.how.show(system),
-            "tool": step.tool, "caution": step.caution, "test": step.test.show(system),
-            "done": step.id in done})
+        parts.setdefault(step.part, []).append(StepRow(
+            step.id, step.title.show(system), step.how.show(system), step.tool, step.caution,
+            step.test.show(system), step.id in done))
     drawn = {store.name: marking.marking_out(replace(sheet, store=store.id))
              for store in sheet.garden.stores}
     todo = sum(len(rows) for rows in parts.values())
-    return [Pane(form="_steps.html", data={
-        "parts": parts, "todo": todo, "drawn": drawn,
-        "done": sum(row["done"] for rows in parts.values() for row in rows)})]
+    return Steps(parts, todo, sum(row.done for rows in parts.values() for row in rows), drawn)
 
 
 def more(sheet: Sheet) -> list[Pane]:
@@ -98,7 +180,7 @@ def more(sheet: Sheet) -> list[Pane]:
             Pane(table=Table("What it does to the rest", ("Station", "Now", "Then"), figures,
                              frozenset({1, 2}))) if figures else Pane(
                                  words="No station's figure changes."),
-            Pane(form="_more.html", data={"said": said, "count": count, "beside": beside})]
+            Pane(form=More(said, count, beside))]
 
 
 def _more(part: PartLine, by: float, system: System) -> str:
@@ -107,8 +189,8 @@ def _more(part: PartLine, by: float, system: System) -> str:
 
 def on_paper(sheet: Sheet) -> list[Pane]:
     """The whole garden as a PDF, and the labels."""
-    return [Pane(form="_paper.html", data={"labels": printed(
-        sheet.garden, sheet.assessment.library, sheet.at), "at": sheet.at})]
+    return [Pane(form=OnPaper(
+        printed(sheet.garden, sheet.assessment.library, sheet.at), sheet.at))]
 
 
 def cuts(sheet: Sheet) -> list[Pane]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Any
 
 from euhydra.core import units
 from euhydra.core.advise.troubles import troubles_of
@@ -18,6 +17,7 @@ from euhydra.core.stations.keep import coming
 from euhydra.core.stations.place import MONTHS
 from euhydra.web.drawings import keep as draw
 from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.panes.keep_forms import EntryForm, EntryRow, JustDone, Log, OneThing, YearEnd
 from euhydra.web.sheet import Sheet
 
 MOST_YEARS, MOST_CHANGES = 12, 8
@@ -30,26 +30,24 @@ def log(sheet: Sheet) -> list[Pane]:
     what, _, key = sheet.asked.partition(":")
     editing = next((e for e in a.log if what == "entry" and e.id == key), None)
     kind = editing.kind if editing else what if what in KINDS and KINDS[what].by_hand else ""
-    return [Pane(form="_log.html", data={
-        "five": [(k, v.label) for k, v in KINDS.items() if v.quick],
-        "more": [(k, v.label) for k, v in KINDS.items() if v.by_hand and not v.quick],
-        "form": _form(sheet, kind, editing, today, key) if kind else None,
-        "forms": {k: _form(sheet, k, None, today, "") for k, v in KINDS.items()
-                  if v.by_hand and not v.picture},
-        "said": _said(what, key, a.log), "count": len(a.log),
-        "entries": _rows(sheet, a.log)})]
+    return [Pane(form=Log(
+        five=[(k, v.label) for k, v in KINDS.items() if v.quick],
+        more=[(k, v.label) for k, v in KINDS.items() if v.by_hand and not v.quick],
+        form=_form(sheet, kind, editing, today, key) if kind else None,
+        forms={k: _form(sheet, k, None, today, "") for k, v in KINDS.items()
+               if v.by_hand and not v.picture},
+        said=_said(what, key, a.log), count=len(a.log), entries=_rows(sheet, a.log)))]
 
 
-def _said(what: str, key: str, entries: tuple[Entry, ...]) -> dict[str, str] | None:
+def _said(what: str, key: str, entries: tuple[Entry, ...]) -> JustDone | None:
     """What was just done to an entry, and how it is undone."""
     there = any(e.id == key for e in entries)
     if what == "out" and key and not there:
-        return {"words": "Taken out of the log.", "do": "out", "back": "1", "entry": key,
-                "undo": "Put it back"}
+        return JustDone("Taken out of the log.", "out", "1", key, "Put it back")
     if what in ("put", "edited") and there:
         logged = what == "put"
-        return {"words": "Logged." if logged else "Changed.", "do": "out" if logged else "undo",
-                "back": "", "entry": key, "undo": "Undo"}
+        return JustDone("Logged." if logged else "Changed.", "out" if logged else "undo", "", key,
+                        "Undo")
     return None
 
 
@@ -61,12 +59,12 @@ def one(sheet: Sheet) -> list[Pane]:
     about = key if key in things and key else garden.plots[0].id
     label = next((x for x in labels(garden, a.library) if x.about == about), None)
     mine = tuple(e for e in a.log if e.about == about)
-    return [Pane(form="_one.html", data={
-        "about": about, "name": things[about], "things": {k: v for k, v in things.items() if k},
-        "line": label.line.show(sheet.system) if label else "",
-        "sign": label.sign if label else "", "set": _set_now(sheet, about),
-        "buttons": [(k, KINDS[k].label) for k in kinds_about(garden, about)],
-        "entries": _rows(sheet, mine), "count": len(mine)})]
+    return [Pane(form=OneThing(
+        about=about, name=things[about], things={k: v for k, v in things.items() if k},
+        line=label.line.show(sheet.system) if label else "",
+        sign=label.sign if label else "", set=_set_now(sheet, about),
+        buttons=[(k, KINDS[k].label) for k in kinds_about(garden, about)],
+        entries=_rows(sheet, mine), count=len(mine)))]
 
 
 def _set_now(sheet: Sheet, about: str) -> str:
@@ -88,33 +86,30 @@ def day_of(sheet: Sheet) -> dt.date:
 
 
 def _form(sheet: Sheet, key: str, entry: Entry | None, today: dt.date, about: str
-          ) -> dict[str, Any]:
+          ) -> EntryForm:
     kind = KINDS[key]
     things = things_of(sheet.garden, kind.about)
     value = (units.show(entry.value, kind.unit, sheet.system)
              if entry and entry.value is not None else "")
     day = entry.day if entry else None if kind.picture else today
-    return {"kind": key, "picture": kind.picture, "label": kind.label, "ask": kind.ask,
-            "words": tuple(kind.words),
-            "about": things, "has_value": bool(kind.unit), "entry": entry.id if entry else "",
-            "typed": value, "word": entry.word if entry else "",
-            "chosen": entry.about if entry else about if about in things else next(
-                iter(things), ""),
-            "day": day.isoformat() if day else "", "today": today.isoformat(),
-            "note": entry.note if entry else "",
-            "example": units.KINDS[kind.unit].example if kind.unit else ""}
+    return EntryForm(
+        key, kind.picture, kind.label, kind.ask, tuple(kind.words), things, bool(kind.unit),
+        entry=entry.id if entry else "", typed=value, word=entry.word if entry else "",
+        chosen=entry.about if entry else about if about in things else next(iter(things), ""),
+        day=day.isoformat() if day else "", today=today.isoformat(),
+        note=entry.note if entry else "",
+        example=units.KINDS[kind.unit].example if kind.unit else "")
 
 
-def _rows(sheet: Sheet, entries: tuple[Entry, ...]) -> list[dict[str, Any]]:
+def _rows(sheet: Sheet, entries: tuple[Entry, ...]) -> list[EntryRow]:
     return [_row(sheet, e) for e in reversed(entries)][:SHOWN]
 
 
-def _row(sheet: Sheet, e: Entry) -> dict[str, Any]:
+def _row(sheet: Sheet, e: Entry) -> EntryRow:
     kind = KINDS[e.kind]
     said = e.word or (units.show(e.value, kind.unit, sheet.system) if e.value is not None else "")
-    return {"id": e.id, "day": f"{e.day.day} {e.day:%b %Y}", "label": kind.label,
-            "about": name_of(sheet.garden, e), "said": said,
-            "note": e.note, "photo": e.id in sheet.photos}
+    return EntryRow(e.id, f"{e.day.day} {e.day:%b %Y}", kind.label, name_of(sheet.garden, e), said,
+                    e.note, e.id in sheet.photos)
 
 
 def season(sheet: Sheet) -> list[Pane]:
@@ -156,7 +151,7 @@ def _twin(sheet: Sheet, year: int) -> Table:
     rows = _rows(sheet, tuple(entries))
     more = f", the last {len(rows)} of {len(entries)}" if len(rows) < len(entries) else ""
     return Table(f"The log of {year}{more}", ("Day", "What", "About", "Read", "Note"), tuple(
-        (row["day"], row["label"], row["about"], row["said"], row["note"]) for row in rows),
+        (row.day, row.label, row.about, row.said, row.note) for row in rows),
         frozenset({3}))
 
 
@@ -178,12 +173,12 @@ def year(sheet: Sheet) -> list[Pane]:
                 ("Source", "Gave", "How it is known"), tuple(
                     (s.name, sheet.show(s.litres, "volume"), s.how) for s in told.sources),
                 frozenset({1}))),
-            Pane(form="_year.html", data={
-                "year": told.year, "undipped": told.undipped,
-                "figures": [(f.name, f.amount.show(sheet.system), f.working.formula,
-                             f.working.source) for f in told.figures],
-                "failed": [p.show(sheet.system) for p in told.failed],
-                "lessons": [p.show(sheet.system) for p in told.lessons]})]
+            Pane(form=YearEnd(
+                told.year, told.undipped,
+                [(f.name, f.amount.show(sheet.system), f.working.formula, f.working.source)
+                 for f in told.figures],
+                [p.show(sheet.system) for p in told.failed],
+                [p.show(sheet.system) for p in told.lessons]))]
 
 
 def care(sheet: Sheet) -> list[Pane]:

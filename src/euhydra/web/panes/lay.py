@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from markupsafe import Markup
 
@@ -21,7 +23,7 @@ from euhydra.web.drawings import plan as draw_plan
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, Frame
 from euhydra.web.fields import Field
-from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.panes.base import Form, Links, Pane, Table
 from euhydra.web.sheet import Sheet
 from euhydra.web.words import KIND_WORDS
 
@@ -96,15 +98,58 @@ def _is_pinned(sheet: Sheet, path: str) -> bool:
         return False
 
 
+@dataclass(frozen=True)
+class Plan(Form):
+    """The tools over the ground plan; ``draws`` are kind, word and small drawing."""
+
+    template = "_plan.html"
+    picked: Picked
+    sides: Sequence[Any]
+    snaps: Sequence[Any]
+    fittings: Sequence[tuple[str, str]]
+    draws: Sequence[tuple[str, str, Markup]]
+    wet: bool
+    figures: Mapping[str, str]
+
+
+@dataclass(frozen=True)
+class LayingCard:
+    """One way of laying a bed; ``why`` where it suits best, ``against`` where it does not."""
+
+    method: str
+    words: str
+    mine: bool
+    best: bool
+    drawing: Markup
+    why: str
+    against: Sequence[str]
+
+
+@dataclass(frozen=True)
+class Layings(Form):
+    """A bed's ways of laying, side by side."""
+
+    template = "_layings.html"
+    bed: Bed
+    cards: Sequence[LayingCard]
+
+
+@dataclass(frozen=True)
+class Files(Form):
+    """Tables that can be had as files: key and words."""
+
+    template = "_files.html"
+    tables: Sequence[tuple[str, str]]
+
+
 def plan(sheet: Sheet) -> list[Pane]:
     """The ground plan, the tools over it, and the measures of what is picked."""
     here = picked(sheet)
-    data = {"picked": here, "sides": SIDES, "snaps": SNAPS[sheet.system],
-            "fittings": [(kind, FITTING_WORDS[kind]) for kind in HAND_FITTINGS],
-            "draws": [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet))
-                      for kind in DRAWN],
-            "wet": sheet.shows("wet"), "figures": dict(plan_figures(sheet))}
-    return [Pane(form="_plan.html", data=data), Pane(drawing=draw_plan.lay(sheet), zoom=True),
+    tools = Plan(
+        here, SIDES, SNAPS[sheet.system], [(kind, FITTING_WORDS[kind]) for kind in HAND_FITTINGS],
+        [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet)) for kind in DRAWN],
+        sheet.shows("wet"), dict(plan_figures(sheet)))
+    return [Pane(form=tools), Pane(drawing=draw_plan.lay(sheet), zoom=True),
             *([Pane(bar=_fields(sheet, here))] if _fields(sheet, here) else [])]
 
 
@@ -153,11 +198,11 @@ def layings(sheet: Sheet) -> list[Pane]:
                   sheet.show(x.line_m, "length"), str(x.outlets) if x.outlets else "seeps",
                   str(x.pieces), sheet.show(x.cost, "money"), f"{x.dry_plants} of {x.plants}")
                  for x in laid)
-    cards = [{"method": x.method, "words": methods[x.method].name,
-              "mine": x.method == bed.method, "best": x is best, "drawing": _laying(x, bed.id),
-              "why": core_layings.reason(laid, best).show(sheet.system) if x is best else "",
-              "against": [p.show(sheet.system) for p in x.against]} for x in laid]
-    return [Pane(links=links), Pane(form="_layings.html", data={"bed": bed, "cards": cards}),
+    cards = [LayingCard(
+        x.method, methods[x.method].name, x.method == bed.method, x is best, _laying(x, bed.id),
+        core_layings.reason(laid, best).show(sheet.system) if x is best else "",
+        [p.show(sheet.system) for p in x.against]) for x in laid]
+    return [Pane(links=links), Pane(form=Layings(bed, cards)),
             Pane(table=Table(f"{bed.name}, barrels half full; costs from a made-up price book", (
                 "Laid with", "Gives", "Minutes a day, peak month", "Evenness", "Line", "Outlets",
                 "Pieces", "Cost", "Plants outside"), rows, frozenset(range(1, 9))))]
@@ -207,4 +252,4 @@ def pieces(sheet: Sheet) -> list[Pane]:
 def files(sheet: Sheet) -> list[Pane]:
     """The garden in formats that other programs open."""
     tables = [(key, kind.words) for key, kind in TABLES.items()]
-    return [Pane(form="_files.html", data={"tables": tables})]
+    return [Pane(form=Files(tables))]

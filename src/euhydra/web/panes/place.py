@@ -2,6 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from markupsafe import Markup
+
 from euhydra.core.stations.place import (
     MONTHS,
     eto_both_mm,
@@ -15,7 +21,7 @@ from euhydra.core.weather.gaps import RULE
 from euhydra.core.weather.water_year import in_water_years
 from euhydra.web import charts
 from euhydra.web.drawings import place
-from euhydra.web.panes.base import Pane, Table, bar
+from euhydra.web.panes.base import Form, Pane, Table, bar
 from euhydra.web.sheet import Sheet
 
 
@@ -39,15 +45,51 @@ def _climate_table(sheet: Sheet) -> Table:
                  frozenset(range(1, len(heads))))
 
 
+@dataclass(frozen=True)
+class ClimateCard:
+    """A climate to pick."""
+
+    key: str
+    name: str
+    chosen: bool
+    latitude: str
+    rain: str
+    drawing: Markup
+
+
+@dataclass(frozen=True)
+class Climates(Form):
+    """The climates to pick from."""
+
+    template = "_climates.html"
+    cards: Sequence[ClimateCard]
+
+
+@dataclass(frozen=True)
+class PasteMonths(Form):
+    """Where a table of months is pasted, in its units."""
+
+    template = "_paste.html"
+    units: str
+
+
+@dataclass(frozen=True)
+class WeatherFile(Form):
+    """A file of daily weather: its units to choose, the rule for gaps, how the last was read."""
+
+    template = "_weather.html"
+    units: Sequence[tuple[str, list[str]]]
+    rule: str
+    reading: Mapping[str, Any] | None
+
+
 def climates(sheet: Sheet) -> list[Pane]:
     """The archetypes, each a small chart of its rain and warmth, to pick from."""
     now = sheet.garden.site.climate.archetype
-    cards = [{"key": row.key, "name": row.name, "chosen": row.key == now,
-              "latitude": sheet.show(row.latitude_deg, "latitude", 0),
-              "rain": sheet.show(sum(row.rain_mm), "rain"), "standing": row.standing,
-              "drawing": place.small_climate(row)}
-             for row in sheet.assessment.library.climates.values()]
-    return [Pane(form="_climates.html", data={"cards": cards})]
+    return [Pane(form=Climates([ClimateCard(
+        row.key, row.name, row.key == now, sheet.show(row.latitude_deg, "latitude", 0),
+        sheet.show(sum(row.rain_mm), "rain"), place.small_climate(row))
+        for row in sheet.assessment.library.climates.values()]))]
 
 
 def months(sheet: Sheet) -> list[Pane]:
@@ -58,7 +100,7 @@ def months(sheet: Sheet) -> list[Pane]:
         for m in range(12))
     units = "mm and °C" if sheet.system == "metric" else "inches and °F"
     return [Pane(grid=rows, heads=("", "Rain", "Wet days", "Low", "High")),
-            Pane(form="_paste.html", data={"units": units})]
+            Pane(form=PasteMonths(units))]
 
 
 def years(sheet: Sheet) -> list[Pane]:
@@ -104,8 +146,7 @@ def _year_name(sheet: Sheet, i: int) -> str:
 def file(sheet: Sheet) -> list[Pane]:
     """A daily weather file: bring one in, and how the last one was read."""
     units = [(group, list(UNITS[group][1])) for group in ("rain", "tmin", "wind")]
-    return [Pane(form="_weather.html", data={"units": units, "rule": RULE,
-                                             "reading": sheet.reading})]
+    return [Pane(form=WeatherFile(units, RULE, sheet.reading))]
 
 
 def levels(sheet: Sheet) -> list[Pane]:

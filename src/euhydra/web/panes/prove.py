@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 from euhydra.core import units
 from euhydra.core.advise import while_away
@@ -22,7 +23,7 @@ from euhydra.core.stations.prove import months_of_water
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
 from euhydra.web.fields import Field, shown
-from euhydra.web.panes.base import Links, Pane, Table, bar
+from euhydra.web.panes.base import Form, Links, Pane, Table, bar
 from euhydra.web.sheet import Sheet
 
 LENGTHS = (3, 7, 14, 21, 28)
@@ -83,11 +84,18 @@ def ledger(sheet: Sheet) -> list[Pane]:
             table("Where it goes", comes=False)]
 
 
+@dataclass(frozen=True)
+class Copy(Form):
+    """A copy of the garden, to be changed."""
+
+    template = "_copy.html"
+
+
 def variants(sheet: Sheet) -> list[Pane]:
     """The garden beside another: a copy of it with something changed, or any other."""
     base = f"/g/{sheet.garden.id}/prove?view=variants"
     picked = sheet.other.garden.id if sheet.other else ""
-    panes = [Pane(form="_copy.html")]
+    panes = [Pane(form=Copy())]
     if sheet.gardens:
         panes.append(Pane(links=Links("Beside", tuple(
             (f"{base}&other={key}", name, key == picked) for key, name in sheet.gardens))))
@@ -134,6 +142,28 @@ def _compared(sheet: Sheet, other: Assessment) -> tuple[tuple[str, ...], ...]:
     return tuple(rows)
 
 
+@dataclass(frozen=True)
+class Help:
+    """What helps while away; ``path`` and ``typed`` where it is one value."""
+
+    label: str
+    effect: str
+    path: str = ""
+    typed: str = ""
+
+
+@dataclass(frozen=True)
+class Away(Form):
+    """Days away: what helps, and the neighbour's note."""
+
+    template = "_away.html"
+    helps: Sequence[Help]
+    failing: bool
+    note: Sequence[str]
+    when: str
+    days: int
+
+
 def away(sheet: Sheet) -> list[Pane]:
     """Days away: who holds, what fails first, what helps, the neighbour's note."""
     a = sheet.assessment
@@ -152,11 +182,11 @@ def away(sheet: Sheet) -> list[Pane]:
             Pane(table=Table(f"Chance to hold, {a.years} years", (
                 "Plot", "Holds in", "Fails about", "Thirsty days", "Drinks"), rows,
                 frozenset({1, 2, 3, 4}))),
-            Pane(form="_away.html", data={
-                "helps": [_help(sheet, remedy) for remedy in while_away.helps(a, told)],
-                "failing": told.first_to_fail is not None,
-                "note": [p.show(sheet.system) for p in absence.neighbour_note(a.season, told)],
-                "when": units.show_date(first), "days": told.days})]
+            Pane(form=Away(
+                [_help(sheet, remedy) for remedy in while_away.helps(a, told)],
+                failing=told.first_to_fail is not None,
+                note=[p.show(sheet.system) for p in absence.neighbour_note(a.season, told)],
+                when=units.show_date(first), days=told.days))]
 
 
 def first_to_fail(sheet: Sheet, told: absence.Away) -> str:
@@ -168,10 +198,10 @@ def first_to_fail(sheet: Sheet, told: absence.Away) -> str:
             f"{worst.fails_on}, in {100 * (1 - worst.holds):.0f}\u00a0% of the years.")
 
 
-def _help(sheet: Sheet, remedy: Remedy) -> dict[str, str]:
-    edit, words = remedy.edit, {"label": remedy.label.show(sheet.system),
-                                "effect": remedy.effect.show(sheet.system)}
+def _help(sheet: Sheet, remedy: Remedy) -> Help:
+    edit = remedy.edit
+    words = remedy.label.show(sheet.system), remedy.effect.show(sheet.system)
     if not isinstance(edit, SetValue):
-        return words | {"path": "", "typed": ""}
+        return Help(*words)
     after = measure_at(edit.apply(sheet.garden, sheet.assessment.tables), edit.path)
-    return words | {"path": edit.path, "typed": shown(after, sheet.system)}
+    return Help(*words, edit.path, shown(after, sheet.system))

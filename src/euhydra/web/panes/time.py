@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup
 
 from euhydra.core import parsing, units
 from euhydra.core.demand.crop_water import own_measure_l_day
@@ -16,7 +20,7 @@ from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time_findings import shares
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
-from euhydra.web.panes.base import Links, Pane, Table, bar
+from euhydra.web.panes.base import Form, Links, Pane, Table, bar
 from euhydra.web.sheet import Sheet
 
 RAINS_MM = (5.0, 10.0, 20.0)
@@ -140,6 +144,35 @@ def _spells(sheet: Sheet) -> Pane:
         frozenset(range(2, 7))))
 
 
+@dataclass(frozen=True)
+class Rained(Form):
+    """What was typed as fallen, and why it cannot be; ``month`` from 1."""
+
+    template = "_rained.html"
+    typed: str
+    why: str
+    month: int
+
+
+@dataclass(frozen=True)
+class TimerCard:
+    """A stretch of months: the timer's face and its settings."""
+
+    months: str
+    face: Markup
+    table: Table
+
+
+@dataclass(frozen=True)
+class TimerCards(Form):
+    """The year's cards, how to stand before the timer, and what falls due."""
+
+    template = "_cards.html"
+    cards: Sequence[TimerCard]
+    stand: str
+    due: Sequence[tuple[str, str, str]]
+
+
 def _after_rain(sheet: Sheet) -> list[Pane]:
     """How long each zone can stay shut after the rain that fell; asked for in its own words."""
     a, month, why, fell = sheet.assessment, sheet.shown_month, "", 0.0
@@ -151,8 +184,7 @@ def _after_rain(sheet: Sheet) -> list[Pane]:
         if not why and not 0 <= fell <= MOST_RAIN_MM:
             why = (f"“{sheet.rained}” is out of reach. Type from 0 to "
                    f"{sheet.show(MOST_RAIN_MM, 'rain')}.")
-    panes = [Pane(form="_rained.html", data={"typed": sheet.rained, "why": why,
-                                             "month": month + 1})]
+    panes = [Pane(form=Rained(sheet.rained, why, month + 1))]
     if not sheet.rained or why:
         return panes
     dial, rows = a.library.timers[a.garden.timer].style == "dial", []
@@ -180,16 +212,14 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
                       f"{s.minutes} min" if s else "–", clock(at) if s else "–",
                       _too_much(sheet, s, zones[zone]) if s else "–")
                      for zone, s, at in each.zones)
-        shown.append({"months": months, "face": draw_time.card(sheet, [
-            (zones[zone], s) for zone, s, _ in each.zones if s]), "table": Table(
-                f"{timer.name}, {months}", ("Zone", "Opens", "For", "First start",
-                                            "Rounding leaves, a week"), rows,
-                frozenset({2, 3, 4}))})
+        face = draw_time.card(sheet, [(zones[zone], s) for zone, s, _ in each.zones if s])
+        shown.append(TimerCard(months, face, Table(
+            f"{timer.name}, {months}", ("Zone", "Opens", "For", "First start",
+                                        "Rounding leaves, a week"), rows, frozenset({2, 3, 4}))))
     return [bar(sheet, ("timer", "Time"), ("longer", "Time")), *_turns(sheet),
-            Pane(form="_cards.html", data={
-        "cards": shown, "stand": STAND_THERE[timer.style],
-        "due": [(units.show_month_day(d.day), d.title, d.words) for d in due(
-            sheet.garden, sheet.assessment.schedule)]})]
+            Pane(form=TimerCards(shown, STAND_THERE[timer.style], [
+                (units.show_month_day(d.day), d.title, d.words)
+                for d in due(sheet.garden, sheet.assessment.schedule)]))]
 
 
 def _turns(sheet: Sheet) -> list[Pane]:

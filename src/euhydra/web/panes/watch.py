@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from markupsafe import Markup
 
 from euhydra.core import units
 from euhydra.core.advise import watching
@@ -10,13 +13,33 @@ from euhydra.core.schedule.timing import WEEK
 from euhydra.core.units import System
 from euhydra.standins import FAULTS, Bench
 from euhydra.web.drawings import bench as draw
-from euhydra.web.panes.base import Pane, bar
+from euhydra.web.panes.base import Form, Pane, bar
 from euhydra.web.sheet import Sheet
 
 RUNS_SHOWN = 8
 
 
-def watched(bench: Bench, system: System) -> dict[str, Any]:
+@dataclass(frozen=True)
+class Watched:
+    """The stand-in devices: their drawing, runs that are over, faults given, what is suspected."""
+
+    drawing: Markup
+    log: Sequence[tuple[str, str, str, str]]
+    ended: bool
+    faults: Sequence[tuple[str, str, bool]]
+    found: Sequence[tuple[str, str, str]]
+    open: Sequence[str]
+
+
+@dataclass(frozen=True)
+class Watch(Form):
+    """The bench of devices."""
+
+    template = "_watch.html"
+    bench: Watched
+
+
+def watched(bench: Bench, system: System) -> Watched:
     """The bench as its panel shows it."""
     r, now = bench.r, bench.reading()
     names = {zone.id: zone.name for zone in r.garden.zones}
@@ -30,10 +53,10 @@ def watched(bench: Bench, system: System) -> dict[str, Any]:
         log.append((f"{WEEK[day % 7]} {minute // 60}:{minute % 60:02d}", names[run.zone],
                     f"{run.end - run.start} min", units.show(brought, "drop", system)))
     found = watching.suspicions(r, over, bench.readings, bench.usable_l)
-    return {"drawing": draw.devices(bench, system), "log": log, "ended": bench.ended,
-            "faults": [(key, words, key in bench.faults) for key, words in FAULTS.items()],
-            "found": [(f.level, f.title.show(system), f.why.show(system)) for f in found],
-            "open": [names[z] for z in now.open_zone.split(",") if z]}
+    return Watched(draw.devices(bench, system), log, bench.ended,
+                   [(key, words, key in bench.faults) for key, words in FAULTS.items()],
+                   [(f.level, f.title.show(system), f.why.show(system)) for f in found],
+                   [names[z] for z in now.open_zone.split(",") if z])
 
 
 def watch(sheet: Sheet) -> list[Pane]:
@@ -43,4 +66,4 @@ def watch(sheet: Sheet) -> list[Pane]:
     return [bar(sheet, ("timer", "Time"), ("rain_hold_mm", "Time")),
             Pane(words="Stand-ins for a timer, a meter, a gauge and a weather feed, on a clock of "
                  "their own. Let it run, give a fault, and see what is made of the readings."),
-            Pane(form="_watch.html", data={"bench": watched(sheet.bench, sheet.system)})]
+            Pane(form=Watch(watched(sheet.bench, sheet.system)))]

@@ -98,5 +98,5 @@ def for_the_shop(request: Request, garden_id: str) -> Response:
     """The list as one page that needs no network; it keeps its own ticks where it is opened."""
     a = shelf_of(request).take(garden_id).assessment
     page = templates.get_template("shopping.html").render(
-        garden=a.garden, **shopping(a, a.garden.units))
+        garden=a.garden, shopping=shopping(a, a.garden.units))
     return saved(page, "text/html; charset=utf-8", f"{garden_id}-shopping.html")
