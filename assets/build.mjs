@@ -17,6 +17,7 @@ const FILES = [
   "app.css",
   "vendor/plot.js",
   "vendor/alpine.js",
+  "vendor/morph.js",
   "licences.txt",
   ...Object.keys(FONTS).flatMap((f) => [`fonts/${f}-latin.woff2`, `fonts/${f}-latin-ext.woff2`]),
 ];
@@ -46,7 +47,7 @@ async function make(out) {
     }
   }
   const packs = new Set([...Object.values(FONTS).map((f) => `@fontsource-variable/${f}`), "tailwindcss"]);
-  for (const name of ["plot", "alpine"]) {
+  for (const name of ["plot", "alpine", "morph"]) {
     const { metafile } = await build({
       entryPoints: [`${name}.js`],
       bundle: true,

@@ -1,4 +1,5 @@
 // What is bundled is not checked again.
+export const Idiomorph: any;
 export const Plot: any;
 export const select: any;
 export const zoom: any;

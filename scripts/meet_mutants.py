@@ -1,7 +1,7 @@
 """Put one mutant after another in the place of its module, and see whether the tests notice.
 
 What is slow to load is loaded once; each mutant is met in a process forked from there, the tests
-that were quickest so far first. Tells a line for each: killed or lives, and the seconds it took.
+of its own floor first, of each kind those that were quickest so far. Tells a line for each: killed or lives, and the seconds it took.
 """
 
 from __future__ import annotations
@@ -26,16 +26,16 @@ TIMES, AS_WRITTEN = Path("times.json"), Path("times-as-written.json")
 
 
 class Quickest:
-    """The tests in order of what they took before; whether one failed."""
+    """The tests in order of what they took before, a floor's own first; whether one failed."""
 
-    def __init__(self, took: dict[str, float], enough_s: float) -> None:
-        self.took, self.enough_s = took, enough_s
+    def __init__(self, took: dict[str, float], enough_s: float, floor: str) -> None:
+        self.took, self.enough_s, self.floor = took, enough_s, f"/{floor}/"
         self.failed, self.began = False, time.monotonic()
 
     def pytest_collection_modifyitems(self, items: list[pytest.Item]) -> None:
-        """The quickest first."""
-        items[:] = sorted((i for i in items if "compiled_once" not in i.nodeid),
-                          key=lambda i: self.took.get(i.nodeid, 1.0))
+        """Its own floor's first, and of each the quickest."""
+        items[:] = sorted((i for i in items if "compiled_once" not in i.nodeid), key=lambda i: (
+            self.floor not in i.nodeid, self.took.get(i.nodeid, 1.0)))
 
     def pytest_runtest_logreport(self, report: pytest.TestReport) -> None:
         """Take down what it took."""
@@ -65,13 +65,13 @@ def main() -> int:
         for old in path.parent.glob(f"__pycache__/{path.stem}.*.pyc"):
             old.unlink()
         noticed = bool(job["tests"]) and _noticed(
-            job["tests"], loops=job["loops"], enough_s=job["enough_s"])
+            job["tests"], loops=job["loops"], enough_s=job["enough_s"], floor=path.parent.name)
         path.write_bytes(kept)
         print("killed" if noticed else "lives", f"{time.monotonic() - began:.1f}", flush=True)
     return 0
 
 
-def _noticed(tests: list[str], *, loops: bool, enough_s: float) -> bool:
+def _noticed(tests: list[str], *, loops: bool, enough_s: float, floor: str = "") -> bool:
     """Whether a test fails, or never ends. ``loops`` that are changed run as they are written.
 
     No test is begun after ``enough_s``.
@@ -82,7 +82,7 @@ def _noticed(tests: list[str], *, loops: bool, enough_s: float) -> bool:
         os.dup2(os.open(os.devnull, os.O_WRONLY), 1)
         os.dup2(1, 2)
         sys.dont_write_bytecode = True
-        os._exit(_in_child(tests, loops=loops, enough_s=enough_s))
+        os._exit(_in_child(tests, loops=loops, enough_s=enough_s, floor=floor))
     until = time.monotonic() + STUCK_S
     while time.monotonic() < until:
         ended, status = os.waitpid(child, os.WNOHANG)
@@ -95,12 +95,12 @@ def _noticed(tests: list[str], *, loops: bool, enough_s: float) -> bool:
     return True
 
 
-def _in_child(tests: list[str], *, loops: bool, enough_s: float) -> int:
+def _in_child(tests: list[str], *, loops: bool, enough_s: float, floor: str) -> int:
     import numba
 
     numba.config.DISABLE_JIT = loops
     took = [json.loads(f.read_text(encoding="utf-8")) for f in (TIMES, AS_WRITTEN) if f.exists()]
-    plugin = Quickest(took[0] | took[-1] if loops else took[0], enough_s)
+    plugin = Quickest(took[0] | took[-1] if loops else took[0], enough_s, floor)
     ended = pytest.main(["-x", "-q", "-W", "ignore", "-p", "no:cacheprovider", *tests],
                         plugins=[plugin])
     if not plugin.failed and ended in (pytest.ExitCode.OK, pytest.ExitCode.NO_TESTS_COLLECTED):

@@ -27,7 +27,7 @@ SHOTS = [
     ("lay-layings", f"{KILN}/lay?view=layings&plot=border", BENCH),
     ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
     ("push-schools", f"{PLOT}/push?view=schools", BENCH),
-    ("time", f"{KILN}/time", BENCH), ("time-watch", f"{PLOT}/time?view=watch", BENCH),
+    ("time", f"{KILN}/time?month=7", BENCH), ("time-watch", f"{PLOT}/time?view=watch", BENCH),
     ("prove", f"{PLOT}/prove?view=thirst", BENCH),
     ("prove-away", f"{KILN}/prove?view=away&day=07-10", BENCH),
     ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build?view=steps", PHONE),

@@ -75,6 +75,10 @@ class Watched:
         if response.status >= 400 and not (self.refusals_expected and response.status == 422):
             self.faults.append(f"{response.status}: {response.url}")
 
+    def settled(self) -> None:
+        """Nothing is under way any more: what was asked for is on the page."""
+        expect(self.page.locator("#page")).not_to_have_attribute("aria-busy", "true")
+
     def axe(self, rules: tuple[str, ...] | None = None) -> None:
         """No fault by axe-core on the page as it stands, by every rule or by some."""
         # axe goes in through the debugger, so the page's own policy stays as strict as it is.

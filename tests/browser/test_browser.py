@@ -134,7 +134,7 @@ def test_the_list_twin_and_keys(site, watched):
         page.keyboard.press("Control+z")
     expect(page.locator("[data-figure=usable] [data-value]")).to_contain_text("1\u202f071")
     page.keyboard.press("/")
-    box = page.get_by_label("Go to a station, or do something")
+    box = page.get_by_label("Go to anything")
     box.fill("gro")
     watched.axe()
     box.press("Enter")
@@ -153,7 +153,7 @@ def test_beds_come_and_go_on_grow(site, watched):
     page.locator("h1").click()
     page.keyboard.press("l")
     page.get_by_role("button", name="Remove Border", exact=True).click()
-    page.wait_for_url("**since=**")
+    watched.settled()
     expect(page.locator("#f-plots-border-length_m")).to_have_count(0)
     for _ in range(3):
         with page.expect_navigation():
@@ -227,8 +227,8 @@ def test_an_archetype_fills_in_the_months(site, watched):
 def test_views_and_plan_zoom(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/push")
-    page.get_by_role("link", name="the last of it").click()
-    expect(page.locator(".tabs [aria-current]", has_text="the last of it")).to_be_visible()
+    page.get_by_role("link", name="nearly empty").click()
+    expect(page.locator(".tabs [aria-current]", has_text="nearly empty")).to_be_visible()
     page.get_by_role("link", name="Every outlet").click()
     expect(page.locator("table.data tbody tr")).to_have_count(9)
     page.goto(f"{site}/g/kiln-yard/lay?sel=plots/bed-1")

@@ -1,5 +1,7 @@
 """Every view and page by axe, at the bench and on a phone."""
 
+from itertools import pairwise
+
 import pytest
 from playwright.sync_api import expect
 
@@ -8,6 +10,16 @@ from euhydra.web.panes import VIEWS
 
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 SEEN_BY_SIZE = ("target-size", "scrollable-region-focusable")
+HEADINGS = """[...document.querySelectorAll("main h1, main h2, main h3, main h4")]
+    .filter((h) => h.checkVisibility() && !h.closest("details:not([open])"))
+    .map((h) => Number(h.tagName[1]))"""
+SMALLEST_IN_CHARTS = """Math.min(99, ...[...document.querySelectorAll(".plot text")].map((t) =>
+    parseFloat(getComputedStyle(t).fontSize) * t.getScreenCTM().a))"""
+CUT_OFF = """[...document.querySelectorAll(".scroller > svg.drawing, .plot svg")].filter((svg) =>
+    svg.getBoundingClientRect().right > window.innerWidth + 1)
+    .map((svg) => svg.getAttribute("aria-label"))"""
+FIRST = """[".verdict", ".says .find", ".says .remedy"].map((which) =>
+    document.querySelector(which)?.getBoundingClientRect().bottom ?? 0)"""
 
 
 @pytest.mark.parametrize("station", STATIONS)
@@ -24,11 +36,26 @@ def test_every_view_stands_by_axe_at_bench_and_phone(site, watched, station):
             watched.axe(rules)
             wide = page.evaluate("document.documentElement.scrollWidth")
             assert wide <= size["width"], f"{station} {view.key} is {wide} px wide"
+        levels = page.evaluate(HEADINGS)
+        assert levels[0] == 1, view.key
+        assert all(b <= a + 1 for a, b in pairwise(levels)), (view.key, levels)
+        in_the_hand(page, view.key)
+
+
+def in_the_hand(page, view):
+    """A phone shows what is said before the drawing, all of that, in letters that can be read."""
+    page.wait_for_function(f"() => ({SMALLEST_IN_CHARTS}) >= 12")
+    assert page.evaluate(CUT_OFF) == [], view
+    above = page.locator(".canvas").bounding_box()["y"] - page.locator("main").bounding_box()["y"]
+    said = page.evaluate(FIRST)
+    assert 0 < said[0] < 844, view
+    assert max(said) < 844, (view, said)
+    assert above > 0
 
 
 def test_other_pages_by_axe_and_in_dusk(site, watched):
     page = watched.page
-    for path in ("/", "/first-pour", "/safe", "/g/kiln-yard/push"):
+    for path in ("/", "/first-pour", "/safe", "/help", "/g/kiln-yard/push"):
         for size in (BENCH, PHONE):
             page.set_viewport_size(size)
             page.goto(site + path)
@@ -36,7 +63,8 @@ def test_other_pages_by_axe_and_in_dusk(site, watched):
             assert page.evaluate("document.documentElement.scrollWidth") <= size["width"]
     page.set_viewport_size(BENCH)
     page.keyboard.press("/")
-    page.get_by_role("button", name="Day or dusk colours").click()
+    page.get_by_label("Go to anything").fill("dusk")
+    page.keyboard.press("Enter")
     assert page.evaluate("document.documentElement.dataset.theme") == "dusk"
     page.reload()
     watched.axe()

@@ -243,7 +243,7 @@ def test_measure_zoom_and_what_is_refused(plan):
     plan.refusals_expected = True
     roof = box_of(thing(page, "roofs/workshop"))
     page.mouse.click(roof["x"] + 60, roof["y"] + 60)
-    expect(page.locator("[role=alert].said").last).to_contain_text("A dripper stands in a plot")
+    expect(page.locator(".notices .said")).to_contain_text("A dripper stands in a plot")
     expect(thing(page, "plots/bed-1")).to_be_visible()
 
 

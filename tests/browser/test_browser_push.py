@@ -69,7 +69,7 @@ def test_the_stand_is_typed_on_the_drawing_and_the_way_is_chosen(section):
         page.get_by_role("button", name=re.compile("^Undo")).click()
     page.get_by_role("link", name="Bed 4", exact=False).first.click()
     expect(page.get_by_role("group", name=re.compile("Section along the pipe"))).to_be_visible()
-    page.get_by_role("link", name="the last of it").click()
+    page.get_by_role("link", name="nearly empty").click()
     expect(page.locator("[data-water]")).to_have_attribute("aria-valuenow", "0")
 
 

@@ -4,6 +4,9 @@ import { test } from "node:test";
 import { latest } from "../../src/euhydra/web/static/js/latest.js";
 import { lines } from "../../src/euhydra/web/static/js/ndjson.js";
 import { corners, union } from "../../src/euhydra/web/static/js/plan/sheet.js";
+import { apart } from "../../src/euhydra/web/static/js/reach.js";
+import { search } from "../../src/euhydra/web/static/js/search.js";
+import { changes } from "../../src/euhydra/web/static/js/told.js";
 import { snapBox, snapPoint, snapRow } from "../../src/euhydra/web/static/js/plan/snap.js";
 
 const sheet = { metres: (pixels) => pixels / 100 }; // 8 px are 8 cm
@@ -100,4 +103,46 @@ test("boxes are put together and taken apart", () => {
     north: 4,
   });
   assert.deepEqual(corners(bed)[2], { x: 3, y: 1.2 });
+});
+
+test("what begins with a word comes before what means it, parts to buy last", () => {
+  const places = [
+    { words: "Store", also: "barrel tank", off: 0 },
+    { words: "Barrel, 210 L", also: "part", off: 1.5 },
+    { words: "One barrel to many", also: "", off: 0 },
+  ];
+  const names = (sought) => search(places, sought).map((place) => place.words);
+  assert.deepEqual(names("barrel"), ["One barrel to many", "Barrel, 210 L", "Store"]);
+  assert.deepEqual(names("barrel many"), ["One barrel to many"]);
+  assert.deepEqual(names("xylophone"), []);
+  assert.equal(names(" ").length, 3);
+});
+
+test("a change is said with both values, another system by its name", () => {
+  const before = {
+    units: "metric",
+    verdict: "Falls short.",
+    figures: new Map([
+      ["Head", "0.03 m"],
+      ["Flow", "4 L/h"],
+    ]),
+  };
+  const after = {
+    ...before,
+    figures: new Map([
+      ["Head", "−0.07 m"],
+      ["Flow", "4 L/h"],
+      ["New", "1"],
+    ]),
+  };
+  assert.equal(changes(before, after), "Head 0.03 m, now −0.07 m");
+  assert.equal(changes(before, before), "");
+  assert.equal(changes(before, { ...after, verdict: "Reaches." }), "Head 0.03 m, now −0.07 m. Reaches.");
+  assert.equal(changes(before, { ...after, units: "us" }), "Now in gallons and feet");
+});
+
+test("how far a finger is from a thing", () => {
+  const box = { left: 10, right: 20, top: 10, bottom: 14 };
+  assert.equal(apart(box, 15, 12), 0);
+  assert.equal(apart(box, 23, 18), 5);
 });

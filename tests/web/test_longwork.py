@@ -50,7 +50,7 @@ def test_while_one_remedy_is_tried_no_other_is_waited_for(client, large):
     client.post(f"{large}/edit", data={"path": "timer", "typed": "dial-pilot"})
     tried = client.get(f"{large}/push", params={"try": "push.valve-shut:ball-valve"}).text
     assert "Nothing is kept yet" in tried
-    assert "short with the last water" in html.unescape(tried).replace("\u00a0", " ")
+    assert "short with the barrel nearly empty" in html.unescape(tried).replace("\u00a0", " ")
     assert "data-work=" not in tried
 
 

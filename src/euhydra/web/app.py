@@ -33,6 +33,7 @@ from euhydra.web.routes import (
     door,
     files,
     first_pour,
+    help,
     home,
     keep,
     live,
@@ -71,8 +72,8 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.state.patience = Patience(time.monotonic)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
-    for room in (home, door, tokens, safe, first_pour, weather, live, plan, push, devices, build,
-                 keep, outdoors, paper, files, work, stations):
+    for room in (home, help, door, tokens, safe, first_pour, weather, live, plan, push, devices,
+                 build, keep, outdoors, paper, files, work, stations):
         app.include_router(room.router)
     app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)

@@ -164,7 +164,7 @@ def duty_curves(sheet: Sheet, after: Results, store: Store) -> Spec:
     meets = [(z, pump_duty.duty(after.garden, after.library, z, after.flows[z.id]["low"]))
              for z in zones]
     return {"kind": "pump", "title": f"{lift.name if lift else 'Pump'}: its curve, and what the "
-            f"lines ask of it with the last water{few}",
+            f"lines ask of it with the barrel nearly empty{few}",
             "unit": units.unit_label("lift", sheet.system),
             "flow_unit": units.unit_label("flow", sheet.system),
             "pump": points(curves[zones[0].id].pump) if zones else [],

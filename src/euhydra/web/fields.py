@@ -34,7 +34,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "sheltered": "sheltered", "open": "open", "windy": "windy", "glasshouse": "glasshouse",
          "tape": "drip tape", "drilled": "drilled pipe",
          "tree-drippers": "drippers round the trunk", "tree-ring": "a ring of dripline",
-         "auto": "as suits", "comb": "a comb off a header",
+         "auto": "chosen for you", "comb": "a comb off a header",
          "loop": "a comb, its ends joined",
          "s-curve": "one run in an S", "building": "a building", "posts": "posts, open below",
          "warm": "warm season", "cool": "cool season", "leafy": "leafy", "fruiting": "fruiting",
@@ -44,8 +44,8 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 
 
-EMPTY = {"to": "elsewhere", "fed_by": "the first source", "opens_with": "what is like it",
-         "tops_up": "the lines themselves", "gutter_of": "none: its own"}
+EMPTY = {"to": "elsewhere", "fed_by": "the first source", "opens_with": "plots like it",
+         "tops_up": "the hoses directly", "gutter_of": "none: its own"}
 
 
 @dataclass(frozen=True)

@@ -34,14 +34,16 @@ NUMBERS = ("latitude_deg", "roof_width_m", "roof_depth_m", "barrel_l", "barrels"
 DEFAULTS: dict[System, dict[str, str]] = {
     "metric": {"name": "My garden", "archetype": "continental", "roof_width_m": "5 m",
                "roof_depth_m": "3 m", "roof_material": "metal", "barrel_l": "210 L",
-               "barrels": "2", "stand_m": "0.4 m", "fall_m": "0.5 m", "distance_m": "4 m",
-               "method": "dripline", "pots": "4", "pot_diameter_m": "30 cm", "backup": "none",
+               "barrels": "2", "stand_m": "0.4 m", "fall_way": "lower", "fall_m": "0.5 m",
+               "distance_m": "4 m", "method": "dripline", "pots": "4",
+               "pot_diameter_m": "30 cm", "backup": "none",
                "bed_1_length_m": "2.4 m", "bed_1_width_m": "1.2 m", "bed_1_group": "fruiting",
                "bed_2_length_m": "2.4 m", "bed_2_width_m": "1.2 m", "bed_2_group": "leafy"},
     "us": {"name": "My garden", "archetype": "continental", "roof_width_m": "16 ft",
            "roof_depth_m": "10 ft", "roof_material": "shingle", "barrel_l": "55 gal",
-           "barrels": "2", "stand_m": "16 in", "fall_m": "2 ft", "distance_m": "12 ft",
-           "method": "dripline", "pots": "4", "pot_diameter_m": "12 in", "backup": "none",
+           "barrels": "2", "stand_m": "16 in", "fall_way": "lower", "fall_m": "2 ft",
+           "distance_m": "12 ft", "method": "dripline", "pots": "4",
+           "pot_diameter_m": "12 in", "backup": "none",
            "bed_1_length_m": "8 ft", "bed_1_width_m": "4 ft", "bed_1_group": "fruiting",
            "bed_2_length_m": "8 ft", "bed_2_width_m": "4 ft", "bed_2_group": "leafy"},
 }
@@ -88,6 +90,7 @@ class _Reader:
         beds = self._beds()
         values: dict[str, Any] = {
             key: self._number(Answers, key, key) for key in NUMBERS if key != "latitude_deg"}
+        values["fall_m"] = self._fall(values["fall_m"])
         values |= {key: self._choice(Answers, key) for key in ("roof_material", "method")}
         if not beds and not values["pots"]:
             self.errors["bed_1_length_m"] = ("Nothing is watered yet. Give one bed a length and a "
@@ -117,6 +120,20 @@ class _Reader:
         except BadEntry as error:
             self.errors[name] = error.why
             return parse_for(measure, default or DEFAULTS[self.system][key], self.system)
+
+    def _fall(self, typed_m: float) -> float:
+        """How far the beds lie below the barrels; less than nothing where they lie higher."""
+        if self.typed["fall_way"] == "lower":
+            return typed_m
+        if self.typed["fall_way"] != "higher":
+            self.errors["fall_way"] = (f"“{self.typed['fall_way'][:40]}” is neither lower nor "
+                                       "higher.")
+            return typed_m
+        least = field_measure(Answers, "fall_m").low
+        if abs(typed_m) > -least:
+            self.errors["fall_m"] = (f"“{self.typed['fall_m'][:40]}” is out of reach: beds lie up "
+                                     f"to {units.show(-least, 'length', self.system)} higher.")
+        return max(-abs(typed_m), least)
 
     def _choice(self, model: type[BaseModel], key: str) -> str:
         measure = with_choices(field_measure(model, key), self.library)

@@ -138,6 +138,19 @@ def _grounds(garden: Garden) -> Iterable[Paths]:
                   stays=True)
 
 
+def _build(fields: Fields) -> Iterable[Paths]:
+    yield "Timer", "", ["timer"]
+    for zone in fields.garden.zones:
+        yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "more_to_come"), stays=True)
+
+
+def _keep(fields: Fields) -> Iterable[Paths]:
+    yield fields.garden.name, "", ["name", "longer", "rain_hold_mm"]
+    for zone in fields.garden.zones:
+        yield _of(zone, f"zones/{zone.id}", ("filter_blocked", "longer", "read_l_h", "read_at"),
+                  stays=True)
+
+
 def _sources(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
     for roof in garden.roofs:
@@ -186,4 +199,4 @@ def _holding(fields: Fields) -> Iterable[Paths]:
 
 STATIONS: dict[str, Callable[[Fields], Iterable[Paths]]] = {
     "place": _place, "catch": _sources, "store": _holding, "grow": _grow, "lay": _lay,
-    "push": _push, "time": _time, "prove": _prove}
+    "push": _push, "time": _time, "prove": _prove, "build": _build, "keep": _keep}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 from urllib.parse import urlencode
@@ -33,7 +33,7 @@ from euhydra.web.shelf import Standing
 templates = Jinja2Templates(env=Environment(
     loader=FileSystemLoader(Path(__file__).parent / "templates"), autoescape=True,
     trim_blocks=True, lstrip_blocks=True))
-templates.env.globals["mark"] = svg.mark
+templates.env.globals |= {"mark": svg.mark, "earth": svg.EARTH}
 HISTORY_SHOWN = 30
 STATE_WORDS = {"ok": "in order", "care": "take care", "stop": "stop"}
 
@@ -53,9 +53,10 @@ class Stop:
 class StationPage:
     """What a station's page is rendered with.
 
-    ``stops`` and ``notes`` are its findings by name; ``working`` what is said of long work;
+    ``stops`` and ``notes`` are its findings by name, of which the ``open`` ones stand unfolded;
+    ``working`` what is said of long work;
     ``trying`` the remedy tried on; ``run_was`` the stations that differ from before; ``here`` the
-    query that looks this way again.
+    query that looks this way again, ``by_view`` those that look so at the station's other views.
     """
 
     garden: Garden
@@ -71,6 +72,7 @@ class StationPage:
     report: StationReport
     verdict: str
     stops: list[tuple[str, Finding]]
+    open: set[str]
     notes: list[tuple[str, Finding]]
     figures: list[dict[str, Any]]
     measures: list[measures.Group]
@@ -80,6 +82,7 @@ class StationPage:
     rejected_here: bool
     run_was: set[str]
     here: str
+    by_view: dict[str, str]
     show: Callable[[Phrase], str]
     asks_undo: Made | bool
 
@@ -119,18 +122,21 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         drawn = [] if later == "drawing" else view.panes(sheet)
     report = assessment.station(station)
     was = before.station(station) if before else None
+    stops = [(name, f) for name, f in named(report) if f.level != "note"]
     listed = measures.listed(station, sheet.fields)
     shown = StationPage(
         garden=garden, kept=standing.kept, history=standing.history[:HISTORY_SHOWN],
         station=station, system=system, run=run_of(assessment, system), views=views, view=view,
         panes=drawn, working=working(sheet, station, look, later) if later else None,
-        report=report, verdict=report.verdict.show(system),
-        stops=[(name, f) for name, f in named(report) if f.level != "note"],
+        report=report, verdict=(report.by_month[sheet.shown_month] if report.by_month
+                                else report.verdict).show(system),
+        stops=stops, open=unfolded(stops),
         notes=[(name, f) for name, f in named(report) if f.level == "note"],
         figures=[_figure(f, system, was) for f in report.figures], measures=listed, trying=trying,
         rejected=rejected, quick=sheet.quick,
         rejected_here=bool(rejected) and any(f.error for group in listed for f in group.fields),
         run_was=_run_changes(before, assessment, system), here=look.query(),
+        by_view={v.key: replace(look, view=v.key).query() for v in views},
         show=lambda phrase: phrase.show(system), asks_undo=asks_undo)
     name = "_page.html" if fragment else "station.html"
     answer = templates.TemplateResponse(request, name, dict(vars(shown)), status_code=status)
@@ -146,6 +152,12 @@ def named(report: StationReport) -> list[tuple[str, Finding]]:
         seen[finding.rule] += 1
         found.append((f"{finding.rule}-{seen[finding.rule]}", finding))
     return found
+
+
+def unfolded(stops: Sequence[tuple[str, Finding]]) -> set[str]:
+    """The findings that are told in full at once: the worst, and the first with a way out."""
+    helps = [name for name, f in stops if f.pending or any(f.remedies)]
+    return {*(name for name, _ in stops[:1]), *helps[:1]}
 
 
 def left_out(request: Request, standing: Standing, station: str, look: Look,

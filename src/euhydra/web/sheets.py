@@ -11,6 +11,7 @@ from starlette.datastructures import State
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.trees import at_path
 from euhydra.core.garden.model import Garden
+from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.store.kept import Unreadable
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.look import Look
@@ -36,10 +37,18 @@ def sheet_of(request: Request, standing: Standing, station: str, look: Look,
         more |= BESIDE[need](state, standing, look)
     return Sheet(
         assessment, Fields(garden, assessment.library, rejected, station, look.query()), before,
-        month=look.month, zone=look.zone, level=look.level, store=look.store,
+        month=month_of(station, look),
+        zone=look.zone, level=look.level, store=look.store,
         picked=standing_there(garden, look.picked), hidden=frozenset(look.hidden), plot=look.plot,
         today=look.today, asked_day=look.asked_day, away=look.away, rained=look.rained,
         asked=look.asked, at=state.at, quick=quick, **more)
+
+
+def month_of(station: str, look: Look) -> int | None:
+    """The month asked for; else this one on Time, which is opened to see what is to run now."""
+    if look.month is None and station == "time":
+        return int(MONTH_OF_DAY[look.today])
+    return look.month
 
 
 def standing_there(garden: Garden, picked: tuple[str, ...]) -> tuple[str, ...]:

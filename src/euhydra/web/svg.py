@@ -8,6 +8,7 @@ from markupsafe import Markup, escape
 
 from euhydra.web.fields import Field
 
+# Once on a page, and in every drawing that stands alone.
 EARTH = Markup(
     '<defs><pattern id="earth" width="7" height="7" patternUnits="userSpaceOnUse" '
     'patternTransform="rotate(38)"><rect width="7" height="7" class="d-earth-a"/>'
@@ -30,7 +31,7 @@ def _short(value: object) -> object:
 def svg(width: float, height: float, title: str, children: Iterable[object], *,
         interactive: bool = False, **more: object) -> Markup:
     """A whole drawing with its title; one with fields in it is a group, else an image."""
-    return el("svg", el("title", title), EARTH, *children, class_="drawing",
+    return el("svg", el("title", title), *children, class_="drawing",
               viewBox=f"0 0 {width:g} {height:g}", role="group" if interactive else "img",
               aria_label=title, **more)
 

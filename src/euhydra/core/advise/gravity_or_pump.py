@@ -122,7 +122,7 @@ def _fails(r: Results, lift: Lift | None, zones: list[Zone]) -> list[Phrase]:
         dirty = [r.flows[z.id].dirty.worst for z in zones]
         spare = min((o.head_m - o.least_head_m for o in dirty), default=0.0)
         found = [say("the filter: half blocked it leaves {h} to spare" if spare >= 0 else
-                     "the filter: half blocked it leaves the worst outlet {h} short",
+                     "the filter: half blocked it leaves the weakest outlet {h} short",
                      h=Amount(abs(spare), "head", 2))]
         drop = min((r.flows[z.id]["low"].flow_l_h / f.flow_l_h for z, f in zip(
             zones, halves, strict=True) if f.flow_l_h > 0), default=1.0)

@@ -38,7 +38,7 @@ class EntryKind:
 
 
 KINDS: dict[str, EntryKind] = {
-    "dip": EntryKind("Tank dip", "store", "small", most=4.0, ask="water over the vessel's base",
+    "dip": EntryKind("Tank dip", "store", "small", most=4.0, ask="depth of water in the barrel",
                      lane="level", quick=True, device=True),
     "flow": EntryKind("Jug or meter", "zone", "flow", most=20000.0,
                       ask="what the whole zone gives", lane="flow", quick=True, device=True),

@@ -78,7 +78,10 @@ class Finding:
 
 @dataclass(frozen=True)
 class StationReport:
-    """What a station says: one sentence, its key figure, findings (worst first), figures."""
+    """What a station says: one sentence, its key figure, findings (worst first), figures.
+
+    ``by_month`` is the sentence for each month, where that differs.
+    """
 
     key: str
     name: str
@@ -86,6 +89,7 @@ class StationReport:
     key_figure: Phrase
     figures: tuple[Figure, ...]
     findings: tuple[Finding, ...]
+    by_month: tuple[Phrase, ...] = ()
 
     @property
     def state(self) -> State:

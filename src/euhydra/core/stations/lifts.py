@@ -46,7 +46,7 @@ def pump_figures(r: Results) -> list[Figure]:
                                gravity_or_pump.sun_hours(r, month))
         figures += [
             Figure(f"duty_{lift.id}", f"Duty, {lift.name}", Amount(at.head_m, "head", 1), Working(
-                "where the pump's curve meets the lines', last water",
+                "where the pump's curve meets the lines', barrel nearly empty",
                 (Term("flow there", Amount(at.flow_l_h, "flow"), zone.name),
                  Term("of its greatest flow", Amount(at.share, "share")),
                  Term("into the water", Amount(at.water_w, "power"), "ρ g Q H"),

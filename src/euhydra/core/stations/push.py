@@ -40,21 +40,21 @@ def _verdict(r: Results) -> Phrase:
                    if any(z.source == tap.id for z in garden.zones))
         return Phrase("The tap reaches every outlet" + (
             " through its regulator." if held else "."))
-    return Phrase(f"{what} reaches every outlet, down to the last water.")
+    return Phrase(f"{what} reaches every outlet, until the barrel is empty.")
 
 
 def _figures(r: Results) -> tuple[Figure, ...]:
     zone = worst_zone(r)
     low = r.flows[zone.id]["low"]
     figures = [
-        Figure("least_head", "Head at the worst outlet, last water",
+        Figure("least_head", "Pressure at the weakest outlet, barrel nearly empty",
                Amount(low.worst.head_m, "head"), Working(
             "water over the outlet, and what a pump adds, less what each part of the way takes",
             (Term("water over the outlet", Amount(low.standing_m, "head"),
                   r.garden.plot(low.worst.plot).name), *losses(r, low)),
             "Darcy–Weisbach, global gradient method (Todini and Pilati 1988), solved",
             "published")),
-        Figure("head_to_spare", "Head to spare there",
+        Figure("head_to_spare", "Pressure to spare there",
                Amount(low.worst.head_m - low.worst.least_head_m, "head"), Working(
             "head less what the outlet needs to meter its water",
             (Term("head", Amount(low.worst.head_m, "head")),
@@ -92,7 +92,7 @@ def _zone_figures(r: Results, zone: Zone) -> list[Figure]:
         Amount(half.flow_l_h, "flow"),
         Working("q = k·hˣ at each outlet, all added, with the barrels half full",
                 (Term("barrels full", Amount(full.flow_l_h, "flow")),
-                 Term("last water", Amount(low.flow_l_h, "flow")),
+                 Term("nearly empty", Amount(low.flow_l_h, "flow")),
                  Term("outlets", Amount(sum(o.each for o in half.outlets), "count")),
                  Term("imbalance at the worst node", Amount(half.solution.residual_l_h,
                                                             "flow", 4))),

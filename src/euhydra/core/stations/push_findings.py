@@ -11,6 +11,7 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.hydraulics.profile import over_line_m, way_section
 from euhydra.core.hydraulics.uniformity import uniformity_class
+from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.layout.rows import joined_as, rows_of
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
@@ -67,7 +68,7 @@ def _valve(r: Results) -> list[Finding]:
             + "{got} at its fullest",
             need=Amount(r.flows.valve.needs_kpa, "pressure"),
             got=Amount(r.flows.valve.gets_kpa, "pressure")),
-        Phrase("A pilot valve lifts on line pressure. A motor turns a ball valve, which opens at "
+        Phrase("This valve needs tap pressure to open. A motor turns a ball valve, which opens at "
                "none."),
         (Remedy("ball-valve", Phrase("Use a ball-valve timer"),
                 say("opens at {p}", p=Amount(r.library.timers[ball].opens_kpa, "pressure", 0)),
@@ -81,18 +82,33 @@ def _starved(r: Results) -> list[Finding]:
         return []
     zone = worst_zone(r)
     low, full = r.flows[zone.id]["low"], r.flows[zone.id]["full"]
-    title = (say(f"{quoted(zone.name)}: " + "{short} short with the last water",
+    title = (say(f"{quoted(zone.name)}: " + "{short} short with the barrel nearly empty",
                  short=Amount(low.short_m, "head", 2)) if full.short_m <= 0 else
              say(f"{quoted(zone.name)}: " + "{short} short, even with full barrels",
                  short=Amount(full.short_m, "head", 2)))
     others = [z for z in short if z is not zone]
     also = (" Also short: " + quoted(", ".join(z.name for z in others)) + ".") if others else ""
-    worst = max(losses(r, low), key=lambda t: -t.amount.value)
-    why = say("The worst outlet needs {need} and gets {got}; most is lost in " + quoted(
-        worst.name) + ", {lost}." + also, need=Amount(low.worst.least_head_m, "head", 2),
-        got=Amount(low.worst.head_m, "head", 2), lost=Amount(-worst.amount.value, "head", 2))
-    return [Finding("push.starved", "care" if full.short_m <= 0 else "stop", title, why,
-                    Later(partial(cures, r, zone, short)))]
+    return [Finding("push.starved", "care" if full.short_m <= 0 else "stop", title,
+                    _why_starved(r, low, also), Later(partial(cures, r, zone, short)))]
+
+
+def _why_starved(r: Results, low: ZoneFlow, also: str) -> Phrase:
+    """The true cause: where the water stands, what stops it, or the part that takes most."""
+    need, worst = Amount(low.worst.least_head_m, "head", 2), low.worst.plot
+    where = f"The weakest outlet, in {quoted(r.garden.plot(worst).name)}, needs {{need}}"
+    if low.stopped_m > 0:
+        return say(f"{where}; the way to it is stopped by {{x}}.{also}", need=need,
+                   x=Amount(low.stopped_m, "head", 2))
+    if low.standing_m < 0:
+        return say(f"{where}; it stands {{x}} higher than the water.{also}", need=need,
+                   x=Amount(-low.standing_m, "head", 2))
+    if low.standing_m < low.worst.least_head_m:
+        return say(f"{where}; the water stands only {{x}} over it.{also}", need=need,
+                   x=Amount(low.standing_m, "head", 2))
+    most = max(losses(r, low), key=lambda t: -t.amount.value)
+    return say(f"{where} and gets {{got}}; most is lost in {quoted(most.name)}, {{lost}}.{also}",
+               need=need, got=Amount(low.worst.head_m, "head", 2),
+               lost=Amount(-most.amount.value, "head", 2))
 
 
 def _burst(r: Results) -> list[Finding]:

@@ -31,8 +31,18 @@ def report(r: Results) -> StationReport:
     """What Time says."""
     month = peak_month(r)
     hours = _hours_a_day(r, month)
-    return StationReport("time", "Time", _verdict(r, month, hours), _key(r), _figures(r, month),
-                         worst_first(time_findings.findings(r, month, hours)))
+    verdict = _verdict(r, month, hours)
+    return StationReport("time", "Time", verdict, _key(r), _figures(r, month),
+                         worst_first(time_findings.findings(r, month, hours)),
+                         tuple(_verdict_in(r, m, verdict) for m in range(12)))
+
+
+def _verdict_in(r: Results, month: int, at_most: Phrase) -> Phrase:
+    """The sentence for a month; where none runs in it, also that for the longest."""
+    hours = _hours_a_day(r, month)
+    if hours > 0 or not r.garden.timed_zones:
+        return _verdict(r, month, hours)
+    return Phrase(f"In {MONTHS[month]} nothing runs. {at_most.template}", at_most.amounts)
 
 
 def _verdict(r: Results, month: int, hours: float) -> Phrase:
@@ -90,7 +100,7 @@ def _figures(r: Results, month: int) -> tuple[Figure, ...]:
                 (Term("zone needs", Amount(need.wanted_l_day, "daily"), MONTHS[month]),
                  Term("flow, barrels half full", Amount(flow.flow_l_h, "flow")),
                  Term("barrels full", Amount(r.flows[zone.id]["full"].flow_l_h, "flow")),
-                 Term("last water", Amount(r.flows[zone.id]["low"].flow_l_h, "flow")),
+                 Term("nearly empty", Amount(r.flows[zone.id]["low"].flow_l_h, "flow")),
                  Term("efficiency", Amount(timing.efficiency(flow), "share"),
                       "low-quarter uniformity"),
                  Term("drains after a run", Amount(r.flows.refills[zone.id].litres, "drop"),

@@ -157,7 +157,7 @@ def _unlike(r: Results) -> list[Finding]:
                     "with " + quoted(zone.name), x=Amount(given[plot], "share")),
                 Phrase("One run serves the thirstiest. What the others do not want sinks past "
                        "their roots."),
-                (Remedy(f"apart-{plot}", Phrase("Let it open with what is like it"),
+                (Remedy(f"apart-{plot}", Phrase("Water it together with plots like it"),
                         say("{x} of what it wants", x=Amount(
                             year_shares(then, home).get(plot, 1.0), "share")), edit),)))
     return found
@@ -265,10 +265,10 @@ def _falling_level(r: Results) -> list[Finding]:
     levels = r.flows[zone.id]
     return [Finding(
         "time.falling-level", "note",
-        say(f"{quoted(zone.name)}: " + "{x} less in the same minutes with the last water",
+        say(f"{quoted(zone.name)}: " + "{x} less in the same minutes with the barrel nearly empty",
             x=Amount(fade(zone), "share")),
-        say("Full barrels give {a}, half-full ones {b}, which the minutes are for, the last water "
-            "{c}. Run longer as they empty, or raise the stand.",
+        say("Full barrels give {a}, half-full ones {b}, which the minutes are for, a nearly "
+            "empty one {c}. Run longer as they empty, or raise the stand.",
             a=Amount(levels["full"].flow_l_h, "flow"), b=Amount(levels["half"].flow_l_h, "flow"),
             c=Amount(levels["low"].flow_l_h, "flow")))]
 

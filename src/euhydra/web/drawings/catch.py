@@ -75,8 +75,9 @@ def _sizes(sheet: Sheet, roof: Roof, x: float, y: float, w: float, h: float, sca
     if roof.outline:
         return [svg.text(x, y - 8, "drawn by its outline; empty that in the list for a rectangle",
                          "d-mute")]
-    handles = [svg.el("g", svg.rect(hx - 5, hy - 13, 10, 26, "d-handle", rx=3)
-                      if axis == "x" else svg.rect(hx - 13, hy - 5, 26, 10, "d-handle", rx=3),
+    handles = [svg.el("g", svg.el("circle", cx=hx, cy=hy, r=13, class_="d-grip"),
+                      svg.rect(hx - 5, hy - 13, 10, 26, "d-handle", rx=3) if axis == "x" else
+                      svg.rect(hx - 13, hy - 5, 26, 10, "d-handle", rx=3),
                       class_=f"drag drag-{axis}", data_drag=f"{path}/{key}", data_axis=axis,
                       data_scale=f"{scale:.4f}", data_metres=f"{metres:.4f}")
                for axis, key, metres, hx, hy in (

@@ -61,8 +61,8 @@ def _place(a: Assessment) -> Answer:
     parts.append(svg.text(18, 14, "bars: rain, line: what the air takes", "d-mute"))
     turned = any(f.rule == "place.turned" for f in a.station("place").findings)
     return Answer(_drawn("Rain and thirst by month", *parts),
-                  f"{_figure(a, 'place', 'rain_year')} of rain a year; the dry months lack "
-                  f"{_figure(a, 'place', 'dry_gap')}." + (
+                  f"{_figure(a, 'place', 'rain_year')} of rain a year; in the dry months plants "
+                  f"need {_figure(a, 'place', 'dry_gap')} more than it brings." + (
                       " Turned by six months for your half of the world." if turned else ""))
 
 
@@ -136,7 +136,7 @@ def _levels(a: Assessment, given: Answers) -> Answer:
         levels["low"].short_m <= 0 for levels in a.flows.values()) else
         "gravity falls short; the next page says what cures it")
     return Answer(_drawn("Levels from barrels to beds", *parts),
-                  f"{head} at the worst outlet with the last water: {reach}.")
+                  f"{head} at the weakest outlet with the barrel nearly empty: {reach}.")
 
 
 def _plots(a: Assessment) -> Answer:

@@ -197,7 +197,7 @@ def _worst(sheet: Sheet, view: SectionView, flow: ZoneFlow, way: Section) -> lis
         box_y = still + 28
     short = outlet.head_m < outlet.least_head_m
     line_two = (f"needs {sheet.show(outlet.least_head_m, 'head')}" if short else
-                f"worst outlet gives {sheet.show(outlet.flow_l_h / outlet.each, 'flow', 2)}")
+                f"weakest outlet gives {sheet.show(outlet.flow_l_h / outlet.each, 'flow', 2)}")
     arrows = svg.path(
         f"M{x:.1f} {top + 3:.1f}V{bottom - 3:.1f}M{x - 4:.1f} {top + 9:.1f}l4 -7l4 7"
         f"M{x - 4:.1f} {bottom - 9:.1f}l4 7l4 -7", "d-thin") if abs(bottom - top) > 14 else ""

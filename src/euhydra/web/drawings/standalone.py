@@ -11,6 +11,7 @@ from functools import lru_cache
 from pathlib import Path
 
 from euhydra.core.assessment.assess import Assessment
+from euhydra.web import svg
 from euhydra.web.drawings import plan
 from euhydra.web.fields import Fields
 from euhydra.web.sheet import Sheet
@@ -41,6 +42,7 @@ def standing_alone(drawing: str, more: str = "", *, on_paper: bool = False) -> s
     """
     if on_paper:
         drawing = HALOED.sub(r"<text\1\2 d-under\3</text><text\1\2\3</text>", drawing)
+    drawing = drawing.replace("</title>", f"</title>{svg.EARTH}", 1)
     used = set(re.findall(r"\bd-[a-z-]+", drawing))
     head, rest = drawing.split(">", 1)
     for mine in re.findall(r' (?:data-[a-z0-9]+|tabindex|aria-pressed|role)="[^"]*"', rest):

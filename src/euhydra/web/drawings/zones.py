@@ -34,7 +34,7 @@ def plan(sheet: Sheet) -> Markup:
             svg.text(x, y + 5, str(number[plot.id]), "d-name", "middle"),
             data_zone_plot=plot.id, tabindex="0", role="button",
             aria_label=f"{plot.name}, zone {number[plot.id]}: {zone.name}. Drag it to a plot to "
-            "open with it, or to free ground to open with what is like it."))
+            "be watered together, or to free ground to be watered with plots like it."))
     return svg.svg(WIDTH, frame.height + 10, "Zones on the plan", interactive=True,
                    children=[*parts, scale_bar(sheet, frame)])
 

@@ -94,8 +94,8 @@ def plantings(sheet: Sheet) -> list[Pane]:
             for i, p in enumerate(plot.plantings, start=1))
         gone = tuple((f"{base}/{p.id}", f"Remove crop {i}")
                      for i, p in enumerate(plot.plantings, start=1) if len(plot.plantings) > 1)
-        panes += [Pane(grid=rows, heads=("plot", "crop", "planted", "share", "plants (0: as fit)",
-                                         "spacing (0: the crop's)")),
+        panes += [Pane(grid=rows, heads=("plot", "crop", "planted", "share",
+                                         "plants (0: as many as fit)", "spacing (0: the crop's)")),
                   Pane(add=((base, f"Add a crop to {plot.name}"),), remove=gone)]
     return [*panes, Pane(add=(("crop", MAKERS["crop"][0]),))]
 
@@ -170,4 +170,4 @@ def self_watering(sheet: Sheet) -> list[Pane]:
     return [add, Pane(drawing=draw_grow.self_watering(sheet)), Pane(table=table),
             *(Pane(table=_carried(sheet, row)) for row, _ in rows if row.kind == "chain"),
             Pane(grid=fields, heads=("Row", "how many", "each holds", "tube between", "gutter",
-                                     "fed by"))]
+                                     "water from"))]

@@ -121,7 +121,7 @@ def _sliders(sheet: Sheet) -> list[Field]:
               for roof in garden.roofs[:2] for spout in roof.downspouts[:1] if spout.to]
     often = fields.slider("every_days", "days between runs", 0, 7, 1)
     if not garden.every_days:
-        often = replace(often, label="days between runs: as roots bridge")
+        often = replace(often, label="days between runs: we choose")
     found += [often,
               fields.slider("longer", "runs longer by", -0.5, 1, 0.05),
               fields.slider("rain_hold_mm", "held after rain of", 0, 30, 1)]

@@ -22,7 +22,7 @@ from euhydra.web.sheet import Sheet
 def _levels(sheet: Sheet, base: str) -> Pane:
     return Pane(links=Links("Water", tuple(
         (f"{base}&level={key}", words, key == sheet.level)
-        for key, words in (("full", "full"), ("half", "half"), ("low", "the last of it")))))
+        for key, words in (("full", "full"), ("half", "half"), ("low", "nearly empty")))))
 
 
 def section(sheet: Sheet) -> list[Pane]:
@@ -40,7 +40,7 @@ def section(sheet: Sheet) -> list[Pane]:
     return [*([] if tapped else [_levels(sheet, f"{base}&zone={zone.id}&plot={here}")]),
             Pane(links=zones), *([Pane(links=plots)] if len(zone.plots) > 1 else []),
             Pane(drawing=push.draw(sheet)),
-            Pane(table=Table("Where the head goes, in order", ("Part", "Takes", "Left over it"),
+            Pane(table=Table("Where the pressure goes, in order", ("Part", "Takes", "Left over it"),
                              lost_table(sheet), frozenset({1, 2})))]
 
 
@@ -71,8 +71,8 @@ def _outlet_table(sheet: Sheet) -> Table:
                   for k in ("full", "half", "low"))))
     return Table(
         "Every plot's outlets; least and most with the water chosen above",
-        ("Plot", "Outlets", "Least", "Most", "Of its wish", "Least head, last water", "Needs",
-         "All, full", "half", "last water"), tuple(rows), frozenset(range(1, 10)))
+        ("Plot", "Outlets", "Least", "Most", "Of its wish", "Least pressure, nearly empty", "Needs",
+         "All, full", "half", "nearly empty"), tuple(rows), frozenset(range(1, 10)))
 
 
 def _stores(sheet: Sheet) -> list[Store]:

@@ -51,8 +51,8 @@ def schools(sheet: Sheet) -> list[Pane]:
         _card(sheet, side, store) for side in both], store))]
     pumped = next((s for s in both if s.key == "pump"), None)
     if pumped is None:
-        panes.append(Pane(words="No pump in the table serves every zone of this store from its "
-                                "last water. Split a zone, or type a stronger pump's own curve."))
+        panes.append(Pane(words="No pump in the table serves every zone of this store while it is "
+                                "nearly empty. Split a zone, or type a stronger pump's own curve."))
     else:
         panes.append(Pane(chart=charts.duty_curves(sheet, pumped.after, store)))
         panes.append(Pane(twin=True, table=_duty_table(sheet, pumped, store)))
@@ -69,9 +69,9 @@ def schools(sheet: Sheet) -> list[Pane]:
 def _card(sheet: Sheet, side: Side, store: Store) -> School:
     lift = side.after.garden.lift_on(store.id)
     show = sheet.show
-    rows = [("worst outlet, last water", show(side.head_m, "head")),
+    rows = [("weakest outlet, barrel nearly empty", show(side.head_m, "head")),
             ("over its need", show(side.spare_m, "head")),
-            ("all zones, last water", show(side.flow_l_h, "flow")),
+            ("all zones, barrel nearly empty", show(side.flow_l_h, "flow")),
             ("evenness, worst zone", show(side.evenness, "share")),
             ("a day's water runs", show(side.hours_day, "hours")),
             ("to buy, made-up prices", show(side.buys, "money"))]
@@ -100,6 +100,6 @@ def _duty_table(sheet: Sheet, side: Side, store: Store) -> Table:
             rows.append((zone.name, sheet.show(at.flow_l_h, "flow"), sheet.show(at.head_m, "head"),
                          sheet.show(at.share, "share"), sheet.show(at.water_w, "power"),
                          sheet.show(at.lift_m, "length"), sheet.show(at.left_m, "head")))
-    return Table("The pump's duty in each zone, last water", (
+    return Table("The pump's duty in each zone, barrel nearly empty", (
         "Zone", "Flow", "Adds", "Of its most", "Into the water", "Inlet over water",
         "Left at its inlet"), tuple(rows), frozenset(range(1, 7)))

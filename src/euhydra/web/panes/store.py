@@ -33,7 +33,7 @@ def bank(sheet: Sheet) -> list[Pane]:
                        *(() if garden.taps else (("tap", "Top up from a tap"),))))]
     if len(garden.stores) > 1:
         panes += [_choose(sheet, "bank")]
-    words = (("full", "full"), ("half", "half"), ("low", "the last of it"))
+    words = (("full", "full"), ("half", "half"), ("low", "nearly empty"))
     base = f"/g/{garden.id}/store?view=bank&store={chosen.id}"
     keys = (*KEYS[:3], "hand_filled", *(("refill_at",) if chosen.hand_filled else ()),
             *(("link_mm",) if chosen.count > 1 else ()), *KEYS[3:])

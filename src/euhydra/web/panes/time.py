@@ -46,8 +46,8 @@ def week(sheet: Sheet) -> list[Pane]:
                                   for m in range(12)))
     keys = ("timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm")
     return [bar(sheet, *((key, "Time") for key in keys)),
-            Pane(words="With 0 days between runs the ground is watered as seldom as its roots "
-                 "bridge; pots and seedlings always are."), Pane(links=months),
+            Pane(words="With 0 days between runs we choose: as seldom as the roots can wait; "
+                 "pots and seedlings always are watered so."), Pane(links=months),
             Pane(drawing=draw_time.week(sheet))]
 
 
@@ -64,7 +64,7 @@ def zones(sheet: Sheet) -> list[Pane]:
                    else "–", *_own(sheet, p, month)) for p in zone.plots]
     return [Pane(drawing=draw_zones.plan(sheet)),
             Pane(words="Drag a plot to another to open with it; what that costs shows beside. Drag "
-                 "it to free ground and it opens with what is like it."),
+                 "it to free ground and it is watered with plots like it."),
             Pane(bar=tuple(sheet.fields.at(f"plots/{p.id}/opens_with", "", f"{p.name} with")
                            for p in garden.plots[:24])),
             Pane(words="Catch what an outlet gives, or read the meter, and type each zone's flow: "

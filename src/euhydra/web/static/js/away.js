@@ -1,14 +1,14 @@
 // Days away: brushed over the year by mouse, finger or key; the server says who holds.
 import { hold } from "./hold.js";
 import { look, queue } from "./page.js";
+import { fresh } from "./started.js";
 
 const MOST_DAYS = 60;
 const LENGTHS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
 
 export function startAway() {
   const strip = document.querySelector("[data-away]");
-  if (!strip || strip.dataset.started) return;
-  strip.dataset.started = "1";
+  if (!strip || !fresh(strip, "away")) return;
   strip.addEventListener("pointerdown", (event) => brush(strip, event));
   strip.addEventListener("keydown", (event) => {
     const way = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1, PageDown: -7, PageUp: 7 }[

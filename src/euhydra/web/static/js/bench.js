@@ -1,12 +1,12 @@
 // The stand-in devices: time steps or runs at speed, faults are given and mended.
+import { fresh } from "./started.js";
+
 const PAUSE_MS = 350;
 
 export function startBench() {
   const bench = document.querySelector("[data-bench]");
-  if (!bench || bench.dataset.started) return;
-  bench.dataset.started = "1";
-  const panel = bench.querySelector("[data-bench-panel]");
-  const run = bench.querySelector("[data-run]");
+  if (!bench || !fresh(bench, "bench")) return;
+  const [panel, run] = ["[data-bench-panel]", "[data-run]"].map((part) => bench.querySelector(part));
   let running = false;
   let asking = Promise.resolve();
 

@@ -3,12 +3,11 @@ import { drawChart } from "./charts.js";
 import { hold } from "./hold.js";
 import { latest } from "./latest.js";
 import { look, queue } from "./page.js";
+import { fresh } from "./started.js";
 
 export function startDrag(root) {
   for (const handle of root.querySelectorAll("[data-drag]")) {
-    if (handle.dataset.dragging) continue;
-    handle.dataset.dragging = "1";
-    handle.addEventListener("pointerdown", (event) => begin(handle, event));
+    if (fresh(handle, "drag")) handle.addEventListener("pointerdown", (event) => begin(handle, event));
   }
 }
 

@@ -1,5 +1,6 @@
 // Fields keep themselves: a change is posted, and the page's inside comes back with its figures.
-import { beingReplaced, post, queue, typed, unsent } from "./page.js";
+import { post, queue, typed } from "./page.js";
+import { beingReplaced, unsent } from "./put.js";
 
 export function startFields() {
   const page = document.getElementById("page");

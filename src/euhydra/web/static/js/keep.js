@@ -1,5 +1,7 @@
 // Entries made where there is no network: kept on the device, sent when there is one, each of them once.
 import { keep, kept } from "./device.js";
+import { look, post, queue, typed } from "./page.js";
+import { fresh } from "./started.js";
 
 const KIND_LEFT_OUT = "photo"; // a picture is too large to keep here
 
@@ -33,109 +35,115 @@ async function send(garden, entry) {
   return { why: page.querySelector("#log-err")?.textContent ?? "It was not taken." };
 }
 
+const refused = new Map();
+
 export function startKeep() {
   const list = document.querySelector("[data-waiting]");
-  if (!list || list.dataset.started) return;
-  list.dataset.started = "1";
-  const garden = list.dataset.waiting;
-  const refused = new Map();
+  if (!list) return;
+  if (fresh(list, "keep")) {
+    list.parentElement.addEventListener("submit", onSubmit);
+    window.addEventListener("online", () => flush(list));
+    navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
+    const [kind, about] = (new URLSearchParams(window.location.search).get("asked") ?? "").split(":");
+    if (!document.getElementById("entry")) openForm(kind, about);
+    flush(list);
+  }
+  show(list);
+}
 
-  const show = () => {
-    const entries = waiting(garden);
-    list.hidden = !entries.length;
-    list.replaceChildren();
-    if (!entries.length) return;
-    const head = document.createElement("p");
-    head.className = "say";
-    head.textContent =
-      entries.length === 1
-        ? "1 entry waits on this device; it is sent when there is a network."
-        : `${entries.length} entries wait on this device; they are sent when there is a network.`;
-    const rows = document.createElement("ul");
-    for (const entry of entries) {
-      const row = document.createElement("li");
-      const words = [entry.day, labelOf(entry.kind), entry.typed || entry.word, entry.note]
-        .filter(Boolean)
-        .join(", ");
-      const why = refused.get(entry.entry);
-      row.append(why ? `${words}. ${why} ` : `${words} `);
-      const out = document.createElement("button");
-      out.className = "pill";
-      out.type = "button";
-      out.textContent = "Take out";
-      out.setAttribute("aria-label", `Take out: ${words}`);
-      out.addEventListener("click", () => {
-        hold(
-          garden,
-          waiting(garden).filter((other) => other.entry !== entry.entry),
-        );
-        show();
-      });
-      row.append(out);
-      rows.append(row);
-    }
-    list.append(head, rows);
-  };
+const gardenOf = (list) => list.dataset.waiting;
 
-  const flush = async () => {
-    if (!list.isConnected) return;
-    let sent = 0;
-    for (const entry of waiting(garden)) {
-      const said = await send(garden, entry);
-      if (said === null) break;
-      if (said.why) {
-        refused.set(entry.entry, said.why);
-        continue;
-      }
-      hold(
-        garden,
-        waiting(garden).filter((other) => other.entry !== entry.entry),
-      );
-      sent += 1;
-    }
-    show();
-    if (!sent) return;
-    if (!document.getElementById("entry")) window.location.assign(`/g/${garden}/keep?view=log`);
-    else {
-      list.hidden = false;
-      list.prepend(
-        Object.assign(document.createElement("p"), {
-          className: "say",
-          textContent: "What waited was sent; it shows once this entry is logged.",
-        }),
-      );
-    }
-  };
+function show(list) {
+  const entries = waiting(gardenOf(list));
+  list.hidden = !entries.length;
+  list.replaceChildren();
+  if (!entries.length) return;
+  const head = document.createElement("p");
+  head.className = "say";
+  head.textContent =
+    entries.length === 1
+      ? "1 entry waits on this device; it is sent when there is a network."
+      : `${entries.length} entries wait on this device; they are sent when there is a network.`;
+  const rows = document.createElement("ul");
+  rows.append(...entries.map((entry) => rowOf(list, entry)));
+  list.append(head, rows);
+}
 
-  const asked = new URLSearchParams(window.location.search).get("asked") ?? "";
-  const [kind, about] = asked.split(":");
-  if (!document.getElementById("entry")) openForm(kind, about);
-  list.parentElement.addEventListener("submit", async (event) => {
-    const form = event.target;
-    if (form.id !== "entry" || form.elements.kind.value === KIND_LEFT_OUT) return;
-    if (form.dataset.sent) return;
-    event.preventDefault();
-    if (form.dataset.busy) return; // pressed twice
-    form.dataset.busy = "1";
-    form.elements.entry.value ||= freshId();
-    const entry = Object.fromEntries(new FormData(form));
-    const said = await send(garden, entry);
-    delete form.dataset.busy;
-    if (said?.at) window.location.assign(said.at);
-    else if (said === null) {
-      hold(garden, [...waiting(garden).filter((other) => other.entry !== entry.entry), entry]);
-      form.remove();
-      window.history.replaceState(null, "", `/g/${garden}/keep?view=log`);
-      show();
-    } else {
-      form.dataset.sent = "1"; // the server's own page says why, with what was typed still in it
-      form.submit();
-    }
+function rowOf(list, entry) {
+  const row = document.createElement("li");
+  const words = [entry.day, labelOf(entry.kind), entry.typed || entry.word, entry.note]
+    .filter(Boolean)
+    .join(", ");
+  const why = refused.get(entry.entry);
+  row.append(why ? `${words}. ${why} ` : `${words} `);
+  const out = document.createElement("button");
+  out.className = "pill";
+  out.type = "button";
+  out.textContent = "Take out";
+  out.setAttribute("aria-label", `Take out: ${words}`);
+  out.addEventListener("click", () => {
+    letGo(gardenOf(list), entry);
+    show(list);
   });
-  window.addEventListener("online", flush);
-  show();
-  flush();
-  navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
+  row.append(out);
+  return row;
+}
+
+function letGo(garden, entry) {
+  hold(
+    garden,
+    waiting(garden).filter((other) => other.entry !== entry.entry),
+  );
+}
+
+// Sends what waits, each of them once.
+async function flush(list) {
+  if (!list.isConnected) return;
+  const garden = gardenOf(list);
+  let sent = 0;
+  for (const entry of waiting(garden)) {
+    const said = await send(garden, entry);
+    if (said === null) break;
+    if (said.why) {
+      refused.set(entry.entry, said.why);
+      continue;
+    }
+    letGo(garden, entry);
+    sent += 1;
+  }
+  show(list);
+  if (!sent) return;
+  if (!document.getElementById("entry")) queue(() => look(`/g/${garden}/keep?view=log`));
+  else {
+    list.hidden = false;
+    list.prepend(
+      Object.assign(document.createElement("p"), {
+        className: "say",
+        textContent: "What waited was sent; it shows once this entry is logged.",
+      }),
+    );
+  }
+}
+
+async function onSubmit(event) {
+  const form = event.target;
+  if (form.id !== "entry" || form.elements.kind.value === KIND_LEFT_OUT) return;
+  event.preventDefault();
+  if (form.dataset.busy) return; // pressed twice
+  form.dataset.busy = "1";
+  form.elements.entry.value ||= freshId();
+  const list = document.querySelector("[data-waiting]");
+  const garden = gardenOf(list);
+  const entry = Object.fromEntries(new FormData(form));
+  const said = await send(garden, entry);
+  delete form.dataset.busy;
+  if (said?.at) queue(() => look(said.at, () => null, true));
+  else if (said === null) {
+    hold(garden, [...waiting(garden).filter((other) => other.entry !== entry.entry), entry]);
+    form.remove();
+    window.history.replaceState(null, "", `/g/${garden}/keep?view=log`);
+    show(list);
+  } else queue(() => post(form.action, typed(form))); // the server says why, with what was typed in it
 }
 
 const labelOf = (kind) =>

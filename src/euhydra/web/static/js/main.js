@@ -9,9 +9,12 @@ import { startKeep } from "./keep.js";
 import { startLeaving } from "./leaving.js";
 import { startLater } from "./later.js";
 import { onRefresh } from "./page.js";
+import { showNear, startNear } from "./near.js";
+import { startReach } from "./reach.js";
 import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
 import { startSteps } from "./steps.js";
+import { startVisits } from "./visit.js";
 import { startWater } from "./water.js";
 import { startWeather } from "./weather.js";
 import { startWork } from "./work.js";
@@ -19,8 +22,8 @@ import { startZones } from "./zones.js";
 import { startZoom } from "./zoom.js";
 
 function refresh() {
-  drawCharts(document);
   startZoom(document);
+  showNear(document);
   startWeather(document);
   startDrag(document);
   startPlan();
@@ -32,9 +35,19 @@ function refresh() {
   startLater();
   startSteps();
   startKeep();
+  if (document.querySelector("[data-title]"))
+    document.title = document.querySelector("[data-title]").dataset.title;
+  middle();
+}
+
+// The station that one is at stands in the middle of the Run, once one has come to it.
+let stands = "";
+function middle() {
   const here = document.querySelector(".run [aria-current]");
-  const run = document.querySelector(".run");
-  if (here && run) run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;
+  if (!here || here.href === stands) return;
+  stands = here.href;
+  const run = here.closest(".run");
+  run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;
 }
 
 document.addEventListener("click", (event) => {
@@ -54,9 +67,19 @@ upload?.addEventListener("submit", (event) => {
   }
 });
 
+let turned = 0;
+window.addEventListener("resize", () => {
+  clearTimeout(turned);
+  turned = setTimeout(() => drawCharts(document), 150);
+});
+
 onRefresh(refresh);
 startFields();
 startGoto();
+startVisits();
+startNear();
+startReach();
 startLeaving();
 startPour();
+drawCharts(document);
 refresh();

@@ -1,12 +1,10 @@
 // Ask the server and put the page's inside in place, keeping what is open and where one stands.
+import { put } from "./put.js";
+import { standing, tell } from "./told.js";
 
 let refresh = () => {};
 let busy = Promise.resolve();
 let waiting = 0;
-let taking = false;
-
-// Whether the page's inside is being put in place: what loses focus then was not left by a person.
-export const beingReplaced = () => taking;
 
 export function onRefresh(run) {
   refresh = run;
@@ -35,7 +33,8 @@ export const underWay = () => waiting > 0;
 export const withModifier = (event) => event.ctrlKey || event.metaKey || event.altKey;
 
 // What a form holds, as it is posted.
-export const typed = (form) => new URLSearchParams(/** @type {any} */ (new FormData(form)));
+export const typed = (form, submitter) =>
+  new URLSearchParams(/** @type {any} */ (new FormData(form, submitter)));
 
 // Waits until nothing is under way, what the last of it brought about included; answers "" when that
 // was kept.
@@ -54,8 +53,10 @@ export async function post(action, data, focus = () => null) {
   const shown = page.querySelector("[data-station]").dataset;
   data.set("station", shown.station);
   data.set("on", shown.head);
+  const address = new URL(action, window.location.href);
+  if (!address.search) address.search = window.location.search;
   return swap(
-    action + window.location.search,
+    address.href,
     {
       method: "POST",
       body: data,
@@ -65,115 +66,104 @@ export async function post(action, data, focus = () => null) {
   );
 }
 
-// Looks at the page by another address, without leaving it.
-export async function look(address, focus = () => null) {
-  return swap(address, { method: "GET" }, focus);
+// Looks at the page by another address, without leaving it. `step` makes it one to go back from.
+export async function look(address, focus = () => null, step = false) {
+  return swap(address, { method: "GET" }, focus, step);
 }
 
 /** @param {(answered?: boolean) => HTMLElement | null} focus what is to have it once the page is in place */
-async function swap(address, request, focus) {
-  const { html, words, ok } = await asked(address, request);
-  if (!html) return said(words);
+async function swap(address, request, focus, step = false) {
+  const answer = await asked(address, request);
+  if (answer.elsewhere) return leave(answer.elsewhere);
+  if (!answer.html) return said(answer.words);
+  const stays = request.method === "GET" ? address : window.location.pathname + new URL(address).search;
+  place(answer, answer.at ?? stays, focus, step || Boolean(answer.at));
+  return answer.ok ? "" : "refused";
+}
+
+// Puts what was answered in place; the focus stays where it was, unless something is to have it.
+function place({ html = "", ok = false }, address, focus, step) {
   const page = document.getElementById("page");
-  const focused = document.activeElement?.id;
-  const half = put(page, html, request.method === "GET" ? address : window.location.href, focused);
-  toFocus(half ?? focus(ok) ?? document.getElementById(focused ?? ""), !half);
-  return ok ? "" : "refused";
+  const before = standing(page);
+  const focused = document.activeElement?.id ?? "";
+  const { half, lands } = put(page, html);
+  writeAddress(address, step);
+  refresh();
+  toFocus(half ?? focus(ok) ?? lands ?? document.getElementById(focused), !half);
+  tell(before, standing(page));
 }
 
 function toFocus(target, whole) {
-  target?.focus({ preventScroll: true });
-  if (whole) target?.select?.();
+  if (!target) return stayed();
+  target.focus({ preventScroll: true });
+  if (whole) target.select?.();
+  if (target.dataset.lands) (target.form ?? target).scrollIntoView({ block: "nearest" });
 }
 
-// The page's inside as the server answers it, else why there is none.
+// What was used is gone, or is of no use any more: one stands at what is left beside it, else at what the
+// page says.
+function stayed() {
+  const used = /** @type {HTMLButtonElement} */ (document.activeElement);
+  if (used !== document.body && !used.disabled) return;
+  const beside = used.closest("header")?.querySelector("[data-move] button:enabled");
+  (beside ?? document.querySelector("#page .verdict"))?.focus({ preventScroll: true });
+}
+
+function leave(address) {
+  window.location.assign(address);
+  return "";
+}
+
+// Whether a page is kept on this device, for a garden without a network.
+const keptOutdoors = (address) =>
+  Boolean(navigator.serviceWorker?.controller) && /\/(keep|build)\?/.test(address);
+
+// The page's inside as the server answers it, else why there is none, or where else it leads.
 async function asked(address, request) {
-  let answer;
   try {
-    answer = await fetch(address, { ...request, headers: { "X-Fragment": "1" }, credentials: "same-origin" });
+    return await read(
+      await fetch(address, { ...request, headers: { "X-Fragment": "1" }, credentials: "same-origin" }),
+    );
   } catch {
+    if (request.method === "GET" && keptOutdoors(address)) return { elsewhere: address };
     return { words: "The app did not answer; what you typed is still in its field. Is it running?" };
   }
+}
+
+async function read(answer) {
   const text = await answer.text();
+  const at = answer.redirected ? answer.url : null;
   if (!answer.headers.get("content-type")?.includes("text/html")) return { words: text.slice(0, 300) };
-  if (text.includes("data-station")) return { html: text, ok: answer.ok };
+  if (text.includes("data-station")) return { html: text, ok: answer.ok, at };
+  if (at && answer.ok) return { elsewhere: at };
   const alert = new DOMParser().parseFromString(text, "text/html").querySelector("[role=alert]");
   return { words: alert?.textContent ?? "That was not kept." };
 }
 
-// Puts the page's inside in place, with what was open, waited for and half typed. Gives the field that
-// one was typing in.
-function put(page, html, address, focused) {
-  const open = opened(page);
-  const stood = parts(page);
-  const typing = halfTyped(page);
-  const scroll = page.querySelector(".run")?.scrollLeft;
-  taking = true;
-  page.innerHTML = html;
-  taking = false;
-  for (const key of open) {
-    const again = page.querySelector(key);
-    if (again) again.open = true;
-  }
-  for (const [name, part] of parts(page, "[data-waits]")) part.append(...(stood.get(name)?.childNodes ?? []));
-  writeAddress(address);
-  refresh();
-  if (scroll !== undefined) page.querySelector(".run").scrollLeft = scroll;
-  return typing.map(putBack).find((input) => input?.id === focused);
-}
-
-export const unsent = (field) => field.value !== field.defaultValue && field.dataset.sent !== field.value;
-
-// What a person is still typing while an earlier edit comes back.
-function halfTyped(page) {
-  return [...page.querySelectorAll("input.field[id]")]
-    .filter(unsent)
-    .map(({ id, value, selectionStart, selectionEnd }) => ({ id, value, selectionStart, selectionEnd }));
-}
-
-function putBack({ id, value, selectionStart, selectionEnd }) {
-  const input = document.getElementById(id);
-  if (!input) return null;
-  input.value = value;
-  if (selectionStart !== null) input.setSelectionRange(selectionStart, selectionEnd);
-  return input;
-}
-
-// The parts that may come later, by name. What stood in one stays until what is new has come.
-const parts = (page, which = "") =>
-  new Map([...page.querySelectorAll(`[data-part]${which}`)].map((part) => [part.dataset.part, part]));
-
-function opened(page) {
-  return [...page.querySelectorAll("details[open]")]
-    .map((d) =>
-      d.dataset.figure
-        ? `details[data-figure="${CSS.escape(d.dataset.figure)}"]`
-        : d.id
-          ? `#${CSS.escape(d.id)}`
-          : "",
-    )
-    .filter(Boolean);
-}
-
 // The address names what is looked at and picked, so that a reload shows the same.
-function writeAddress(href) {
+function writeAddress(href, step) {
   const address = new URL(href, window.location.href);
-  for (const passing of ["try", "since"]) address.searchParams.delete(passing);
+  const asked = (key, value) => {
+    // set only where it differs, as that writes the whole of it anew
+    if ((address.searchParams.get(key) ?? "") === value) return;
+    if (value) address.searchParams.set(key, value);
+    else address.searchParams.delete(key);
+  };
+  asked("since", "");
+  if (!document.querySelector(".trying")) asked("try", "");
   const plan = document.querySelector("[data-plan]");
-  if (plan) {
-    address.searchParams.delete("sel");
-    if (plan.dataset.picked) address.searchParams.set("sel", plan.dataset.picked);
-  }
-  window.history.replaceState(null, "", address);
+  if (plan) asked("sel", plan.dataset.picked);
+  if (step && address.href !== window.location.href) window.history.pushState(null, "", address);
+  else window.history.replaceState(null, "", address);
 }
 
 export function said(words) {
   const page = document.getElementById("page");
-  page.querySelector(".said")?.remove();
+  page.querySelector(".notices > .said")?.remove();
   const note = document.createElement("p");
   note.className = "said";
   note.setAttribute("role", "alert");
   note.textContent = words;
-  page.querySelector(".canvas").prepend(note);
+  page.querySelector(".notices").prepend(note);
   return words;
 }

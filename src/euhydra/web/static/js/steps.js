@@ -1,5 +1,6 @@
 // Ticks: kept on the device at once, sent when there is a network. The latest word on a step stands.
 import { keep, kept } from "./device.js";
+import { fresh } from "./started.js";
 
 const heldKey = (garden) => `euhydra ticks ${garden}`;
 
@@ -18,8 +19,7 @@ let sending = Promise.resolve();
 
 export function startSteps() {
   const list = document.querySelector("[data-steps]");
-  if (!list || list.dataset.started) return;
-  list.dataset.started = "1";
+  if (!list || !fresh(list, "steps")) return;
   const garden = list.dataset.steps;
   const boxes = [...list.querySelectorAll("[data-step]")];
   const told = list.querySelector("[data-kept]");

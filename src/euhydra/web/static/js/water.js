@@ -2,13 +2,13 @@
 import { hold } from "./hold.js";
 import { latest } from "./latest.js";
 import { look, queue } from "./page.js";
+import { fresh } from "./started.js";
 
 const STEP = 5;
 
 export function startWater() {
   const handle = document.querySelector("[data-water]");
-  if (!handle || handle.dataset.started) return;
-  handle.dataset.started = "1";
+  if (!handle || !fresh(handle, "water")) return;
   handle.addEventListener("pointerdown", (event) => begin(handle, event));
   handle.addEventListener("keydown", (event) => {
     const way = { ArrowUp: STEP, ArrowRight: STEP, ArrowDown: -STEP, ArrowLeft: -STEP, Home: -100, End: 100 }[

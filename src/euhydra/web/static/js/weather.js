@@ -1,10 +1,10 @@
 // A weather file is read by the server line by line; this shows how far it has come.
 import { lines } from "./ndjson.js";
+import { fresh } from "./started.js";
 
 export function startWeather(root) {
   const form = root.querySelector("[data-weather]");
-  if (!form || form.dataset.started) return;
-  form.dataset.started = "1";
+  if (!form || !fresh(form, "weather")) return;
   form.addEventListener("submit", (event) => {
     event.preventDefault();
     send(form);

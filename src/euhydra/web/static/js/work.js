@@ -1,6 +1,7 @@
 // Long work: how far it is, and a way to stop it.
 import { lines } from "./ndjson.js";
 import { look, queue } from "./page.js";
+import { fresh } from "./started.js";
 
 let stop = () => {};
 let held = false;
@@ -24,10 +25,9 @@ async function lifted() {
 
 export function startWork() {
   const box = document.querySelector("[data-work]");
-  if (box?.dataset.started) return;
+  if (box && !fresh(box, "work")) return;
   stop(); // what was under way before the page's inside was put in anew
   if (!box) return;
-  box.dataset.started = "1";
   const said = box.querySelector("[data-said]");
   const [halt, on] = [box.querySelector("[data-stop]"), box.querySelector("[data-on]")];
   const stand = (running) => {

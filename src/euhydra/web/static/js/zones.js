@@ -1,11 +1,11 @@
 // A plot dragged to another opens with it; dragged to free ground it opens with what is like it.
 import { hold } from "./hold.js";
 import { post, queue } from "./page.js";
+import { fresh } from "./started.js";
 
 export function startZones() {
   for (const plot of document.querySelectorAll("[data-zone-plot]")) {
-    if (plot.dataset.started) continue;
-    plot.dataset.started = "1";
+    if (!fresh(plot, "zones")) continue;
     plot.addEventListener("pointerdown", (event) => begin(plot, event));
     plot.addEventListener("keydown", (event) => {
       if (event.key !== "Enter" && event.key !== " ") return;

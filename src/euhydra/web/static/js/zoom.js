@@ -4,12 +4,16 @@ import { planTakes } from "./plan/plan.js";
 
 let stood = zoomIdentity;
 
+// A plan that is to be put in place stands where the one before it did.
+export function keepZoom(root) {
+  if (stood !== zoomIdentity) inside(root)?.setAttribute("transform", stood.toString());
+}
+
+const inside = (root) => root.querySelector("[data-zoom] .zoomable");
+
 export function startZoom(root) {
-  const box = root.querySelector("[data-zoom]");
-  const svg = box?.querySelector("svg");
-  const inner = svg?.querySelector(".zoomable");
-  if (!inner || box.dataset.zooming) return;
-  box.dataset.zooming = "1";
+  const svg = inside(root)?.ownerSVGElement;
+  if (!svg) return;
   const { width, height } = svg.viewBox.baseVal;
   const behave = zoom()
     .scaleExtent([0.5, 12])
@@ -22,7 +26,7 @@ export function startZoom(root) {
     )
     .on("zoom", ({ transform }) => {
       stood = transform;
-      inner.setAttribute("transform", transform);
+      inside(root).setAttribute("transform", transform);
     });
   const drawing = select(svg).call(behave).on("dblclick.zoom", null);
   if (stood !== zoomIdentity) behave.transform(drawing, stood);
@@ -32,6 +36,6 @@ export function startZoom(root) {
     whole: () => behave.transform(drawing, zoomIdentity),
   };
   for (const button of root.querySelectorAll("[data-zoom-to]")) {
-    button.addEventListener("click", ways[button.dataset.zoomTo]);
+    button.onclick = ways[button.dataset.zoomTo];
   }
 }

@@ -1,6 +1,6 @@
 // What taps and pumps give against what the lines ask.
 import { Plot } from "/static/vendor/plot.js";
-import { FONT, WIDTH, NUMBERS, withKey, LINE, COLOURS } from "./parts.js";
+import { FONT, tall, wide, NUMBERS, withKey, LINE, COLOURS } from "./parts.js";
 
 export function supply(s) {
   const at = s.points.reduce((a, b) => (Math.abs(b.flow - s.plan) < Math.abs(a.flow - s.plan) ? b : a));
@@ -10,8 +10,8 @@ export function supply(s) {
       ["most to plan for", LINE("var(--ink)", "4 4")],
     ],
     Plot.plot({
-      width: WIDTH,
-      height: 260,
+      width: wide(),
+      height: tall(260),
       marginLeft: 52,
       marginTop: 26,
       marginBottom: 44,
@@ -44,8 +44,8 @@ export function pump(s) {
       ["where they meet", `<circle cx="11" cy="6" r="4.5" fill="var(--stop)"/>`],
     ],
     Plot.plot({
-      width: WIDTH,
-      height: 320,
+      width: wide(),
+      height: tall(320),
       marginLeft: 52,
       marginTop: 26,
       marginBottom: 44,

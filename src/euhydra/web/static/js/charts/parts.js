@@ -7,7 +7,19 @@ export const FONT = {
   overflow: "visible",
 };
 
-export const WIDTH = 820;
+const WIDEST = 820;
+const NARROW = 500;
+const FRAME = 30; // a chart's own border and edge
+
+// As wide as there is room for, so that its letters stay as large as they are.
+export function wide() {
+  const canvas = document.querySelector(".canvas");
+  const style = canvas && getComputedStyle(canvas);
+  const room = canvas ? canvas.clientWidth - parseFloat(style.paddingLeft) * 2 - FRAME : WIDEST;
+  return Math.max(280, Math.min(WIDEST, room));
+}
+
+export const tall = (height) => (wide() < NARROW ? Math.min(height, 340) : height);
 
 export const NUMBERS = {
   tickFormat: (v) =>

@@ -1,6 +1,6 @@
 // Stores: one size to many, the year in them, a watering, two gardens side by side.
 import { Plot } from "/static/vendor/plot.js";
-import { FONT, WIDTH, NUMBERS, key, withKey, BAR, LINE, STARTS, NAMES, monthsFrom } from "./parts.js";
+import { FONT, tall, wide, NUMBERS, key, withKey, BAR, LINE, STARTS, NAMES, monthsFrom } from "./parts.js";
 
 export function sizing(s) {
   const percent = (v) => `${Math.round(v * 100)} %`;
@@ -12,8 +12,8 @@ export function sizing(s) {
       ["R  of the rain that spills", LINE("var(--care)", "2 3")],
     ],
     Plot.plot({
-      width: WIDTH,
-      height: 350,
+      width: wide(),
+      height: tall(350),
       marginLeft: 46,
       marginTop: 26,
       marginBottom: 46,
@@ -96,8 +96,8 @@ export function tank(s) {
       ],
     ],
     Plot.plot({
-      width: WIDTH,
-      height: 400,
+      width: wide(),
+      height: tall(400),
       marginLeft: 52,
       marginTop: 26,
       marginBottom: 30,
@@ -131,7 +131,7 @@ export function tank(s) {
           x: (d) => d,
           stroke: s.tap ? "var(--tap)" : "var(--stop)",
           strokeWidth: 1.6,
-          insetTop: 334,
+          insetTop: tall(400) - 66,
           insetBottom: -4,
         }),
         Plot.ruleY([0], { stroke: "var(--ink)" }),
@@ -143,13 +143,13 @@ export function tank(s) {
 export function watering(s) {
   const most = Math.max(...s.points.map((p) => p.flow), 1e-9);
   const full = Math.max(...s.points.map((p) => p.left), 1e-9);
-  const shared = { width: WIDTH, marginLeft: 52, marginRight: 20, style: FONT };
+  const shared = { width: wide(), marginLeft: 52, marginRight: 20, style: FONT };
   const x = { label: null, domain: [0, s.points.at(-1).at] };
   const box = document.createElement("div");
   box.append(
     Plot.plot({
       ...shared,
-      height: 190,
+      height: tall(190),
       marginTop: 26,
       marginBottom: 22,
       x,
@@ -162,7 +162,7 @@ export function watering(s) {
     }),
     Plot.plot({
       ...shared,
-      height: 170,
+      height: tall(170),
       marginTop: 30,
       marginBottom: 42,
       x: { ...x, ...NUMBERS, label: "minutes from the first valve", labelOffset: 36 },
@@ -196,7 +196,7 @@ export function twoTanks(s) {
     ["var(--rain)", ""],
     ["var(--ink)", "6 3"],
   ];
-  const shared = { width: WIDTH, marginLeft: 52, marginRight: 20, style: FONT };
+  const shared = { width: wide(), marginLeft: 52, marginRight: 20, style: FONT };
   const x = {
     domain: [0, 364],
     ticks: STARTS.map((d) => d + 15),
@@ -219,7 +219,7 @@ export function twoTanks(s) {
     key(s.gardens.map((g, i) => [g.name, LINE(...looks[i])])),
     Plot.plot({
       ...shared,
-      height: 220,
+      height: tall(220),
       marginTop: 26,
       marginBottom: 26,
       x,
@@ -228,7 +228,7 @@ export function twoTanks(s) {
     }),
     Plot.plot({
       ...shared,
-      height: 140,
+      height: tall(140),
       marginTop: 26,
       marginBottom: 26,
       x,

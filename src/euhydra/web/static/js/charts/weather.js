@@ -1,6 +1,6 @@
 // Rain against thirst, thirst by plot, the years of a record.
 import { Plot } from "/static/vendor/plot.js";
-import { FONT, WIDTH, NUMBERS, withKey, BAR, LINE, COLOURS, monthsFrom } from "./parts.js";
+import { FONT, tall, wide, NUMBERS, withKey, BAR, LINE, COLOURS, monthsFrom } from "./parts.js";
 
 export function rainAndThirst(s) {
   const gap = s.months.filter((m) => m.eto > m.rain);
@@ -13,8 +13,8 @@ export function rainAndThirst(s) {
       ...(s.frosts.length ? [["last and first frost", LINE("var(--well)", "3 3")]] : []),
     ],
     Plot.plot({
-      width: WIDTH,
-      height: 470,
+      width: wide(),
+      height: tall(470),
       marginLeft: 46,
       marginTop: 26,
       style: FONT,
@@ -66,8 +66,8 @@ export function thirst(s) {
   return withKey(
     s.plots.map((name) => [name, BAR(colour(name))]),
     Plot.plot({
-      width: WIDTH,
-      height: 400,
+      width: wide(),
+      height: tall(400),
       marginLeft: 52,
       marginTop: 26,
       style: FONT,
@@ -104,8 +104,8 @@ export function years(s) {
       ["every other year", LINE("var(--rule)")],
     ],
     Plot.plot({
-      width: WIDTH,
-      height: 380,
+      width: wide(),
+      height: tall(380),
       marginLeft: 52,
       marginTop: 26,
       marginRight: 60,

@@ -4,6 +4,7 @@ import { dragCorner, dragThing, dragTurn, meant, pathOf } from "./drag.js";
 import { drawThing, measure, pickWithin, putDripper } from "./draw.js";
 import { onKey } from "./keys.js";
 import { Sheet } from "./sheet.js";
+import { fresh } from "../started.js";
 
 const tools = {
   mode: "pick",
@@ -46,12 +47,13 @@ function show() {
 
 export function startPlan() {
   const svg = document.querySelector("[data-plan]");
-  if (!svg || svg.dataset.started) return;
-  svg.dataset.started = "1";
+  if (!svg) return;
   const sheet = new Sheet(svg);
+  if (fresh(svg, "plan")) {
+    svg.addEventListener("pointerdown", (event) => begin(sheet, event));
+    svg.addEventListener("keydown", (event) => onKey(sheet, event, tools));
+  }
   startTools(sheet);
-  svg.addEventListener("pointerdown", (event) => begin(sheet, event));
-  svg.addEventListener("keydown", (event) => onKey(sheet, event, tools));
   show();
 }
 
@@ -104,6 +106,7 @@ function startTools(sheet) {
   if (tools.step !== null) snap.value = String(tools.step);
   if (snap.selectedIndex < 0) snap.selectedIndex = 3;
   tools.step = Number(snap.value);
+  if (!fresh(box, "tools")) return;
   snap.addEventListener("change", () => {
     tools.step = Number(snap.value);
   });
@@ -116,8 +119,8 @@ function startTools(sheet) {
       choose(sheet, button, event.detail === 0);
     }
   });
-  const form = box.querySelector("[data-deeds]");
-  form.addEventListener("submit", (event) => {
+  box.addEventListener("submit", (event) => {
+    if (!event.target.matches("[data-deeds]")) return;
     event.preventDefault();
     event.submitter.closest("details")?.removeAttribute("open");
     keep({ do: event.submitter.value, of: sheet.picked });

@@ -6,15 +6,39 @@ const SVG = "http://www.w3.org/2000/svg";
 export class Sheet {
   constructor(svg) {
     this.svg = svg;
-    this.inner = svg.querySelector(".zoomable");
-    this.rubber = svg.querySelector("[data-rubber]");
-    const d = svg.dataset;
-    this.scale = Number(d.scale);
-    this.x0 = Number(d.x0);
-    this.y1 = Number(d.y1);
-    this.margin = Number(d.margin);
-    this.perM = Number(d.perM);
-    this.unit = d.unit;
+  }
+
+  // The sheet outlives an answer, which may draw it to another scale.
+  get inner() {
+    return this.svg.querySelector(".zoomable");
+  }
+
+  get rubber() {
+    return this.svg.querySelector("[data-rubber]");
+  }
+
+  get scale() {
+    return Number(this.svg.dataset.scale);
+  }
+
+  get x0() {
+    return Number(this.svg.dataset.x0);
+  }
+
+  get y1() {
+    return Number(this.svg.dataset.y1);
+  }
+
+  get margin() {
+    return Number(this.svg.dataset.margin);
+  }
+
+  get perM() {
+    return Number(this.svg.dataset.perM);
+  }
+
+  get unit() {
+    return this.svg.dataset.unit;
   }
 
   get picked() {

@@ -1,0 +1,1 @@
+export { Idiomorph } from "idiomorph";

@@ -1,0 +1,189 @@
+"""Less to do and nothing that jumps: focus, scroll and what is said outlive every answer."""
+
+import pytest
+from playwright.sync_api import expect
+
+WORDS = (
+    "hose", "barrel", "pump", "leak", "mulch", "timer", "holiday", "price", "print", "label",
+    "winter", "filter", "tomato", "pot", "level", "slope", "roof", "gutter", "overflow", "undo",
+    "delete", "copy", "units", "gallons", "help")
+FOCUS = """(() => { const e = document.activeElement;
+    return e.id || e.getAttribute("aria-label") || e.textContent.trim(); })()"""
+
+
+def focus(page):
+    return page.evaluate(FOCUS)
+
+
+def undo(page):
+    return page.locator("form[action*='/undo'] button")
+
+
+def test_focus_and_scroll_outlive_every_answer(site, watched):
+    page, told = watched.page, watched.page.locator("#told")
+    page.goto(f"{site}/g/kiln-yard/push")
+    page.evaluate("window.stayed = true")
+    page.get_by_role("link", name="Try: Use a ball-valve timer").click()
+    watched.settled()
+    assert focus(page) == "Keep"
+    page.keyboard.press("Enter")
+    watched.settled()
+    expect(page.locator(".trying")).to_have_count(0)
+    assert focus(page) == page.locator("h1").inner_text()
+    expect(told).to_contain_text("reaches every outlet")
+    undo(page).focus()
+    page.keyboard.press("Enter")
+    watched.settled()
+    assert focus(page).startswith(("Undo", "Redo"))
+    expect(told).to_contain_text("will not open")
+    units = page.get_by_role("button", name="change units")
+    for system in ("gallons and feet", "litres and metres"):
+        units.focus()
+        page.keyboard.press("Enter")
+        watched.settled()
+        expect(told).to_contain_text(system)
+        assert "change units" in focus(page)
+    tab = page.get_by_role("link", name="Every outlet")
+    tab.focus()
+    page.keyboard.press("Enter")
+    watched.settled()
+    assert focus(page) == "Every outlet"
+    page.go_back()
+    expect(page.get_by_role("link", name="Section")).to_have_attribute("aria-current", "page")
+    page.go_forward()
+    expect(tab).to_have_attribute("aria-current", "page")
+    page.keyboard.press("7")
+    expect(page.locator("h1")).to_contain_text("zones run")
+    page.get_by_role("link", name="Jul", exact=True).click()
+    watched.settled()
+    expect(page.locator("h1")).to_contain_text("In July")
+    assert focus(page) == "Jul"
+    assert page.title().startswith("Time")
+    page.get_by_label("Time: runs longer by").fill("10 %")
+    page.get_by_label("Time: held after rain of").click()
+    watched.settled()
+    assert focus(page) == "f-rain_hold_mm"
+    assert page.evaluate("window.stayed"), "it was one page all the while"
+
+
+def test_a_pick_leaves_the_plan_where_it_was(site, held):
+    page = held.page
+    page.goto(f"{site}/g/kiln-yard/lay")
+    page.locator("[data-zoom-to=nearer]").tap()
+    inner = page.locator("[data-zoom] .zoomable")
+    stood = inner.get_attribute("transform")
+    assert "scale(1.5" in stood
+    bed = page.locator("[data-thing='plots/bed-3']")
+    box = bed.bounding_box()
+    before = page.evaluate("[scrollX, scrollY]")
+    page.touchscreen.tap(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    held.settled()
+    expect(page.locator(".deeds-on")).to_have_text("Bed 3")
+    assert inner.get_attribute("transform") == stood
+    assert page.evaluate("[scrollX, scrollY]") == before
+    assert focus(page).startswith("Bed 3")
+
+
+def test_a_log_form_opens_at_its_field_and_says_that_it_is_kept(site, held):
+    page = held.page
+    page.goto(f"{site}/g/balcony/keep?view=log")
+    page.get_by_role("link", name="Rain", exact=True).tap()
+    held.settled()
+    assert focus(page) == "log-typed"
+    expect(page.get_by_role("button", name="Log it")).to_be_in_viewport()
+    page.keyboard.type("7 mm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("status").filter(has_text="Logged.")).to_be_focused()
+    page.keyboard.press("Tab")
+    assert focus(page) == "Undo: Logged."
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("status").filter(has_text="Taken out")).to_be_focused()
+
+
+def test_a_finger_beside_a_small_thing_means_it(site, held):
+    page = held.page
+    page.goto(f"{site}/g/plot-27/push")
+    expect(page.locator("[data-water][data-started]")).to_be_attached()
+    knob = page.locator("[data-water] .d-handle")
+    knob.evaluate("(e) => e.scrollIntoView({block: 'center'})")
+    box = knob.bounding_box()
+    assert box["width"] < 30
+    level = page.locator("[data-water]").get_attribute("aria-valuenow")
+    x, y = box["x"] + box["width"] / 2 - 18, box["y"] + box["height"] / 2
+    cdp = page.context.new_cdp_session(page)
+    for kind, dy in (("touchStart", 0), *(("touchMove", 5 * i) for i in range(1, 9))):
+        cdp.send("Input.dispatchTouchEvent",
+                 {"type": kind, "touchPoints": [{"x": x, "y": y + dy}]})
+    cdp.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+    expect(page.locator("[data-water]")).not_to_have_attribute("aria-valuenow", level)
+
+
+def test_the_box_answers_by_any_word_and_with_arrows(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/store")
+    with page.expect_response("**/places.json"):
+        page.keyboard.press("/")
+    box, found = page.get_by_label("Go to anything"), page.locator("#goto-found [role=option]")
+    expect(found.filter(has_text="station").first).to_be_visible()
+    silent = []
+    for word in WORDS:
+        box.fill(word)
+        page.wait_for_function("""word => {
+            const first = document.querySelector("#goto-found [role=option] span");
+            const none = document.querySelector("dialog.goto .say").textContent;
+            return first || none.includes(word); }""", arg=word)
+        if not found.count():
+            silent.append(word)
+    assert len(silent) <= 1, silent
+    watched.axe()
+    box.fill("xylophone")
+    expect(page.locator("dialog.goto .say")).to_contain_text("Nothing here answers to")
+    box.fill("stand height")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowUp")
+    expect(found.first).to_have_attribute("aria-selected", "true")
+    page.keyboard.press("Enter")
+    expect(page.locator("#l-stores-barrels-stand_m")).to_be_focused()
+    page.keyboard.press("Escape")
+    page.locator("h1").click()
+    page.keyboard.press("/")
+    box.fill("holiday")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(f"{site}/g/kiln-yard/prove?view=away")
+
+
+@pytest.mark.parametrize("station", ["place", "build", "keep"])
+def test_l_lists_the_measures_and_sifts_them(site, watched, station):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/{station}")
+    page.keyboard.press("l")
+    expect(page.locator("[data-sift]")).to_be_focused()
+    label = page.locator("[data-measure]").last.get_attribute("data-measure")
+    page.keyboard.type(label)
+    shown = page.locator("[data-measure]:not([hidden])")
+    assert 0 < shown.count() < page.locator("[data-measure]").count()
+    page.locator("[data-sift]").fill("xylophone")
+    expect(page.get_by_text("No measure of this station")).to_be_visible()
+    watched.axe()
+
+
+def tabs_to(page, done, most):
+    for n in range(1, most + 1):
+        page.keyboard.press("Tab")
+        if page.evaluate(done):
+            return n
+        if focus(page) == "Skip to the main part":
+            page.keyboard.press("Enter")
+    return None
+
+
+def test_first_remedy_and_a_dip_are_few_tabs_away(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/kiln-yard/push")
+    assert tabs_to(page, "document.activeElement.matches('.remedy button')", 8)
+    page.goto(f"{site}/g/kiln-yard/keep")
+    assert tabs_to(page, "document.activeElement.matches('.five a')", 12)
+    page.keyboard.press("Enter")
+    watched.settled()
+    assert focus(page) == "log-typed"
