@@ -1,7 +1,8 @@
 """Put one mutant after another in the place of its module, and see whether the tests notice.
 
 What is slow to load is loaded once; each mutant is met in a process forked from there, the tests
-of its own floor first, of each kind those that were quickest so far. Tells a line for each: killed or lives, and the seconds it took.
+of its own floor first, and of each those that were quickest so far. Tells a line for each: killed
+or lives, and the seconds it took.
 """
 
 from __future__ import annotations
