@@ -98,6 +98,9 @@ def test_a_log_form_opens_at_its_field_and_says_that_it_is_kept(site, held):
     assert focus(page) == "Undo: Logged."
     page.keyboard.press("Enter")
     expect(page.get_by_role("status").filter(has_text="Taken out")).to_be_focused()
+    page.goto(f"{site}/g/balcony/keep?view=log&asked=rain")
+    expect(page.locator("#log-typed")).to_be_focused()
+    expect(page.get_by_role("button", name="Log it")).to_be_in_viewport()
 
 
 def test_a_finger_beside_a_small_thing_means_it(site, held):

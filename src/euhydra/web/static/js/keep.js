@@ -46,9 +46,17 @@ export function startKeep() {
     navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
     const [kind, about] = (new URLSearchParams(window.location.search).get("asked") ?? "").split(":");
     if (!document.getElementById("entry")) openForm(kind, about);
+    toField();
     flush(list);
   }
   show(list);
+}
+
+// A form that the page came with is opened at its field, with its button in view.
+function toField() {
+  const field = document.querySelector("#entry [data-lands]");
+  field?.focus({ preventScroll: true });
+  field?.form.scrollIntoView({ block: "nearest" });
 }
 
 const gardenOf = (list) => list.dataset.waiting;
