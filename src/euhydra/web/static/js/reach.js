@@ -40,8 +40,9 @@ function onDown(event) {
   const svg = event.target.closest("svg.drawing");
   if (!svg || event.target.closest(`${HANDLES}, foreignObject`)) return;
   const { clientX: x, clientY: y } = event;
+  if (event.target.closest(THINGS)) return; // what is touched itself is meant
   const handle = nearest(svg, HANDLES, x, y);
-  const meant = handle ?? (event.target.closest(THINGS) ? null : nearest(svg, THINGS, x, y));
+  const meant = handle ?? nearest(svg, THINGS, x, y);
   if (!meant) return;
   dragging = Boolean(handle);
   event.stopPropagation();
