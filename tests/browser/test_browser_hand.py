@@ -121,6 +121,25 @@ def test_a_finger_beside_a_small_thing_means_it(site, held):
     expect(page.locator("[data-water]")).not_to_have_attribute("aria-valuenow", level)
 
 
+def test_what_runs_by_itself_ends_with_the_answer_that_it_was_made_for(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/time?view=watch")
+    page.get_by_role("button", name="Run at speed").click()
+    page.get_by_role("button", name="Stop", exact=True).wait_for()
+    page.locator("#f-rain_hold_mm").fill("5 mm")
+    page.keyboard.press("Enter")
+    watched.settled()
+    page.wait_for_load_state("networkidle")  # what was asked last has come
+    expect(page.get_by_role("button", name="Run at speed")).to_be_visible()
+    clock = []
+    page.on("request", lambda r: clock.append(r.url) if r.url.endswith("/clock") else None)
+    page.wait_for_timeout(1200)  # it would ask three times
+    assert clock == []
+    page.goto(f"{site}/g/plot-27/push#%")
+    page.keyboard.press("/")
+    expect(page.get_by_label("Go to anything")).to_be_focused()
+
+
 def test_the_box_answers_by_any_word_and_with_arrows(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/store")

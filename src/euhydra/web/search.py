@@ -34,20 +34,10 @@ class Place:
 
 
 @cache
-def also() -> dict[str, str]:
-    """Other words for stations and views, by "station" or "station/view"."""
-    return {row["where"]: row["also"] for row in _rows("also.csv")}
-
-
-@cache
-def glossary() -> tuple[tuple[str, str], ...]:
-    """Terms of the trade in plain words."""
-    return tuple((row["term"], row["means"]) for row in _rows("glossary.csv"))
-
-
-def _rows(name: str) -> list[dict[str, str]]:
+def table(name: str) -> tuple[tuple[str, str], ...]:
+    """The rows of a table of help: a word, and what is said of it."""
     with (HELP / name).open(encoding="utf-8", newline="") as file:
-        return list(csv.DictReader(file))
+        return tuple((word, said) for word, said in csv.reader(file))[1:]
 
 
 def places(a: Assessment) -> list[Place]:
@@ -57,13 +47,14 @@ def places(a: Assessment) -> list[Place]:
 
 
 def _stations(a: Assessment) -> Iterator[Place]:
+    also = dict(table("also.csv"))
     for key in STATIONS:
         base = f"/g/{a.garden.id}/{key}"
         name = a.station(key).name
-        yield Place(name, "station", base, also().get(key, ""))
+        yield Place(name, "station", base, also.get(key, ""))
         for view in views_of(key):
             yield Place(view.label, name, f"{base}?view={view.key}",
-                        also().get(f"{key}/{view.key}", ""))
+                        also.get(f"{key}/{view.key}", ""))
 
 
 def _findings(a: Assessment) -> Iterator[Place]:
@@ -120,7 +111,7 @@ def _troubles(a: Assessment) -> Iterator[Place]:
 def _terms() -> Iterator[Place]:
     yield Place("Help: what each station is for, keys, words", "help", "/help",
                 "help how manual guide question glossary meaning keyboard keys shortcut")
-    for term, _ in glossary():
+    for term, _ in table("glossary.csv"):
         yield Place(term, "what it means", f"/help#{anchor(term)}", "glossary meaning")
 
 

@@ -125,7 +125,7 @@ class Tap(Thing):
     level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
     ground_m: float = measure("ground level", "length", -HIGHEST_M, HIGHEST_M, 0.0)
     height_m: float = measure("tap above the ground", "length", 0, 3, 0.5)
-    tops_up: OptionalId = refer("runs", "stores", "")
+    tops_up: OptionalId = refer("its water goes to", "stores", "")
     static_kpa: float = measure("pressure, shut", "pressure", 20, 1200, 300)
     bucket_l: float = measure("bucket", "volume", 1, 60, 10)
     bucket_s: float = measure("seconds to fill it", "seconds", 1, 1200, 40)

@@ -22,6 +22,7 @@ class EntryKind:
     bounds the number, in the unit inside. ``lane`` is how Keep's year draws it: "done" a mark for
     each, "felt" a sign for what was felt; "level", "flow", "rain" and "across" as they are named.
     The first entries are ``quick``, some a ``device`` may send, some are ``by_hand`` never.
+    ``note`` asks for what is written with it; one is made of a ``picture``.
     """
 
     label: str
@@ -34,6 +35,7 @@ class EntryKind:
     quick: bool = False
     device: bool = False
     by_hand: bool = True
+    note: str = "Note"
     picture: bool = False
 
 
@@ -55,7 +57,7 @@ KINDS: dict[str, EntryKind] = {
     "feed": EntryKind("Feed", "plot"),
     "photo": EntryKind("Photo", "any", picture=True),
     "note": EntryKind("Note", "any"),
-    "lesson": EntryKind("Lesson", "any"),
+    "lesson": EntryKind("Lesson", "any", note="What the next year should know"),
     "changed": EntryKind("Timer changed", "zone", lane="across", by_hand=False),
 }
 LONGEST_NOTE = 400

@@ -14,7 +14,7 @@ from euhydra.core.units import head_m
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 from euhydra.core.stations import push_findings
-from euhydra.core.stations.worst import losses, short_zones, worst_zone
+from euhydra.core.stations.worst import flow_by_level, losses, short_zones, worst_zone
 
 
 def report(r: Results) -> StationReport:
@@ -47,7 +47,8 @@ def _figures(r: Results) -> tuple[Figure, ...]:
     zone = worst_zone(r)
     low = r.flows[zone.id]["low"]
     figures = [
-        Figure("least_head", "Pressure at the weakest outlet, barrel nearly empty",
+        Figure("least_head", "Pressure at the weakest outlet" + (
+            "" if r.garden.tap_of(zone.source) else ", barrel nearly empty"),
                Amount(low.worst.head_m, "head"), Working(
             "water over the outlet, and what a pump adds, less what each part of the way takes",
             (Term("water over the outlet", Amount(low.standing_m, "head"),
@@ -85,14 +86,15 @@ def _at_the_valve(r: Results) -> Figure:
 
 
 def _zone_figures(r: Results, zone: Zone) -> list[Figure]:
-    full, half, low = (r.flows[zone.id][k] for k in ("full", "half", "low"))
+    half = r.flows[zone.id]["half"]
+    tapped = r.garden.tap_of(zone.source) is not None
     return [Figure(
         f"flow_{zone.id}",
         f"Flow, {zone.name}" if zone.timed else f"Drawn in its hottest hour, {zone.name}",
         Amount(half.flow_l_h, "flow"),
-        Working("q = k·hˣ at each outlet, all added, with the barrels half full",
-                (Term("barrels full", Amount(full.flow_l_h, "flow")),
-                 Term("nearly empty", Amount(low.flow_l_h, "flow")),
+        Working("q = k·hˣ at each outlet, all added" + (
+            "" if tapped else ", with the barrels half full"),
+                (*flow_by_level(r, zone),
                  Term("outlets", Amount(sum(o.each for o in half.outlets), "count")),
                  Term("imbalance at the worst node", Amount(half.solution.residual_l_h,
                                                             "flow", 4))),

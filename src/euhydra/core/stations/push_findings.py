@@ -82,29 +82,32 @@ def _starved(r: Results) -> list[Finding]:
         return []
     zone = worst_zone(r)
     low, full = r.flows[zone.id]["low"], r.flows[zone.id]["full"]
-    title = (say(f"{quoted(zone.name)}: " + "{short} short with the barrel nearly empty",
-                 short=Amount(low.short_m, "head", 2)) if full.short_m <= 0 else
-             say(f"{quoted(zone.name)}: " + "{short} short, even with full barrels",
-                 short=Amount(full.short_m, "head", 2)))
+    tapped = r.garden.tap_of(zone.source) is not None
+    when = "" if tapped else (" with the barrel nearly empty" if full.short_m <= 0 else
+                              ", even with full barrels")
+    title = say(f"{quoted(zone.name)}: {{short}} short{when}", short=Amount(
+        low.short_m if full.short_m <= 0 else full.short_m, "head", 2))
     others = [z for z in short if z is not zone]
     also = (" Also short: " + quoted(", ".join(z.name for z in others)) + ".") if others else ""
     return [Finding("push.starved", "care" if full.short_m <= 0 else "stop", title,
-                    _why_starved(r, low, also), Later(partial(cures, r, zone, short)))]
+                    _why_starved(r, zone, low, also), Later(partial(cures, r, zone, short)))]
 
 
-def _why_starved(r: Results, low: ZoneFlow, also: str) -> Phrase:
+def _why_starved(r: Results, zone: Zone, low: ZoneFlow, also: str) -> Phrase:
     """The true cause: where the water stands, what stops it, or the part that takes most."""
     need, worst = Amount(low.worst.least_head_m, "head", 2), low.worst.plot
     where = f"The weakest outlet, in {quoted(r.garden.plot(worst).name)}, needs {{need}}"
-    if low.stopped_m > 0:
-        return say(f"{where}; the way to it is stopped by {{x}}.{also}", need=need,
-                   x=Amount(low.stopped_m, "head", 2))
-    if low.standing_m < 0:
-        return say(f"{where}; it stands {{x}} higher than the water.{also}", need=need,
-                   x=Amount(-low.standing_m, "head", 2))
-    if low.standing_m < low.worst.least_head_m:
-        return say(f"{where}; the water stands only {{x}} over it.{also}", need=need,
-                   x=Amount(low.standing_m, "head", 2))
+    pushed = r.garden.tap_of(zone.source) or r.garden.lift_on(zone.source)
+    lacks = None
+    if not pushed and low.standing_m < 0:
+        lacks = "it stands {x} higher than the water", -low.standing_m
+    elif low.stopped_m > 0:
+        lacks = ("the pump's suction lacks {x}" if pushed else
+                 "the pipe to it rises {x} over the water"), low.stopped_m
+    elif not pushed and low.standing_m < low.worst.least_head_m:
+        lacks = "the water stands only {x} over it", low.standing_m
+    if lacks:
+        return say(f"{where}; {lacks[0]}.{also}", need=need, x=Amount(lacks[1], "head", 2))
     most = max(losses(r, low), key=lambda t: -t.amount.value)
     return say(f"{where} and gets {{got}}; most is lost in {quoted(most.name)}, {{lost}}.{also}",
                need=need, got=Amount(low.worst.head_m, "head", 2),

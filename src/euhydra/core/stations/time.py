@@ -13,6 +13,7 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.statements.findings import StationReport, worst_first
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.worst import flow_by_level
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -98,9 +99,8 @@ def _figures(r: Results, month: int) -> tuple[Figure, ...]:
                 "between runs; what drained after the last run is filled first, and lands on the "
                 "lowest plots when this one ends",
                 (Term("zone needs", Amount(need.wanted_l_day, "daily"), MONTHS[month]),
-                 Term("flow, barrels half full", Amount(flow.flow_l_h, "flow")),
-                 Term("barrels full", Amount(r.flows[zone.id]["full"].flow_l_h, "flow")),
-                 Term("nearly empty", Amount(r.flows[zone.id]["low"].flow_l_h, "flow")),
+                 Term("flow" if r.garden.tap_of(zone.source) else "flow, barrels half full",
+                      Amount(flow.flow_l_h, "flow")), *flow_by_level(r, zone),
                  Term("efficiency", Amount(timing.efficiency(flow), "share"),
                       "low-quarter uniformity"),
                  Term("drains after a run", Amount(r.flows.refills[zone.id].litres, "drop"),

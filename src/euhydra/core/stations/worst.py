@@ -49,6 +49,15 @@ def losses(r: Results, flow: zone_flow.ZoneFlow, emitter: str = "") -> list[Term
             Term("pipes, tees and bends", Amount(-pipes, "head", 3))]
 
 
+def flow_by_level(r: Results, zone: Zone) -> list[Term]:
+    """A zone's flow as its barrels empty; nothing of it where a tap runs it."""
+    if r.garden.tap_of(zone.source):
+        return []
+    levels = r.flows[zone.id]
+    return [Term("barrels full", Amount(levels["full"].flow_l_h, "flow")),
+            Term("nearly empty", Amount(levels["low"].flow_l_h, "flow"))]
+
+
 def part_names(r: Results) -> dict[str, str]:
     """What each component of the way is called, by its id in the network."""
     names = {f.id: r.library.timers[r.garden.timer].name if f.kind == "timer"

@@ -97,7 +97,7 @@ def _form(sheet: Sheet, key: str, entry: Entry | None, today: dt.date, about: st
         entry=entry.id if entry else "", typed=value, word=entry.word if entry else "",
         chosen=entry.about if entry else about if about in things else next(iter(things), ""),
         day=day.isoformat() if day else "", today=today.isoformat(),
-        note=entry.note if entry else "",
+        note=entry.note if entry else "", note_asks=kind.note,
         example=units.KINDS[kind.unit].example if kind.unit else "")
 
 

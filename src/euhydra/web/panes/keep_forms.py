@@ -28,6 +28,7 @@ class EntryForm:
     day: str
     today: str
     note: str
+    note_asks: str
     example: str
 
 

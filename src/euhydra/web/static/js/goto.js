@@ -79,7 +79,7 @@ function sift(box) {
     }
     group.hidden = all.every((one) => one.hidden);
   }
-  list.querySelector("[data-none]").hidden = !list.querySelector("[data-group]:not([hidden])") ? false : true;
+  list.querySelector("[data-none]").hidden = Boolean(list.querySelector("[data-group]:not([hidden])"));
 }
 
 export function startGoto() {

@@ -3,8 +3,6 @@ import { keep, kept } from "./device.js";
 import { look, post, queue, typed } from "./page.js";
 import { fresh } from "./started.js";
 
-const KIND_LEFT_OUT = "photo"; // a picture is too large to keep here
-
 const waitingKey = (garden) => `euhydra log ${garden}`;
 
 const waiting = (garden) => kept(waitingKey(garden), []);
@@ -135,7 +133,8 @@ async function flush(list) {
 
 async function onSubmit(event) {
   const form = event.target;
-  if (form.id !== "entry" || form.elements.kind.value === KIND_LEFT_OUT) return;
+  if (form.id !== "entry") return;
+  if (form.enctype === "multipart/form-data") return; // a picture is too large to keep here
   event.preventDefault();
   if (form.dataset.busy) return; // pressed twice
   form.dataset.busy = "1";

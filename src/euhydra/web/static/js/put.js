@@ -9,7 +9,8 @@ let taking = false;
 // Whether the page's inside is being put in place: what loses focus then was not left by a person.
 export const beingReplaced = () => taking;
 
-// Answers what is to have the focus: the field that one was typing in, or what has just come up for it.
+// What works on by itself (``data-anew``) ends with what it was made for and begins again. Answers
+// what is to have the focus: the field that one was typing in, or what has just come up for it.
 export function put(page, html) {
   const next = page.cloneNode(false);
   next.innerHTML = html;
@@ -21,11 +22,15 @@ export function put(page, html) {
   const typing = halfTyped(page);
   const stood = landing(page)?.dataset.lands;
   taking = true;
-  Idiomorph.morph(page, next.childNodes, {
-    morphStyle: "innerHTML",
-    callbacks: { beforeNodeMorphed: differs },
-  });
-  taking = false;
+  try {
+    for (const gone of page.querySelectorAll("[data-anew]")) gone.remove();
+    Idiomorph.morph(page, next.childNodes, {
+      morphStyle: "innerHTML",
+      callbacks: { beforeNodeMorphed: differs },
+    });
+  } finally {
+    taking = false;
+  }
   const half = typing.map(putBack).find((input) => input?.id === focused);
   const lands = landing(page);
   return { half, lands: lands && lands.dataset.lands !== stood ? lands : null };

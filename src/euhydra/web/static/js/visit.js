@@ -44,7 +44,7 @@ export function visit(href) {
 
 // A place on the page: a measure of the list, or a field; what it is folded in opens.
 export function toPlace(hash) {
-  const place = hash.length > 1 && document.getElementById(decodeURIComponent(hash.slice(1)));
+  const place = hash.length > 1 && document.getElementById(hash.slice(1));
   if (!place) return;
   for (let fold = place.closest("details"); fold; fold = fold.parentElement.closest("details"))
     fold.open = true;
