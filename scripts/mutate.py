@@ -3,8 +3,8 @@
 Mutants come from Cosmic Ray, a seeded sample of them, as many of each part. Each meets the tests
 whose files run the line it changes, the quickest first, in a copy of the tree. Those that live are
 listed; ends with 1 where too few died. What lives for a known reason stands in
-``tests/mutants.toml``. ``--again`` meets those alone that lived the last time, with more
-patience.
+``tests/mutants.toml``. What each came to is kept for as long as no file changes, so that a run
+may be broken off and gone on with; ``--again`` meets those that lived with more patience.
 """
 
 from __future__ import annotations
@@ -33,7 +33,6 @@ from xml.etree import ElementTree
 ROOT = Path(__file__).parents[1]
 CORE = "src/euhydra/core"
 SAMPLE, SEED, LEAST_KILLED = 500, 14, 0.85
-LIVED = ROOT / "build" / "lived.json"
 PARTS: dict[str, tuple[str, ...]] = {
     "demand": ("demand/crop_water.py", "demand/soil.py", "demand/roots.py"),
     "season": ("season/kernel.py", "season/simulate.py", "season/state.py", "season/sizing.py",
@@ -91,6 +90,27 @@ class Mutant:
         return self.path.removeprefix(f"{CORE}/")
 
 
+class Fates:
+    """What mutants came to, kept in ``build/`` for one state of the tree."""
+
+    def __init__(self, state: str) -> None:
+        self.file = ROOT / "build" / f"fates-{state}.txt"
+        self.file.parent.mkdir(exist_ok=True)
+        self.file.touch()
+        said = [line.split("\t") for line in self.file.read_text(encoding="utf-8").splitlines()]
+        self._kept = dict(said)
+
+    def of(self, mutant: Mutant) -> str | None:
+        """``killed`` or ``lives``; None of one not met yet."""
+        return self._kept.get(str(mutant.key))
+
+    def keep(self, mutant: Mutant, fate: str) -> None:
+        """Take down what one came to; what is said last holds."""
+        self._kept[str(mutant.key)] = fate
+        with self.file.open("a", encoding="utf-8") as file:
+            file.write(f"{mutant.key}\t{fate}\n")
+
+
 def main() -> int:
     """Sample, run, count, and list what lives."""
     ask = argparse.ArgumentParser(description=__doc__)
@@ -107,31 +127,27 @@ def main() -> int:
         every = {part: _mutants(tool, Path(folder), part) for part in parts}
         share = asked.sample // len(parts)
         chosen = [m for found in every.values() for m in dice.sample(found, min(share, len(found)))]
-        met = len(chosen)
-        if asked.again:
-            lived_before = {tuple(x) for x in json.loads(LIVED.read_text(encoding="utf-8"))}
-            chosen = [m for m in chosen if m.key in lived_before]
         copies = [_copy(Path(folder) / f"worker-{n}") for n in range(asked.workers)]
+        fates = Fates(_state(copies[0]))
+        meets = [m for m in chosen if fates.of(m) == ("lives" if asked.again else None)]
         with ThreadPoolExecutor(asked.workers) as pool:
-            codes = _codes(tool, chosen)
+            codes = _codes(tool, meets)
             lines, times = _seen(copies, pool)
             for copy in copies:
                 (copy / "times.json").write_text(json.dumps(times), encoding="utf-8")
             jobs = [{"path": m.path, "code": code, "loops": m.module in COMPILED,
                      "tests": list(_tests_of(m, lines)), "enough_s": 240.0 if asked.again else 60.0}
-                    for m, code in zip(chosen, codes, strict=True)]
-            lived = list(pool.map(_run, *zip(*[
-                (copy, jobs[i::len(copies)], chosen[i::len(copies)])
+                    for m, code in zip(meets, codes, strict=True)]
+            list(pool.map(_run, *zip(*[
+                (copy, jobs[i::len(copies)], meets[i::len(copies)], fates)
                 for i, copy in enumerate(copies)], strict=True)))
-    living = list(chain.from_iterable(lived))
-    LIVED.parent.mkdir(exist_ok=True)
-    LIVED.write_text(json.dumps([m.key for m in living]), encoding="utf-8")
+    living = [m for m in chosen if fates.of(m) == "lives"]
     unlisted = [m for m in living if m.name not in known]
     for mutant in sorted(living, key=lambda m: m.name):
         print(("known  " if mutant.name in known else "LIVES  ") + f"{mutant.name} "
               f"[{mutant.row}:{mutant.column}, {mutant.occurrence}]")
-    killed = 1 - len(living) / max(met, 1)
-    print(f"{met} mutants of {sum(map(len, every.values()))}: {killed:.1%} killed, "
+    killed = 1 - len(living) / max(len(chosen), 1)
+    print(f"{len(chosen)} mutants of {sum(map(len, every.values()))}: {killed:.1%} killed, "
           f"{len(living)} live, {len(unlisted)} of them not listed.")
     return 0 if killed >= LEAST_KILLED else 1
 
@@ -183,16 +199,19 @@ def _copy(folder: Path) -> Path:
     return folder
 
 
+def _state(copy: Path) -> str:
+    return hashlib.sha256(b"".join(
+        f.read_bytes() for folder in ("src", "tests") for f in sorted(
+            (copy / folder).rglob("*.py")))).hexdigest()[:16]
+
+
 def _seen(copies: list[Path], pool: ThreadPoolExecutor
           ) -> tuple[dict[str, dict[str, list[int]]], dict[str, float]]:
     """By test file the lines of core that it runs within functions; what each test takes, s.
 
     Kept in ``build/`` for as long as no file of the tree changes.
     """
-    state = hashlib.sha256(b"".join(
-        f.read_bytes() for folder in ("src", "tests") for f in sorted(
-            (copies[0] / folder).rglob("*.py")))).hexdigest()[:16]
-    kept = ROOT / "build" / f"lines-{state}.json"
+    kept = ROOT / "build" / f"lines-{_state(copies[0])}.json"
     if kept.exists():
         return tuple(json.loads(kept.read_text(encoding="utf-8")))  # type: ignore[return-value]
     found = _traced(copies, pool), _times(copies)
@@ -268,20 +287,19 @@ def _statement(mutant: Mutant) -> set[int]:
     return set(range(least.lineno, (least.end_lineno or least.lineno) + 1)) if least else set()
 
 
-def _run(copy: Path, jobs: list[dict[str, Any]], mutants: list[Mutant]) -> list[Mutant]:
-    """Those that live of some, each tried in turn in a copy of the tree."""
+def _run(copy: Path, jobs: list[dict[str, Any]], mutants: list[Mutant], fates: Fates) -> None:
+    """Each in turn meets its tests in a copy of the tree."""
+    if not jobs:
+        return
     (copy / "jobs.json").write_text(json.dumps(jobs), encoding="utf-8")
     with subprocess.Popen([sys.executable, str(ROOT / "scripts" / "meet_mutants.py"), "jobs.json"],
                           cwd=copy, env=_home(copy), stdout=subprocess.PIPE, text=True) as running:
-        lived = []
         for said, mutant in zip(running.stdout or (), mutants, strict=False):
             fate, took = re.fullmatch(r"(\S+) ([\d.]+)\n", said).groups()  # type: ignore[union-attr]
             print(f"{fate:8} {float(took):6.1f} s  {mutant.name}", file=sys.stderr, flush=True)
-            if fate == "lives":
-                lived.append(mutant)
+            fates.keep(mutant, fate)
     if running.returncode:
         raise SystemExit("The tests fail before anything is changed.")
-    return lived
 
 
 if __name__ == "__main__":
