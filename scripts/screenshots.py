@@ -2,21 +2,16 @@
 
 import datetime as dt
 import random
-import socket
-import subprocess
 import sys
-import tempfile
 from pathlib import Path
 
 from playwright.sync_api import sync_playwright
+from served import BENCH, CHROMIUM, FLAGS, PHONE, served
 
-sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "browser"))
-from conftest import CHROMIUM, FLAGS
 from euhydra.core.log import Entry
 from euhydra.store.database import Database
 from euhydra.store.log import Log
 
-BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
 SHOTS = [
     ("home", "/", BENCH), ("first-pour", "/first-pour", BENCH), ("place", f"{KILN}/place", BENCH),
@@ -65,39 +60,22 @@ def made_up_log(path: Path) -> None:
     Log(Database(path)).put("plot-27", entries)
 
 
-def free_port() -> int:
-    """A port that nothing listens on."""
-    with socket.socket() as sock:
-        sock.bind(("127.0.0.1", 0))
-        return sock.getsockname()[1]
-
-
 def main(out: Path) -> None:
     """Serve the demo from a file of its own and take every picture."""
     out.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder:
-        port = free_port()
-        server = subprocess.Popen(
-            [sys.executable, "-m", "euhydra", "demo", "--port", str(port), "--db",
-             f"{folder}/g.sqlite3"], stdout=subprocess.PIPE, text=True)
-        server.stdout.readline()
-        made_up_log(Path(folder) / "g.sqlite3")
-        try:
-            with sync_playwright() as play:
-                browser = play.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-                for name, path, size in SHOTS:
-                    page = browser.new_page(viewport=size, reduced_motion="reduce")
-                    page.goto(f"http://localhost:{port}{path}")
-                    page.wait_for_load_state("networkidle")
-                    page.evaluate("document.fonts.ready")
-                    for step in page.locator("[data-step='1440']").all():
-                        step.click()
-                        page.get_by_text("The last runs that were due").wait_for()
-                    page.screenshot(path=out / f"{name}.png")
-                    page.close()
-                browser.close()
-        finally:
-            server.terminate()
+    with served(made_up_log) as site, sync_playwright() as play:
+        browser = play.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        for name, path, size in SHOTS:
+            page = browser.new_page(viewport=size, reduced_motion="reduce")
+            page.goto(site + path)
+            page.wait_for_load_state("networkidle")
+            page.evaluate("document.fonts.ready")
+            for step in page.locator("[data-step='1440']").all():
+                step.click()
+                page.get_by_text("The last runs that were due").wait_for()
+            page.screenshot(path=out / f"{name}.png")
+            page.close()
+        browser.close()
 
 
 if __name__ == "__main__":
