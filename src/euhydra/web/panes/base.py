@@ -42,7 +42,8 @@ class Pane:
     """One thing on the left: a drawing, a chart with its table twin, a table, links, or fields.
 
     ``add`` and ``remove`` hold buttons that add a thing or take one away, as (what, words);
-    ``words`` is a sentence; ``form`` is what a template of its
+    ``words`` is a sentence; of a ``bar``
+    the first ``few`` stand open, the others fold; ``form`` is what a template of its
     own is given.
     """
 
@@ -55,6 +56,7 @@ class Pane:
     grid: tuple[tuple[str, tuple[Field, ...]], ...] = field(default=())
     heads: tuple[str, ...] = ()
     bar: tuple[Field, ...] = ()
+    few: int = 4
     add: tuple[tuple[str, str], ...] = ()
     remove: tuple[tuple[str, str], ...] = ()
     words: str = ""

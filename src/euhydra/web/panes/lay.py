@@ -150,7 +150,7 @@ def plan(sheet: Sheet) -> list[Pane]:
         [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet)) for kind in DRAWN],
         sheet.shows("wet"), dict(plan_figures(sheet)))
     return [Pane(form=tools), Pane(drawing=draw_plan.lay(sheet), zoom=True),
-            *([Pane(bar=_fields(sheet, here))] if _fields(sheet, here) else [])]
+            *([Pane(bar=_fields(sheet, here), few=99)] if _fields(sheet, here) else [])]
 
 
 def plan_figures(sheet: Sheet) -> list[tuple[str, str]]:
