@@ -8,6 +8,8 @@ from playwright.sync_api import expect
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.web.panes import VIEWS
 
+from crowd import COUNT, MOST  # isort: skip
+
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 SEEN_BY_SIZE = ("target-size", "scrollable-region-focusable")
 HEADINGS = """[...document.querySelectorAll("main h1, main h2, main h3, main h4")]
@@ -28,18 +30,25 @@ def test_every_view_stands_by_axe_at_bench_and_phone(site, watched, station):
     for view in VIEWS[station]:
         page.set_viewport_size(BENCH)
         page.goto(f"{site}/g/kiln-yard/{station}?view={view.key}")
-        for chart in page.locator("[data-chart] .plot").all():
-            expect(chart.locator("svg").last).to_be_visible()
-        page.locator("details[data-figure]").first.evaluate("d => d.open = true")
-        for size, rules in ((BENCH, None), (PHONE, SEEN_BY_SIZE)):
-            page.set_viewport_size(size)
-            watched.axe(rules)
-            wide = page.evaluate("document.documentElement.scrollWidth")
-            assert wide <= size["width"], f"{station} {view.key} is {wide} px wide"
+        drawn(page)
+        held = page.evaluate(COUNT)
+        assert all(n <= most for n, most in zip(held, MOST, strict=True)), (view.key, held)
+        page.set_viewport_size(PHONE)
         levels = page.evaluate(HEADINGS)
         assert levels[0] == 1, view.key
         assert all(b <= a + 1 for a, b in pairwise(levels)), (view.key, levels)
         in_the_hand(page, view.key)
+        page.evaluate("document.querySelectorAll('#page details').forEach((d) => d.open = true)")
+        for size, rules in ((PHONE, SEEN_BY_SIZE), (BENCH, None)):
+            page.set_viewport_size(size)
+            watched.axe(rules)
+            wide = page.evaluate("document.documentElement.scrollWidth")
+            assert wide <= size["width"], f"{station} {view.key} is {wide} px wide"
+
+
+def drawn(page):
+    for chart in page.locator("[data-chart] .plot").all():
+        expect(chart.locator("svg").last).to_be_visible()
 
 
 def in_the_hand(page, view):

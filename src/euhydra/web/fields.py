@@ -74,6 +74,11 @@ class Field:
         """The input's id; the list twin has its own."""
         return ("l-" if self.in_list else "f-") + self.path.replace("/", "-")
 
+    @property
+    def said(self) -> str:
+        """The value in words, where it is only read."""
+        return dict(self.choices).get(self.shown, self.shown)
+
     def input(self) -> Markup:
         """The form with its input, ready to stand on a drawing or in the list."""
         name = f"{self.group}: {self.label}" if self.group and not self.in_list else self.label

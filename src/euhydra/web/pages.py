@@ -26,6 +26,7 @@ from euhydra.web.longwork import LongWork
 from euhydra.web.look import Look
 from euhydra.web.marks import marked
 from euhydra.web.panes import Pane, View, views_of
+from euhydra.web.panes.base import folded
 from euhydra.web.sheet import Sheet
 from euhydra.web.sheets import sheet_of, view_of
 from euhydra.web.shelf import Standing
@@ -35,6 +36,7 @@ templates = Jinja2Templates(env=Environment(
     trim_blocks=True, lstrip_blocks=True))
 templates.env.globals |= {"mark": svg.mark, "earth": svg.EARTH}
 HISTORY_SHOWN = 30
+FIRST_FIGURES, FIRST_FINDINGS = 3, 3  # what is told before anything is touched
 STATE_WORDS = {"ok": "in order", "care": "take care", "stop": "stop"}
 
 
@@ -53,8 +55,8 @@ class Stop:
 class StationPage:
     """What a station's page is rendered with.
 
-    ``stops`` and ``notes`` are its findings by name, of which the ``open`` ones stand unfolded;
-    ``working`` what is said of long work;
+    ``stops`` are its findings by name, told at once, of which the ``open`` ones stand unfolded;
+    those ``beside``, the ``notes`` and all but the ``first_figures`` are a touch away; ``working`` what is said of long work;
     ``trying`` the remedy tried on; ``run_was`` the stations that differ from before; ``here`` the
     query that looks this way again, ``by_view`` those that look so at the station's other views.
     """
@@ -68,13 +70,16 @@ class StationPage:
     views: tuple[View, ...]
     view: View
     panes: list[Pane]
+    folds: set[int]
     working: dict[str, Any] | None
     report: StationReport
     verdict: str
     stops: list[tuple[str, Finding]]
     open: set[str]
+    beside: list[tuple[str, Finding]]
     notes: list[tuple[str, Finding]]
-    figures: list[dict[str, Any]]
+    first_figures: list[dict[str, Any]]
+    more_figures: list[dict[str, Any]]
     measures: list[measures.Group]
     trying: dict[str, Any] | None
     rejected: Rejected | None
@@ -123,16 +128,21 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     report = assessment.station(station)
     was = before.station(station) if before else None
     stops = [(name, f) for name, f in named(report) if f.level != "note"]
+    told = unfolded(stops) | {name for name, _ in stops[:FIRST_FINDINGS]}
+    figures = [_figure(f, system, was) for f in report.figures]
+    first = [f for n, f in enumerate(figures) if n < FIRST_FIGURES or f["was"]]
     listed = measures.listed(station, sheet.fields)
     shown = StationPage(
         garden=garden, kept=standing.kept, history=standing.history[:HISTORY_SHOWN],
         station=station, system=system, run=run_of(assessment, system), views=views, view=view,
-        panes=drawn, working=working(sheet, station, look, later) if later else None,
+        panes=drawn, folds=folded(drawn), working=working(sheet, station, look, later) if later else None,
         report=report, verdict=(report.by_month[sheet.shown_month] if report.by_month
                                 else report.verdict).show(system),
-        stops=stops, open=unfolded(stops),
+        stops=[(name, f) for name, f in stops if name in told], open=unfolded(stops),
+        beside=[(name, f) for name, f in stops if name not in told],
         notes=[(name, f) for name, f in named(report) if f.level == "note"],
-        figures=[_figure(f, system, was) for f in report.figures], measures=listed, trying=trying,
+        first_figures=first, more_figures=[f for f in figures if f not in first],
+        measures=listed, trying=trying,
         rejected=rejected, quick=sheet.quick,
         rejected_here=bool(rejected) and any(f.error for group in listed for f in group.fields),
         run_was=_run_changes(before, assessment, system), here=look.query(),

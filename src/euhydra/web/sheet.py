@@ -63,6 +63,12 @@ class Sheet:
                                     if p.startswith("plots/")), None)
         return next((b for b in beds if b.id == wanted), beds[0] if beds else None)
 
+    def chosen(self, kind: str) -> str:
+        """The id of the thing of a kind that is picked, else of the first; empty without any."""
+        ids = [thing.id for thing in getattr(self.garden, kind)]
+        picked = (path.removeprefix(f"{kind}/") for path in self.picked)
+        return next((p for p in picked if p in ids), ids[0] if ids else "")
+
     @property
     def garden(self) -> Garden:
         """The garden drawn."""

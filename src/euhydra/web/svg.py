@@ -89,6 +89,12 @@ def field(x: float, y: float, field_: Field, *, width: float = 82, label: str | 
     return el("g", *parts)
 
 
+def to_pick(address: str, words: str, x: float, y: float, width: float, height: float) -> Markup:
+    """What picks a thing wherever it is touched: over it, seen once it is pointed at."""
+    return el("a", el("title", words), rect(x, y, width, height, "d-pick", rx=3), href=address,
+              aria_label=words)
+
+
 def leaf(x: float, y: float, size: float) -> Markup:
     """A few blades standing on (x, y)."""
     s = size / 22

@@ -246,11 +246,12 @@ class PumpKind(Row):
 class Part(Row):
     """A thing to buy or make: its unit of sale, why it is there, what it may be swapped for.
 
-    ``price`` is one's or a metre's, from an invented price book.
+    ``place`` is where it is put: store, head, line, pump, ground, or tool; ``price`` is one's or a metre's, from an invented price book.
     """
 
     sold_by: str
     need: str
+    place: str
     price: float
     reason: str
     swap: str

@@ -40,13 +40,17 @@ def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:
     path, at = f"roofs/{roof.id}", sheet.fields.at
     ribs = "".join(f"M{x + i * 14:.1f} {y:.1f}v{h:.1f}" for i in range(1, int(w / 14) + 1))
     name = roof.name if len(roof.name) * 8 < w else roof.name[:max(int(w / 8) - 1, 3)] + "…"
+    drawn = [*_shape(roof, x, y, w, h, scale, ribs),
+             svg.path(f"M{x - 4:.1f} {y + h + 5:.1f}H{x + w + 4:.1f}", "d-pipe"),
+             svg.text(x + 8, y + 20, name, "d-name d-halo"),
+             svg.text(x + 8, y + 37, sheet.show(roof.area_m2, "area") + " in plan",
+                      "d-lab d-halo"), *_spouts(sheet, roof, x, y + h + 5, w, scale)]
+    if roof.id != sheet.chosen("roofs"):
+        return svg.el("g", *drawn, *_told(sheet, roof, y), svg.to_pick(
+            f"/g/{sheet.garden.id}/catch?view=roofs&sel={path}", f"{roof.name}: its measures",
+            x - 12, y - 12, WIDTH - x - 12, h + 24))
     return svg.el(
-        "g", *_shape(roof, x, y, w, h, scale, ribs),
-        svg.path(f"M{x - 4:.1f} {y + h + 5:.1f}H{x + w + 4:.1f}", "d-pipe"),
-        svg.text(x + 8, y + 20, name, "d-name d-halo"),
-        svg.text(x + 8, y + 37, sheet.show(roof.area_m2, "area") + " in plan",
-                 "d-lab d-halo"), *_spouts(sheet, roof, x, y + h + 5, w, scale),
-        *_sizes(sheet, roof, x, y, w, h, scale),
+        "g", *drawn, *_sizes(sheet, roof, x, y, w, h, scale),
         svg.field(560, y + 6, at(f"{path}/material", roof.name), width=215),
         svg.field(560, y + 56, at(f"{path}/guard", roof.name), width=140),
         svg.field(710, y + 56, at(f"{path}/gutter_mm", roof.name), width=100),
@@ -55,6 +59,15 @@ def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:
                   width=100),
         svg.field(710, y + 106, at(f"{path}/flush_days", roof.name, "dry days to full flush"),
                   width=100))
+
+
+def _told(sheet: Sheet, roof: Roof, y: float) -> list[Markup]:
+    """What a roof that is not picked is like, in words."""
+    at = sheet.fields.at
+    size = (f"{sheet.show(roof.width_m, 'length')} × {sheet.show(roof.depth_m, 'length')}, "
+            if not roof.outline else "")
+    return [svg.text(560, y + 20, size + at(f"roofs/{roof.id}/material").said[:30], "d-lab"),
+            svg.text(560, y + 38, at(f"roofs/{roof.id}/guard").said, "d-mute")]
 
 
 def _shape(roof: Roof, x: float, y: float, w: float, h: float, scale: float, ribs: str

@@ -50,9 +50,17 @@ def _plot(sheet: Sheet, plot: AnyPlot, x: float, y: float, scale: float) -> Mark
     parts = [svg.text(x, y - 46, plot.name if len(plot.name) < 20 else plot.name[:19] + "…",
                       "d-title"),
              svg.text(x + 152, y - 46, f"{need} in {MONTHS[month]}{others}", "d-dim"),
-             svg.field(x, y - 34, at(f"{path}/plantings/{plot.main.id}/crop", plot.name),
-                       width=200, label=""),
              *things.plot(frame, plot, a.library)]
+    crop = at(f"{path}/plantings/{plot.main.id}/crop", plot.name)
+    if plot.id != sheet.chosen("plots"):
+        foot = y + max(tall, 30)
+        return svg.el(
+            "g", *parts, svg.text(x, y - 18, svg.clipped(crop.said, 40), "d-lab"),
+            svg.text(x, foot + 22, _size(sheet, plot), "d-dim"), svg.to_pick(
+                f"/g/{sheet.garden.id}/grow?view=plots&sel={path}", f"{plot.name}: its measures",
+                x - 14, y - TEXT_ABOVE + 4, max(wide, 270) + 28,
+                foot - y + TEXT_ABOVE + ROOM_BELOW - 30))
+    parts.append(svg.field(x, y - 34, crop, width=200, label=""))
     if isinstance(plot, Bed):
         parts += [svg.upright(x - 10, y, y + tall),
                   svg.field(x - 98, y + tall / 2 - 8, at(f"{path}/width_m", plot.name),
@@ -67,6 +75,15 @@ def _plot(sheet: Sheet, plot: AnyPlot, x: float, y: float, scale: float) -> Mark
         parts += [svg.field(x + 100 * i, y + max(tall, 8) + 26, at(f"{path}/{key}", plot.name),
                             width=80, label=words) for i, (key, words) in enumerate(rest)]
     return svg.el("g", *parts)
+
+
+def _size(sheet: Sheet, plot: AnyPlot) -> str:
+    if isinstance(plot, Bed):
+        return f"{sheet.show(plot.length_m, 'length')} × {sheet.show(plot.width_m, 'length')}"
+    first, second = FIELDS[type(plot)][:2]
+    at = sheet.fields.at
+    return ", ".join(f"{words} {at(f'plots/{plot.id}/{key}').said}" for key, words in (
+        first, second))
 
 
 def self_watering(sheet: Sheet) -> Markup:

@@ -66,6 +66,10 @@ def elevation(sheet: Sheet) -> Markup:
     parts += [_joint(view, joint) for joint in sheet.garden.joints]
     parts += _shared_levels(sheet, view)
     parts += _dimensions(sheet, view, chosen)
+    parts += [svg.to_pick(
+        f"/g/{sheet.garden.id}/store?view=bank&store={s.store.id}&level={sheet.level}",
+        f"{s.store.name}: its measures", s.left - 10, TOP - 16, s.right - s.left + 20,
+        view.foot - TOP + 10) for s in view.slots if s is not chosen]
     if sheet.before:
         parts += _ghost(sheet, view)
     return svg.svg(WIDTH, view.foot, "The stores in elevation, to scale", parts, interactive=True)

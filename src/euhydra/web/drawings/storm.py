@@ -19,13 +19,15 @@ if TYPE_CHECKING:
     from euhydra.core.storage.filling import Filling
 
 LEFT, RIGHT, MOST_MM_H = 300.0, 800.0, 150.0
+MOST_PARTS = 9  # the first to give; the table has them all
 
 
 def strip(sheet: Sheet) -> Markup:
     """What each part carries, as the rain rate that fills it; and how the barrels fill."""
     a = sheet.assessment
     found = storm.limits(sheet.garden, a.library, a.banks)
-    rows = found[:14]
+    tight = [limit for limit in found if limit.gives_at_mm_h <= MOST_MM_H]
+    rows = found[:min(max(len(tight), 3), MOST_PARTS)]
     y0, step = 62.0, 25.0
     foot = y0 + step * len(rows) + 6
     parts = [svg.text(40, 24, "Rain rate at which each part is full: the shortest gives first",
@@ -45,6 +47,10 @@ def strip(sheet: Sheet) -> Markup:
                   svg.rect(LEFT, y + 1, end - LEFT, 15, "d-rain" if i else "d-care"),
                   svg.text(end + 6, y + 13, sheet.show(limit.gives_at_mm_h, "rain")
                            if limit.gives_at_mm_h <= MOST_MM_H else "more", "d-dim d-halo")]
+    if len(found) > len(rows):
+        foot += 18
+        parts.append(svg.text(RIGHT, foot, f"{len(found) - len(rows)} more parts carry more",
+                              "d-mute", "end"))
     parts.append(_fills(sheet, foot + 44))
     return svg.svg(850, foot + 44 + 40 * len(STORM_RATES_MM_H) + 20, "A storm, part by part", parts)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
@@ -24,10 +24,14 @@ class Table:
 
 @dataclass(frozen=True)
 class Links:
-    """A row of choices for what the drawing shows: (address, label, chosen)."""
+    """A row of choices for what the drawing shows: (address, label, chosen).
+
+    Many are picked from a list, and so are few that are ``listed``.
+    """
 
     label: str
     items: tuple[tuple[str, str, bool], ...]
+    listed: bool = False
 
 
 @dataclass(frozen=True)
@@ -38,13 +42,44 @@ class Form:
 
 
 @dataclass(frozen=True)
+class Fold:
+    """A part that is read once it is opened: what it is, a few words of it, what it holds."""
+
+    title: str
+    note: str = ""
+    lines: tuple[str, ...] = ()
+    table: Table | None = None
+    open: bool = False
+
+
+@dataclass(frozen=True)
+class Folds(Form):
+    """Parts one under another."""
+
+    template = "_folds.html"
+    items: tuple[Fold, ...]
+
+
+def parted(rows: Iterable[tuple[str, tuple[str, ...]]], heads: tuple[str, ...],
+           numbers: frozenset[int] = frozenset(), opens: str | None = None) -> Pane:
+    """A long table in parts, each row given with the part it is of; the first stands open."""
+    found: dict[str, list[tuple[str, ...]]] = {}
+    for part, row in rows:
+        found.setdefault(part, []).append(row)
+    first = opens if opens is not None else next(iter(found), "")
+    return Pane(form=Folds(tuple(
+        Fold(part, str(len(mine)), table=Table(part, heads, tuple(mine), numbers),
+             open=part == first) for part, mine in found.items())))
+
+
+@dataclass(frozen=True)
 class Pane:
     """One thing on the left: a drawing, a chart with its table twin, a table, links, or fields.
 
     ``add`` and ``remove`` hold buttons that add a thing or take one away, as (what, words);
-    ``words`` is a sentence; of a ``bar``
-    the first ``few`` stand open, the others fold; ``form`` is what a template of its
-    own is given.
+    ``words`` is a sentence; ``form`` is what a template of its own is given. Of a ``bar`` the first
+    ``few`` fields stand open, the others fold. A row of a ``grid`` tells its first ``told`` values
+    until it is touched. What ``stays`` does not fold though something stands before it.
     """
 
     drawing: Markup | None = None
@@ -55,13 +90,32 @@ class Pane:
     links: Links | None = None
     grid: tuple[tuple[str, tuple[Field, ...]], ...] = field(default=())
     heads: tuple[str, ...] = ()
+    told: int = 3
+    stays: bool = False
     bar: tuple[Field, ...] = ()
-    few: int = 4
+    few: int = 3
     add: tuple[tuple[str, str], ...] = ()
     remove: tuple[tuple[str, str], ...] = ()
     words: str = ""
     form: Form | None = None
     live: bool = False
+
+    @property
+    def leads(self) -> bool:
+        """Whether it is something to look at."""
+        return bool(self.drawing or self.chart or self.table or self.form or self.grid)
+
+    @property
+    def faulty(self) -> bool:
+        """Whether a field of its grid was refused."""
+        return any(f.error for _, fields in self.grid for f in fields)
+
+
+def folded(panes: Sequence[Pane]) -> set[int]:
+    """The panes whose table or rows fold, counted from 1: all after the first to look at."""
+    first = next((n for n, pane in enumerate(panes, start=1) if pane.leads), 0)
+    return {n for n, pane in enumerate(panes, start=1)
+            if pane.twin or (n > first and not pane.stays)}
 
 
 @dataclass(frozen=True)

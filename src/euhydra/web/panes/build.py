@@ -17,10 +17,18 @@ from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import marking
 from euhydra.web.labels import Printed, printed
-from euhydra.web.panes.base import Form, Links, Pane, Table
+from euhydra.web.panes.base import Form, Links, Pane, Table, parted
 from euhydra.web.sheet import Sheet
 
 COUNTS = (1, 2, 3, 5, 8, 12)
+# The lists: key, title, the need of its parts, where they are put (all of them: "").
+LISTS = (("store", "Must have: stores, gutters and stands", "must", "store"),
+         ("head", "Must have: timer, filter and valves", "must", "head"),
+         ("line", "Must have: pipes and outlets", "must", "line"),
+         ("pump", "Must have: pump and power", "must", "pump"),
+         ("ground", "Must have: soil and mulch", "must", "ground"),
+         ("optional", "Optional", "optional", ""),
+         ("tool", "Tools, bought or borrowed", "tool", ""))
 
 
 @dataclass(frozen=True)
@@ -43,9 +51,9 @@ class Part:
 
 @dataclass(frozen=True)
 class Parts:
-    """Parts of one need, and what they come to."""
+    """Parts that go together, and what they come to."""
 
-    need: str
+    key: str
     title: str
     rows: Sequence[Part]
     cost: str
@@ -75,10 +83,12 @@ class StepRow:
 
 @dataclass(frozen=True)
 class Steps(Form):
-    """The steps by part, ``todo`` of them, ``done`` so many; drawings to drill by."""
+    """The steps by part, the ``next`` to go on with, ``todo`` of them, ``done`` so many; drawings
+    to drill by."""
 
     template = "_steps.html"
     parts: Mapping[str, Sequence[StepRow]]
+    next: str
     todo: int
     done: int
     drawn: Mapping[str, Markup]
@@ -122,10 +132,13 @@ def shopping(a: Assessment, system: System) -> Shopping:
                     there=p.to_buy <= 0, price=units.show(p.price, "money", system),
                     cost=units.show(p.cost, "money", system))
 
-    lists = [Parts(need, title, [row(p) for p in a.parts if p.need == need],
-                   units.show(cost_of(a.parts, need), "money", system))
-             for need, title in (("must", "Must have"), ("optional", "Optional"),
-                                 ("tool", "Tools, bought or borrowed"))]
+    lists = []
+    for key, title, need, place in LISTS:
+        mine = [p for p in a.parts if p.need == need and (
+            not place or a.library.parts[p.key].place == place)]
+        if mine:
+            lists.append(Parts(key, title, [row(p) for p in mine], units.show(
+                cost_of(mine, need), "money", system)))
     return Shopping(lists, units.show(sum(cost_of(a.parts, need) for need in NEEDS), "money",
                                       system))
 
@@ -146,7 +159,8 @@ def steps_of(sheet: Sheet) -> Steps:
     drawn = {store.name: marking.marking_out(replace(sheet, store=store.id))
              for store in sheet.garden.stores}
     todo = sum(len(rows) for rows in parts.values())
-    return Steps(parts, todo, sum(row.done for rows in parts.values() for row in rows), drawn)
+    on_with = next((part for part, rows in parts.items() if not all(r.done for r in rows)), "")
+    return Steps(parts, on_with, todo, sum(row.done for rows in parts.values() for row in rows), drawn)
 
 
 def more(sheet: Sheet) -> list[Pane]:
@@ -195,10 +209,10 @@ def on_paper(sheet: Sheet) -> list[Pane]:
 
 def cuts(sheet: Sheet) -> list[Pane]:
     """The cut list."""
-    rows = tuple((cut.tube, sheet.show(cut.length_m, "length"), str(cut.pieces), cut.where)
-                 for cut in cut_list(sheet.garden, sheet.assessment.library))
-    return [Pane(table=Table("Cut list, true lengths", ("Pipe", "Length", "Pieces", "For"), rows,
-                             frozenset({1, 2})))]
+    rows = [(cut.tube, (cut.where, sheet.show(cut.length_m, "length"), str(cut.pieces)))
+            for cut in cut_list(sheet.garden, sheet.assessment.library)]
+    return [Pane(words="True lengths, pipe by pipe."),
+            parted(rows, ("For", "Length", "Pieces"), frozenset({1, 2}))]
 
 
 def _rolls(part: PartLine, system: System) -> str:

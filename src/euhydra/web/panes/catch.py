@@ -93,7 +93,7 @@ def _drain(sheet: Sheet, drain: Drain) -> list[Pane]:
     if drain.school == "drum":
         keys += ["drum_l", "drum_lid", "empties_by", "empties_l_h", "drip_m2", "drip_crop"]
     week = tuple(at(f"{path}/uses/{i}", drain.name, name) for i, name in enumerate(DAYS))
-    panes = [Pane(bar=tuple(at(f"{path}/{key}", drain.name) for key in keys)),
+    panes = [Pane(bar=tuple(at(f"{path}/{key}", drain.name) for key in keys), few=2),
              Pane(grid=((f"{drain.name}, uses a day", week),), heads=("Washing days", *DAYS)),
              Pane(table=_day_table(sheet, drain))]
     if drain.school == "drum":

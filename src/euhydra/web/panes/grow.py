@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from euhydra.core.demand.crop_water import PlotThirst, own_measure_l_day, stage_on
 from euhydra.core.demand.plants import stands_in
@@ -44,9 +45,10 @@ def thirst(sheet: Sheet) -> list[Pane]:
 def today(sheet: Sheet) -> list[Pane]:
     """Every plot today: stage, plants, litres; beside the hottest week and one's own measure."""
     day = show_month_day(month_day(sheet.today))
-    rows = tuple(_today_row(sheet, plot) for plot in sheet.garden.plots)
+    every = [_today_row(sheet, plot) for plot in sheet.garden.plots]
+    rows = tuple((r[0], r[3], r[7]) for r in every)
+    more = tuple((r[0], r[1], r[2], r[4], r[5], r[6], r[8]) for r in every)
     total = sum(t.about(sheet.today) for t in sheet.assessment.demand.thirsts.values())
-    week = sum(t.hottest_week_l for t in sheet.assessment.demand.thirsts.values())
     fields = tuple((plot.name, (sheet.fields.at(f"plots/{plot.id}/own_l_day", plot.name),
                                 sheet.fields.at(f"plots/{plot.id}/own_mm_week", plot.name)))
                    for plot in sheet.garden.plots)
@@ -56,10 +58,11 @@ def today(sheet: Sheet) -> list[Pane]:
         *((f"{base}&day={m + 1:02d}-15", f"15 {MONTHS[m][:3]}", sheet.asked_day and sheet.today
            == day_of_year(f"{m + 1:02d}-15")) for m in range(12))))
     return [Pane(links=days), Pane(table=Table(
-        f"About {day}: {sheet.show(total, 'daily')} in all, {sheet.show(week, 'daily')} in the "
-        "hottest week",
-        ("Plot", "Stage", "Plants", "About today", "Hottest week", "the same a week", "Roots hold",
-         "Waterings, hottest day", "You give"), rows, frozenset(range(2, 9)))),
+        f"About {day}: {sheet.show(total, 'daily')} in all",
+        ("Plot", "About today", "Waterings, hottest day"), rows, frozenset({1, 2}))),
+        Pane(table=Table("What grows there, what its roots hold, what you give", (
+            "Plot", "Stage", "Plants", "Hottest week", "the same a week", "Roots hold",
+            "You give"), more, frozenset(range(2, 7)))),
         Pane(grid=fields, heads=("Your own measure", "cans a day, as litres", "or a depth a week"))]
 
 
@@ -85,19 +88,18 @@ def _how_often(t: PlotThirst) -> str:
 
 def plantings(sheet: Sheet) -> list[Pane]:
     """What grows where: any number of crops in a plot, each by count or by spacing."""
-    panes = []
-    for plot in sheet.garden.plots:
-        base = f"plots/{plot.id}/plantings"
-        rows = tuple((plot.name if i == 1 else f"and crop {i}", tuple(
-            sheet.fields.at(f"{base}/{p.id}/{key}", f"{plot.name}, crop {i}")
-            for key in ("crop", "planted", "share", "count", "spacing_m")))
-            for i, p in enumerate(plot.plantings, start=1))
-        gone = tuple((f"{base}/{p.id}", f"Remove crop {i}")
-                     for i, p in enumerate(plot.plantings, start=1) if len(plot.plantings) > 1)
-        panes += [Pane(grid=rows, heads=("plot", "crop", "planted", "share",
-                                         "plants (0: as many as fit)", "spacing (0: the crop's)")),
-                  Pane(add=((base, f"Add a crop to {plot.name}"),), remove=gone)]
-    return [*panes, Pane(add=(("crop", MAKERS["crop"][0]),))]
+    every = [(plot, i, p) for plot in sheet.garden.plots
+             for i, p in enumerate(plot.plantings, start=1)]
+    rows = tuple((plot.name if i == 1 else f"{plot.name}, crop {i}", tuple(
+        sheet.fields.at(f"plots/{plot.id}/plantings/{p.id}/{key}", f"{plot.name}, crop {i}")
+        for key in ("crop", "planted", "share", "count", "spacing_m"))) for plot, i, p in every)
+    gone = tuple((f"plots/{plot.id}/plantings/{p.id}", f"Remove crop {i} of {plot.name}")
+                 for plot, i, p in every if len(plot.plantings) > 1)
+    add = (*((f"plots/{plot.id}/plantings", f"Add a crop to {plot.name}")
+             for plot in sheet.garden.plots), ("crop", MAKERS["crop"][0]))
+    return [Pane(grid=rows, heads=("plot", "crop", "planted", "share",
+                                   "plants (0: as many as fit)", "spacing (0: the crop's)")),
+            Pane(add=add, remove=gone)]
 
 
 def habits(sheet: Sheet) -> list[Pane]:
@@ -113,11 +115,22 @@ def habits(sheet: Sheet) -> list[Pane]:
                  for plot in sheet.garden.plots)
     fields = tuple((plot.name, tuple(sheet.fields.at(f"plots/{plot.id}/{key}", plot.name)
                                      for key in HABIT_FIELDS)) for plot in sheet.garden.plots)
+    best = tuple((plot.name, *_best(sheet, found[plot.id], dict(keys)))
+                 for plot in sheet.garden.plots)
     return [Pane(table=Table(
+        f"What helps each plot most in {MONTHS[a.demand.peak_month]}",
+        ("Plot", "Best habit", "Saves"), best, frozenset({2}))), Pane(table=Table(
         f"What each habit saves in {MONTHS[a.demand.peak_month]}, tried alone",
         ("Plot", "Needs", *(words for _, words in keys)), rows, frozenset(range(1, 7)))),
         Pane(grid=fields, heads=("As it is", "mix", "mulch", "shaded by", "hours about noon",
                                  "wind", "stands in the"))]
+
+
+def _best(sheet: Sheet, found: tuple[Habit, ...], words: Mapping[str, str]) -> tuple[str, str]:
+    best = max(found, key=lambda h: h.saves_l_day, default=None)
+    if best is None or best.saves_l_day < 0.05:
+        return "none is left", "–"
+    return words.get(best.key, best.label), _saving(sheet, found, best.key)
 
 
 def _saving(sheet: Sheet, found: tuple[Habit, ...], key: str) -> str:

@@ -16,7 +16,7 @@ from euhydra.core.statements.figures import Amount
 from euhydra.core.stations.keep import coming
 from euhydra.core.stations.place import MONTHS
 from euhydra.web.drawings import keep as draw
-from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.panes.base import Fold, Folds, Links, Pane, Table, parted
 from euhydra.web.panes.keep_forms import EntryForm, EntryRow, JustDone, Log, OneThing, YearEnd
 from euhydra.web.sheet import Sheet
 
@@ -185,18 +185,19 @@ def care(sheet: Sheet) -> list[Pane]:
     """What falls due soon, and through the year."""
     a = sheet.assessment
     today = day_of(sheet)
-    soon = tuple((f"in {n} days" if n > 1 else ("today", "tomorrow")[n], d.title, d.words)
-                 for n, d in coming(a, today))
-    return [Pane(table=Table("In the next two weeks", ("When", "What", "How"), soon))
-            if soon else Pane(words="Nothing falls due in the next two weeks."),
-            Pane(table=Table("Through the year", ("Day", "What", "How"), tuple(
-                (units.show_month_day(d.day), d.title, d.words)
-                for d in due(a.garden, a.schedule))))]
+    soon = tuple(Fold(d.title, f"in {n} days" if n > 1 else ("today", "tomorrow")[n],
+                      tuple(d.words.split("\n")), open=not i)
+                 for i, (n, d) in enumerate(coming(a, today)))
+    return [Pane(words="In the next two weeks:" if soon else
+                 "Nothing falls due in the next two weeks.", form=Folds(soon) if soon else None),
+            parted(((MONTHS[int(d.day[:2]) - 1], (units.show_month_day(d.day), d.title, d.words))
+                    for d in due(a.garden, a.schedule)), ("Day", "What", "How"),
+                   opens="")]
 
 
 def trouble(sheet: Sheet) -> list[Pane]:
     """What is seen, what it means, what to do."""
-    return [Pane(table=Table("When something is wrong (common practice)", (
-        "What is seen", "What it most often means", "What to do"), tuple(
-            (t.seen, t.means[0].upper() + t.means[1:] + ".", t.do)
-            for t in troubles_of(sheet.garden))))]
+    return [Pane(words="What is seen when something is wrong; touch it for what it most often "
+                       "means, and what to do (common practice)."), Pane(form=Folds(tuple(
+                           Fold(t.seen, lines=(f"Most often {t.means}.", t.do))
+                           for t in troubles_of(sheet.garden))))]

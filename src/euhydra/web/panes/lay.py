@@ -23,7 +23,7 @@ from euhydra.web.drawings import plan as draw_plan
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, Frame
 from euhydra.web.fields import Field
-from euhydra.web.panes.base import Form, Links, Pane, Table
+from euhydra.web.panes.base import Form, Links, Pane, Table, parted
 from euhydra.web.sheet import Sheet
 from euhydra.web.words import KIND_WORDS
 
@@ -231,22 +231,24 @@ def _laying(laid: core_layings.Laying, bed_id: str) -> Markup:
 def pieces(sheet: Sheet) -> list[Pane]:
     """The plan as lists: every thing with its place, every line with its true length."""
     show, lib = sheet.show, sheet.assessment.library
-    rows = tuple((t.name, KIND_WORDS.get(t.kind, t.kind), show(t.bounds[0], "length"),
-                  show(t.bounds[1], "length"), show(t.bounds[2] - t.bounds[0], "length"),
-                  show(t.bounds[3] - t.bounds[1], "length"), show(float(t.shape.area), "area"))
-                 for t in placement.placed(sheet.garden))
+    rows = [(KIND_WORDS.get(t.kind, t.kind).capitalize(),
+             (t.name, show(t.bounds[0], "length"),
+              show(t.bounds[1], "length"), show(t.bounds[2] - t.bounds[0], "length"),
+              show(t.bounds[3] - t.bounds[1], "length"), show(float(t.shape.area), "area")))
+            for t in placement.placed(sheet.garden)]
     own = named_pieces(sheet.garden, lib)
     names = {p.id: p.name for p in sheet.garden.plots}
     zones: dict[str, Zone] = {z.id: z for z in sheet.garden.zones}
-    lines = tuple((x.id, zones[x.zone].name, names.get(x.plot or "", "on the way"), x.role,
-                   lib.tubes[x.tube].name, show(x.length_m, "length"),
-                   "by hand" if x.id in own and _is_pinned(sheet, own[x.id]) else "")
-                  for x in sheet.garden.lines)
-    return [Pane(table=Table("All that stands in the plan", (
-        "Thing", "What it is", "East", "North", "West to east", "South to north", "Ground"), rows,
-        frozenset(range(2, 7)))),
-        Pane(table=Table("Every line, true lengths", (
-            "Line", "Zone", "For", "Role", "Tube", "Length", "Pinned"), lines, frozenset({5})))]
+    lines = [("Every line, true lengths",
+              (x.id, zones[x.zone].name, names.get(x.plot or "", "on the way"), x.role,
+               lib.tubes[x.tube].name, show(x.length_m, "length"),
+               "by hand" if x.id in own and _is_pinned(sheet, own[x.id]) else ""))
+             for x in sheet.garden.lines]
+    return [Pane(words="All that stands in the plan."), parted(rows, (
+        "Thing", "East", "North", "West to east", "South to north", "Ground"),
+        frozenset(range(1, 6)), opens=""),
+        parted(lines, ("Line", "Zone", "For", "Role", "Tube", "Length", "Pinned"),
+               frozenset({5}), opens="")]
 
 
 def files(sheet: Sheet) -> list[Pane]:

@@ -24,6 +24,8 @@ from euhydra.web.drawings import place
 from euhydra.web.panes.base import Form, Pane, Table, bar
 from euhydra.web.sheet import Sheet
 
+NEAR_CLIMATES = 6  # of which one is likely to fit
+
 
 def year(sheet: Sheet) -> list[Pane]:
     """Rain against thirst by month."""
@@ -59,10 +61,11 @@ class ClimateCard:
 
 @dataclass(frozen=True)
 class Climates(Form):
-    """The climates to pick from."""
+    """The climates to pick from, the nearest by latitude first."""
 
     template = "_climates.html"
     cards: Sequence[ClimateCard]
+    farther: Sequence[ClimateCard]
 
 
 @dataclass(frozen=True)
@@ -85,11 +88,14 @@ class WeatherFile(Form):
 
 def climates(sheet: Sheet) -> list[Pane]:
     """The archetypes, each a small chart of its rain and warmth, to pick from."""
-    now = sheet.garden.site.climate.archetype
-    return [Pane(form=Climates([ClimateCard(
+    site = sheet.garden.site
+    now = site.climate.archetype
+    near = sorted(sheet.assessment.library.climates.values(), key=lambda row: (
+        row.key != now, abs(row.latitude_deg - site.latitude_deg)))
+    cards = [ClimateCard(
         row.key, row.name, row.key == now, sheet.show(row.latitude_deg, "latitude", 0),
-        sheet.show(sum(row.rain_mm), "rain"), place.small_climate(row))
-        for row in sheet.assessment.library.climates.values()]))]
+        sheet.show(sum(row.rain_mm), "rain"), place.small_climate(row)) for row in near]
+    return [Pane(form=Climates(cards[:NEAR_CLIMATES], cards[NEAR_CLIMATES:]))]
 
 
 def months(sheet: Sheet) -> list[Pane]:
@@ -99,7 +105,8 @@ def months(sheet: Sheet) -> list[Pane]:
         sheet.fields.at(f"site/climate/{key}/{m}", MONTHS[m], word) for word, key in names))
         for m in range(12))
     units = "mm and °C" if sheet.system == "metric" else "inches and °F"
-    return [Pane(grid=rows, heads=("", "Rain", "Wet days", "Low", "High")),
+    return [Pane(chart=charts.rain_and_thirst(sheet)),
+            Pane(grid=rows, heads=("", "Rain", "Wet days", "Low", "High"), stays=True),
             Pane(form=PasteMonths(units))]
 
 

@@ -23,7 +23,7 @@ from euhydra.core.stations.prove import months_of_water
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
 from euhydra.web.fields import Field, shown
-from euhydra.web.panes.base import Form, Links, Pane, Table, bar
+from euhydra.web.panes.base import Fold, Folds, Form, Links, Pane, Table, bar
 from euhydra.web.sheet import Sheet
 
 LENGTHS = (3, 7, 14, 21, 28)
@@ -171,17 +171,18 @@ def away(sheet: Sheet) -> list[Pane]:
     told = absence.away(a.season_inputs, a.season, first, sheet.away)
     base = f"/g/{sheet.garden.id}/prove?view=away&day={month_day(first)}"
     links = Links("Away for", tuple((f"{base}&away={n}", f"{n} days", n == sheet.away)
-                                    for n in LENGTHS))
+                                    for n in LENGTHS), listed=True)
     name = a.season.world.name_of
     rows = tuple((name(p.plot), f"{100 * p.holds:.0f} %",
                   f"day {p.fails_on}" if p.fails_on else "–", f"{p.thirsty_days:.1f}",
                   sheet.show(p.litres_day, "daily")) for p in told.plots)
     return [Pane(links=links), Pane(drawing=draw.away_strip(sheet, told)),
-            Pane(words=first_to_fail(sheet, told) + " Every plot is watered the evening before; "
-                 "it holds as long as it gets four fifths of what it would drink."),
-            Pane(table=Table(f"Chance to hold, {a.years} years", (
-                "Plot", "Holds in", "Fails about", "Thirsty days", "Drinks"), rows,
-                frozenset({1, 2, 3, 4}))),
+            Pane(words=first_to_fail(sheet, told)),
+            Pane(form=Folds((Fold(f"Chance to hold, {a.years} years", lines=(
+                "Every plot is watered the evening before; it holds as long as it gets four "
+                "fifths of what it would drink.",), table=Table("Chance to hold", (
+                    "Plot", "Holds in", "Fails about", "Thirsty days", "Drinks"), rows,
+                    frozenset({1, 2, 3, 4}))),))),
             Pane(form=Away(
                 [_help(sheet, remedy) for remedy in while_away.helps(a, told)],
                 failing=told.first_to_fail is not None,

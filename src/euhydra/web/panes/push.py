@@ -15,14 +15,15 @@ from euhydra.core.stations.worst import part_names
 from euhydra.web import charts
 from euhydra.web.drawings import outlets as draw_outlets
 from euhydra.web.drawings import push
-from euhydra.web.panes.base import Links, Pane, Table, bar
+from euhydra.web.panes.base import Fold, Folds, Links, Pane, Table, bar
 from euhydra.web.sheet import Sheet
 
 
 def _levels(sheet: Sheet, base: str) -> Pane:
     return Pane(links=Links("Water", tuple(
         (f"{base}&level={key}", words, key == sheet.level)
-        for key, words in (("full", "full"), ("half", "half"), ("low", "nearly empty")))))
+        for key, words in (("full", "full"), ("half", "half"), ("low", "nearly empty"))),
+        listed=True))
 
 
 def section(sheet: Sheet) -> list[Pane]:
@@ -103,10 +104,13 @@ def balance(sheet: Sheet) -> list[Pane]:
         cup = sheet.show(CUP_L[sheet.system], "cup")
         panes.append(Pane(table=_balance_table(sheet, zone, found)))
         fine = ("No hand valve can be set so finely as some of these flows ask: there drill the "
-                "hole that is named through a plug and push it into the branch. "
+                "hole that is named through a plug and push it into the branch."
                 if any(b.too_fine for b in found) else "")
-        panes.append(Pane(words=f"{fine}Set the valves, the nearest first, then prove it: hold a "
-                                f"cup under one outlet of each plot and see how long {cup} take."))
+        panes.append(Pane(words=f"Set the nearest first, then prove it: a cup under one outlet "
+                                f"of each plot, and how long {cup} take."))
+        if fine:
+            panes.append(Pane(form=Folds((Fold("Where a valve is too coarse", lines=(fine,)),))))
+        panes.append(Pane(table=_evened_table(sheet, zone, found)))
     else:
         panes.append(Pane(words="No zone here waters two plots or more, so that there is nothing "
                                 "to even out by valves. Plots that share a zone get a valve each "
@@ -141,20 +145,26 @@ def _branches(sheet: Sheet, zone: Zone) -> tuple[Branch, ...]:
 def _balance_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
     a = sheet.assessment
     rows = tuple((
-        a.garden.plot(b.plot).name, sheet.show(b.way_m, "length"),
-        sheet.show(b.before_l_h, "flow"), sheet.show(b.after_l_h, "flow"),
+        a.garden.plot(b.plot).name,
         "too fine for it" if b.lever_deg is None else "open" if b.lever_deg < 1 else
         f"{b.lever_deg:.0f}° of 90° across",
         "too fine for it" if b.open_eighths is None else "open" if b.open_eighths >= 8 else
         f"{2 * b.open_eighths:.1f} quarter turns open",
-        sheet.show(b.hole_mm, "bore") if b.hole_mm else "none",
-        sheet.show(b.holed_l_h, "flow"),
         sheet.show(b.cup_s, "seconds", 0) if math.isfinite(b.cup_s) else "–") for b in found)
     return Table(f"{zone.name}: valves that give each plot its share, half full", (
-        "Plot", "From the source", "All open", "Evened", "Ball valve's lever",
-        "Screw valve of 4 turns", "Or a plug drilled", "Then",
-        f"{sheet.show(CUP_L[sheet.system], 'cup')} under one outlet"), rows,
-        frozenset({1, 2, 3, 6, 7, 8}))
+        "Plot", "Ball valve's lever", "Screw valve of 4 turns",
+        f"{sheet.show(CUP_L[sheet.system], 'cup')} under one outlet"), rows, frozenset({3}))
+
+
+def _evened_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
+    rows = tuple((
+        sheet.garden.plot(b.plot).name, sheet.show(b.way_m, "length"),
+        sheet.show(b.before_l_h, "flow"), sheet.show(b.after_l_h, "flow"),
+        sheet.show(b.hole_mm, "bore") if b.hole_mm else "none",
+        sheet.show(b.holed_l_h, "flow")) for b in found)
+    return Table(f"{zone.name}: what the valves do, or a drilled plug in their place", (
+        "Plot", "From the source", "All open", "Evened", "Or a plug drilled", "Then"), rows,
+        frozenset(range(1, 6)))
 
 
 def _drilled(sheet: Sheet, bed: Bed) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from euhydra.core import storage
 from euhydra.core.construction import setting_out
@@ -29,18 +30,17 @@ def bank(sheet: Sheet) -> list[Pane]:
         return [Pane(add=(("store", "Add a store"), HAND_TANK)),
                 Pane(drawing=store.elevation(sheet))]
     chosen = sheet.chosen_store
-    panes = [Pane(add=(("store", "Add a store"), HAND_TANK, ("joint", "Join two stores"),
-                       *(() if garden.taps else (("tap", "Top up from a tap"),))))]
-    if len(garden.stores) > 1:
-        panes += [_choose(sheet, "bank")]
+    add = Pane(add=(("store", "Add a store"), HAND_TANK, ("joint", "Join two stores"),
+                    *(() if garden.taps else (("tap", "Top up from a tap"),))))
     words = (("full", "full"), ("half", "half"), ("low", "nearly empty"))
     base = f"/g/{garden.id}/store?view=bank&store={chosen.id}"
     keys = (*KEYS[:3], "hand_filled", *(("refill_at",) if chosen.hand_filled else ()),
             *(("link_mm",) if chosen.count > 1 else ()), *KEYS[3:])
-    panes += [Pane(links=Links("Water", tuple((f"{base}&level={key}", label, key == sheet.level)
-                                              for key, label in words))),
-              bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in keys)),
-              Pane(drawing=store.elevation(sheet))]
+    panes = [Pane(links=Links("Water", tuple((f"{base}&level={key}", label, key == sheet.level)
+                                              for key, label in words), listed=True)),
+              replace(bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in keys)),
+                      few=2),
+              Pane(drawing=store.elevation(sheet)), add]
     if garden.joints:
         panes.append(Pane(grid=tuple((joint.name, tuple(
             sheet.fields.at(f"joints/{joint.id}/{key}", joint.name)
@@ -122,15 +122,14 @@ def sizing(sheet: Sheet) -> list[Pane]:
                "Well and tap a year" if sheet.garden.wells else "Tap a year")
     saved = "Tap saved" if sheet.garden.taps else "Given a year"
     first = sheet.garden.store.name
-    buys = "buys" if sizes.as_set else "would buy, if every plot were given just what it drinks"
-    caption = (f"What each barrel like {first} {buys}; the other stores as they are"
+    buys = "buys" if sizes.as_set else "would buy"
+    caption = (f"What each barrel like {first} {buys}, the other stores as they are"
                if len(sheet.garden.stores) > 1 else f"What each barrel {buys}")
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
         caption,
         ("Barrels", "Usable", "Given by rain", "Gain", "Days not short", saved, lacking, "Spills",
          "Longest dry run"), rows, frozenset(range(1, 9)))), Pane(table=Table(
-            "What rules of thumb would have you buy" + (
-                "" if sizes.as_set else ", if every plot were given just what it drinks"),
+            "What rules of thumb would have you buy",
             ("Rule", "Usable", "Barrels like these", "Given by rain", "Here it is"), rules,
             frozenset({1, 2, 3})))]
 

@@ -156,11 +156,12 @@ class Rained(Form):
 
 @dataclass(frozen=True)
 class TimerCard:
-    """A stretch of months: the timer's face and its settings."""
+    """A stretch of months: the timer's face and its settings; ``now`` where it holds."""
 
     months: str
     face: Markup
     table: Table
+    now: bool
 
 
 @dataclass(frozen=True)
@@ -215,7 +216,8 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
         face = draw_time.card(sheet, [(zones[zone], s) for zone, s, _ in each.zones if s])
         shown.append(TimerCard(months, face, Table(
             f"{timer.name}, {months}", ("Zone", "Opens", "For", "First start",
-                                        "Rounding leaves, a week"), rows, frozenset({2, 3, 4}))))
+                                        "Rounding leaves, a week"), rows, frozenset({2, 3, 4})),
+            each.first <= sheet.shown_month <= each.last))
     return [bar(sheet, ("timer", "Time"), ("longer", "Time")), *_turns(sheet),
             Pane(form=TimerCards(shown, STAND_THERE[timer.style], [
                 (units.show_month_day(d.day), d.title, d.words)

@@ -9,9 +9,11 @@ export function startVisits() {
   page.addEventListener("click", (event) => {
     const link = event.target.closest("a[href]:not([target], [download])");
     if (!link || event.defaultPrevented || event.button || event.shiftKey || withModifier(event)) return;
-    if (!within(link) || !STATION.test(link.pathname)) return;
+    // What is drawn has no address of its own kind: it is read from what is written.
+    const to = new URL(link.getAttribute("href"), window.location.href);
+    if (!within(to) || !STATION.test(to.pathname)) return;
     event.preventDefault();
-    landed(() => look(link.href, () => null, true));
+    landed(() => look(to.href, () => null, true));
   });
   page.addEventListener("submit", (event) => {
     const form = event.target;
@@ -24,6 +26,9 @@ export function startVisits() {
     landed(() => post(form.action, data)).finally(() => {
       delete form.dataset.busy;
     });
+  });
+  page.addEventListener("change", (event) => {
+    if (event.target.matches("[data-goes]")) landed(() => look(event.target.value, () => null, true));
   });
   window.addEventListener("popstate", () => queue(() => look(window.location.href)));
 }

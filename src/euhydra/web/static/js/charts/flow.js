@@ -39,8 +39,8 @@ const DASHES = ["", "7 4", "2 3", "10 3 2 3", "4 2", "1 3"];
 export function pump(s) {
   return withKey(
     [
-      ["the pump's curve", LINE("var(--ink)")],
-      ...s.systems.map((z, i) => [`asked by ${z.name}`, LINE(COLOURS[i % 6], DASHES[i % 6])]),
+      ["the pump", LINE("var(--ink)")],
+      ...s.systems.map((z, i) => [z.name, LINE(COLOURS[i % 6], DASHES[i % 6])]),
       ["where they meet", `<circle cx="11" cy="6" r="4.5" fill="var(--stop)"/>`],
     ],
     Plot.plot({

@@ -5,6 +5,7 @@ import { FONT, tall, wide, NUMBERS, key, withKey, BAR, LINE, STARTS, NAMES, mont
 export function sizing(s) {
   const percent = (v) => `${Math.round(v * 100)} %`;
   const own = s.points.filter((p) => p.barrels === s.own);
+  const told = s.points.filter((p, i) => !i || p.barrels === s.own || i === s.points.length - 1);
   return withKey(
     [
       ["R  litres given by rain", LINE("var(--rain)")],
@@ -21,11 +22,11 @@ export function sizing(s) {
       x: {
         label: "barrels",
         labelOffset: 42,
-        ticks: s.points.map((p) => p.barrels),
+        ticks: s.points.map((p) => p.barrels).filter((n, i, all) => all.length < 9 || n % 2 === s.own % 2),
         tickFormat: "d",
         domain: [0.7, s.points.length + 0.3],
       },
-      y: { domain: [0, 1], tickFormat: percent, label: null, grid: true },
+      y: { domain: [0, 1], ticks: 5, tickFormat: percent, label: null, grid: true },
       marks: [
         Plot.ruleX(own, { x: "barrels", stroke: "var(--rain-pale)", strokeWidth: 22 }),
         Plot.text(own, {
@@ -70,7 +71,7 @@ export function sizing(s) {
           strokeWidth: 2.6,
           marker: "dot",
         }),
-        Plot.text(s.points, {
+        Plot.text(told, {
           x: "barrels",
           y: "given",
           text: (p) => percent(p.given),
@@ -152,7 +153,7 @@ export function watering(s) {
       height: tall(190),
       marginTop: 26,
       marginBottom: 22,
-      x,
+      x: { ...x, ticks: 0 },
       y: { ...NUMBERS, label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
       marks: [
         Plot.areaY(s.points, { x: "at", y: "left", fill: "var(--rain-pale)" }),
