@@ -86,7 +86,7 @@ def ten_pots(hand: Hand) -> None:
     hand.look()
     for bed in (1, 2):
         hand.point(page.locator(f"#bed_{bed}_length_m"))
-        hand.press("Control+a", "Delete")
+        hand.press("Control+a", "Delete", "Tab", "Control+a", "Delete")
     hand.look()
     hand.point(page.locator("#pots"))
     hand.press("Control+a")

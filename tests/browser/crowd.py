@@ -22,13 +22,14 @@ COUNT = """() => {
     })
   }
   const controls = [...document.querySelectorAll(
-    'a[href], button, input:not([type=hidden]), select, textarea, summary, [tabindex="0"][role=slider]')]
+    'a[href], button, input:not([type=hidden]), select, textarea, summary, [role=slider]')]
     .filter((one) => shown(one, one.getClientRects()))
   const said = []
   const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
   while (walk.nextNode()) {
     const node = walk.currentNode
-    if (!node.data.trim() || node.parentElement.closest('script, style, option, .sr-only, title, desc')) continue
+    const unseen = node.parentElement.closest('script, style, option, .sr-only, title, desc')
+    if (!node.data.trim() || unseen) continue
     const range = document.createRange()
     range.selectNodeContents(node)
     if (shown(node, range.getClientRects())) said.push(node.data)

@@ -96,7 +96,7 @@ def test_each_label_leads_to_a_page_of_its_own_thing(client, gardens):
 def test_one_thing_offers_what_can_be_logged_of_it(client):
     def offered(about):
         page = client.get(f"/g/kiln-yard/keep?view=one&asked=about:{about}").text
-        return re.findall(rf"asked=([a-z]+):{about}\"", page)
+        return re.findall(rf"<a\s+href=\"[^\"]*asked=([a-z]+):{about}\"", page)
 
     assert offered("bed-1")[:4] == ["soil", "leaf", "harvest", "feed"]
     assert offered("barrels")[0] == "dip"

@@ -56,7 +56,8 @@ class StationPage:
     """What a station's page is rendered with.
 
     ``stops`` are its findings by name, told at once, of which the ``open`` ones stand unfolded;
-    those ``beside``, the ``notes`` and all but the ``first_figures`` are a touch away; ``working`` what is said of long work;
+    those ``beside``, the ``notes`` and all but the ``first_figures`` are a touch away, and the
+    panes that are numbered in ``folds`` are folded; ``working`` what is said of long work;
     ``trying`` the remedy tried on; ``run_was`` the stations that differ from before; ``here`` the
     query that looks this way again, ``by_view`` those that look so at the station's other views.
     """
@@ -135,7 +136,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     shown = StationPage(
         garden=garden, kept=standing.kept, history=standing.history[:HISTORY_SHOWN],
         station=station, system=system, run=run_of(assessment, system), views=views, view=view,
-        panes=drawn, folds=folded(drawn), working=working(sheet, station, look, later) if later else None,
+        panes=drawn, folds=folded(drawn),
+        working=working(sheet, station, look, later) if later else None,
         report=report, verdict=(report.by_month[sheet.shown_month] if report.by_month
                                 else report.verdict).show(system),
         stops=[(name, f) for name, f in stops if name in told], open=unfolded(stops),

@@ -60,7 +60,7 @@ def contents(assessment: Assessment, today: dt.date) -> dict[str, Any]:
         **_timer(sheet),
         "shopping": build.shopping(assessment, system),
         "heads": _drawn(draw_build.heads(sheet)) if garden.zones else "",
-        "cuts": _tables(build.cuts(sheet))[0],
+        "cuts": build.cut_table(sheet),
         "marked": _marked(assessment, garden),
         "steps": build.steps_of(sheet).parts,
         "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))

@@ -246,7 +246,8 @@ class PumpKind(Row):
 class Part(Row):
     """A thing to buy or make: its unit of sale, why it is there, what it may be swapped for.
 
-    ``place`` is where it is put: store, head, line, pump, ground, or tool; ``price`` is one's or a metre's, from an invented price book.
+    ``place`` is where it is put: store, head, line, pump, ground, or tool; ``price`` is one's
+    or a metre's, from an invented price book.
     """
 
     sold_by: str

@@ -61,13 +61,14 @@ class Folds(Form):
 
 
 def parted(rows: Iterable[tuple[str, tuple[str, ...]]], heads: tuple[str, ...],
-           numbers: frozenset[int] = frozenset(), opens: str | None = None) -> Pane:
+           numbers: frozenset[int] = frozenset(), *, opens: str | None = None, words: str = ""
+           ) -> Pane:
     """A long table in parts, each row given with the part it is of; the first stands open."""
     found: dict[str, list[tuple[str, ...]]] = {}
     for part, row in rows:
         found.setdefault(part, []).append(row)
     first = opens if opens is not None else next(iter(found), "")
-    return Pane(form=Folds(tuple(
+    return Pane(words=words, form=Folds(tuple(
         Fold(part, str(len(mine)), table=Table(part, heads, tuple(mine), numbers),
              open=part == first) for part, mine in found.items())))
 

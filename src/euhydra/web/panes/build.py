@@ -83,8 +83,10 @@ class StepRow:
 
 @dataclass(frozen=True)
 class Steps(Form):
-    """The steps by part, the ``next`` to go on with, ``todo`` of them, ``done`` so many; drawings
-    to drill by."""
+    """The steps by part, the ``next`` part to go on with, ``todo`` steps in all, ``done`` so many.
+
+    ``drawn`` are drawings to drill by.
+    """
 
     template = "_steps.html"
     parts: Mapping[str, Sequence[StepRow]]
@@ -160,7 +162,8 @@ def steps_of(sheet: Sheet) -> Steps:
              for store in sheet.garden.stores}
     todo = sum(len(rows) for rows in parts.values())
     on_with = next((part for part, rows in parts.items() if not all(r.done for r in rows)), "")
-    return Steps(parts, on_with, todo, sum(row.done for rows in parts.values() for row in rows), drawn)
+    done_ = sum(row.done for rows in parts.values() for row in rows)
+    return Steps(parts, on_with, todo, done_, drawn)
 
 
 def more(sheet: Sheet) -> list[Pane]:
@@ -209,10 +212,17 @@ def on_paper(sheet: Sheet) -> list[Pane]:
 
 def cuts(sheet: Sheet) -> list[Pane]:
     """The cut list."""
-    rows = [(cut.tube, (cut.where, sheet.show(cut.length_m, "length"), str(cut.pieces)))
-            for cut in cut_list(sheet.garden, sheet.assessment.library)]
-    return [Pane(words="True lengths, pipe by pipe."),
-            parted(rows, ("For", "Length", "Pieces"), frozenset({1, 2}))]
+    return [parted(((tube, (where, length, pieces)) for tube, length, pieces, where
+                    in cut_table(sheet).rows), ("For", "Length", "Pieces"), frozenset({1, 2}),
+                   words="True lengths, pipe by pipe.")]
+
+
+def cut_table(sheet: Sheet) -> Table:
+    """Every piece of pipe to cut, as one table."""
+    rows = tuple((cut.tube, sheet.show(cut.length_m, "length"), str(cut.pieces), cut.where)
+                 for cut in cut_list(sheet.garden, sheet.assessment.library))
+    return Table("Cut list, true lengths", ("Pipe", "Length", "Pieces", "For"), rows,
+                 frozenset({1, 2}))
 
 
 def _rolls(part: PartLine, system: System) -> str:

@@ -192,7 +192,7 @@ def care(sheet: Sheet) -> list[Pane]:
                  "Nothing falls due in the next two weeks.", form=Folds(soon) if soon else None),
             parted(((MONTHS[int(d.day[:2]) - 1], (units.show_month_day(d.day), d.title, d.words))
                     for d in due(a.garden, a.schedule)), ("Day", "What", "How"),
-                   opens="")]
+                   opens="", words="Through the year:")]
 
 
 def trouble(sheet: Sheet) -> list[Pane]:

@@ -244,9 +244,8 @@ def pieces(sheet: Sheet) -> list[Pane]:
                lib.tubes[x.tube].name, show(x.length_m, "length"),
                "by hand" if x.id in own and _is_pinned(sheet, own[x.id]) else ""))
              for x in sheet.garden.lines]
-    return [Pane(words="All that stands in the plan."), parted(rows, (
-        "Thing", "East", "North", "West to east", "South to north", "Ground"),
-        frozenset(range(1, 6)), opens=""),
+    return [parted(rows, ("Thing", "East", "North", "West to east", "South to north", "Ground"),
+                   frozenset(range(1, 6)), opens="", words="All that stands in the plan."),
         parted(lines, ("Line", "Zone", "For", "Role", "Tube", "Length", "Pinned"),
                frozenset({5}), opens="")]
 

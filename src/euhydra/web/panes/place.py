@@ -107,6 +107,7 @@ def months(sheet: Sheet) -> list[Pane]:
     units = "mm and °C" if sheet.system == "metric" else "inches and °F"
     return [Pane(chart=charts.rain_and_thirst(sheet)),
             Pane(grid=rows, heads=("", "Rain", "Wet days", "Low", "High"), stays=True),
+            Pane(twin=True, table=_climate_table(sheet)),
             Pane(form=PasteMonths(units))]
 
 
