@@ -66,6 +66,16 @@ def test_a_file_of_the_first_version_still_opens(library):
     assert from_json(to_json(half), library) == half
 
 
+def test_valves_of_an_older_file_get_their_numbers(kiln_yard, library):
+    tree = json.loads(to_json(kiln_yard))
+    named = [z["name"] for z in tree["garden"]["zones"]]
+    tree["version"] = 3
+    for zone in tree["garden"]["zones"]:
+        zone["name"] = zone["name"].partition(" · ")[2]
+    assert [z.name for z in from_json(json.dumps(tree), library).zones] == named
+    assert named[1].startswith("2 · ")
+
+
 def broken(kiln_yard, change):
     tree = json.loads(to_json(kiln_yard))
     change(tree)

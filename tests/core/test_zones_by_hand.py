@@ -35,6 +35,8 @@ def test_a_plot_put_with_another_opens_with_it_and_back(garden, library):
     joined = put(garden, library, ("bed-2", "bed-1"))
     assert set(zone_with(joined, "bed-1").plots) == {"bed-1", "bed-3", "bed-2"}
     assert len(joined.zones) == len(garden.zones) - 1
+    assert [z.name.split(" · ")[0] for z in joined.zones] == [
+        str(n) for n in range(1, len(joined.zones) + 1)]
     lines = {line.zone for line in joined.lines if line.plot == "bed-2"}
     assert lines == {zone_with(joined, "bed-1").id}
     assert put(joined, library, ("bed-2", "")) == garden

@@ -32,7 +32,7 @@ def labels(garden: Garden, library: Library) -> tuple[Label, ...]:
     Water from a roof or a well is signed at the store and at every valve that it leaves by; water
     from the mains is not. Common practice; local code may ask for more, or for its own sign.
     """
-    found = [_valve(garden, number, zone) for number, zone in enumerate(garden.zones, start=1)]
+    found = [_valve(garden, zone) for zone in garden.zones]
     for store in garden.stores:
         words = "{n} of {v}" if store.count > 1 else "{v}"
         found.append(Label("barrel", store.id, store.name, say(
@@ -57,17 +57,17 @@ def labels(garden: Garden, library: Library) -> tuple[Label, ...]:
                       for plot in garden.plots))
 
 
-def _valve(garden: Garden, number: int, zone: Zone) -> Label:
+def _valve(garden: Garden, zone: Zone) -> Label:
     tap = garden.tap_of(zone.source)
     source = tap.name if tap else garden.store_of(zone.source).name
     waters = ", ".join(garden.plot(p).name for p in zone.plots)
-    return Label("valve", zone.id, f"{number}  {zone.name}",
+    return Label("valve", zone.id, zone.name,
                  say(quoted(f"From {source}. Waters {waters}.")),
                  "" if tap else NOT_FOR_DRINKING)
 
 
 def _opens(garden: Garden, plot: str) -> str:
-    for number, zone in enumerate(garden.zones, start=1):
+    for zone in garden.zones:
         if plot in zone.plots:
-            return quoted(f"Valve {number}, {zone.name}.")
+            return quoted(f"Valve {zone.name}.")
     return "By hand."

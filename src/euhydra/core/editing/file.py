@@ -23,7 +23,7 @@ from euhydra.core.weather.reading import KEPT_AS
 from euhydra.core.weather.record import Record
 
 FORMAT = "euhydra-garden"
-VERSION = 3
+VERSION = 4
 
 
 class BadFile(ValueError):

@@ -94,4 +94,13 @@ def _number(value: Any) -> float:
     return value if isinstance(value, (int, float)) and not isinstance(value, bool) else 0.0
 
 
-STEPS: dict[int, Callable[[Tree, Library], Tree]] = {1: _from_1, 2: _from_2}
+def _from_3(garden: Tree, library: Library) -> Tree:
+    """Version 4 begins a zone's name with the number that its valve bears."""
+    zones = garden.get("zones", [])
+    if not isinstance(zones, list) or not all(isinstance(z, dict) for z in zones):
+        return garden
+    return garden | {"zones": [z | {"name": f"{n} · {z.get('name', '')}"[:80].strip()}
+                               for n, z in enumerate(zones, start=1)]}
+
+
+STEPS: dict[int, Callable[[Tree, Library], Tree]] = {1: _from_1, 2: _from_2, 3: _from_3}

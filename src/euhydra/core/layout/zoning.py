@@ -43,13 +43,16 @@ def within_limits(garden: Garden, laid: Garden, library: Library) -> tuple[Zone,
 
 
 def _zones(garden: Garden, groups: Iterable[list[AnyPlot]]) -> tuple[Zone, ...]:
-    """A zone for each group of plots; one that stands already keeps what was set on it."""
+    """A zone for each group of plots; one that stands already keeps what was set on it.
+
+    Its name begins with the number that its valve bears.
+    """
     before = {zone.id: zone for zone in garden.zones}
     zones = []
-    for group in groups:
+    for number, group in enumerate(groups, start=1):
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
-        fresh = Zone(id=zone_id, name=_joined(group), source=garden.source_of(group[0]),
+        fresh = Zone(id=zone_id, name=f"{number} · {_joined(group)}", source=garden.source_of(group[0]),
                      plots=tuple(p.id for p in group),
                      timed=not isinstance(group[0], Wicking))
         zones.append(old.model_copy(update={
@@ -159,4 +162,4 @@ def _bands(levels: list[float]) -> Iterable[tuple[float, float]]:
 def _joined(plots: list[AnyPlot]) -> str:
     names = [p.name for p in plots]
     text = names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
-    return text if len(text) <= 78 else f"{names[0]} and {len(names) - 1} more"[:78]
+    return text if len(text) <= 72 else f"{names[0]} and {len(names) - 1} more"[:72]

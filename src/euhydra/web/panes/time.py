@@ -58,7 +58,7 @@ def zones(sheet: Sheet) -> list[Pane]:
     rows, given = [], []
     for i, zone in enumerate(garden.zones, start=1):
         flow = sheet.show(a.flows[zone.id]["half"].flow_l_h, "flow")
-        rows.append((str(i), zone.name, flow, _apart(sheet, zone)))
+        rows.append((zone.name, flow, _apart(sheet, zone)))
         of_wish = shares(a, zone, month) if zone.timed else {}
         given += [(garden.plot(p).name, str(i), f"{100 * of_wish[p]:.0f} %" if p in of_wish
                    else "–", *_own(sheet, p, month)) for p in zone.plots]
@@ -72,7 +72,7 @@ def zones(sheet: Sheet) -> list[Pane]:
             Pane(bar=tuple(sheet.fields.at(f"zones/{z.id}/read_l_h", "", f"{i} gives")
                            for i, z in enumerate(garden.zones[:24], start=1))),
             Pane(table=Table("Why each zone opens by itself", (
-                "Zone", "Plots", "Flow", "Parted by"), tuple(rows), frozenset({2}))),
+                "Zone", "Flow", "Parted by"), tuple(rows), frozenset({1}))),
             Pane(table=Table(f"What each plot gets of its wish, {MONTHS[month]}", (
                 "Plot", "Zone", "Gets", "Wants", "You say you give"), tuple(given),
                 frozenset({1, 2, 3, 4})))]
