@@ -27,6 +27,7 @@ from euhydra.web.drawings import (
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.forms import read
 from euhydra.web.panes import VIEWS
+from euhydra.web.panes.base import Folds
 from euhydra.web.panes.push import lost_table
 from euhydra.web.sheet import Sheet
 from euhydra.web.svg import el
@@ -211,13 +212,15 @@ def test_charts_carry_the_numbers_of_the_core_in_the_units_shown(kiln_yard, libr
         json.dumps(spec(us), allow_nan=False)
 
 
-def test_every_chart_has_a_table_beside_it(kiln_yard, library):
+def test_every_chart_and_drawing_has_a_table_beside_it(kiln_yard, library):
     sheet = sheet_of(kiln_yard, library)
     for station, views in VIEWS.items():
         for view in views:
             panes = view.panes(sheet)
-            if any(p.chart for p in panes):
-                assert any(p.table for p in panes), f"{station} {view.key}"
+            folds = [x for p in panes if isinstance(p.form, Folds) for x in p.form.items]
+            if any(p.chart or p.drawing for p in panes):
+                assert any(p.table or p.grid for p in panes) or any(
+                    x.table for x in folds), f"{station} {view.key}"
 
 
 def test_a_bad_entry_stands_in_its_field_with_its_reason(kiln_yard, library):

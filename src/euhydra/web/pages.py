@@ -20,7 +20,7 @@ from euhydra.core.statements.figures import Figure, Phrase
 from euhydra.core.statements.findings import Finding, Remedy, StationReport
 from euhydra.core.units import System
 from euhydra.store.kept import Kept, Made
-from euhydra.web import measures, svg
+from euhydra.web import measures, search, svg
 from euhydra.web.fields import Rejected
 from euhydra.web.longwork import LongWork
 from euhydra.web.look import Look
@@ -245,7 +245,9 @@ def _figure(figure: Figure, system: System, was: StationReport | None) -> dict[s
             "was": old if old is not None and old != now else None,
             "formula": figure.working.formula, "source": figure.working.source,
             "standing": figure.working.standing,
-            "terms": [(t.name, t.amount.show(system), t.note) for t in figure.working.terms]}
+            "terms": [(t.name, t.amount.show(system), t.note) for t in figure.working.terms],
+            "words": search.glossed(figure.name, figure.working.formula, *(
+                f"{t.name} {t.note}" for t in figure.working.terms))}
 
 
 def _run_changes(before: Assessment | None, now: Assessment, system: System) -> set[str]:

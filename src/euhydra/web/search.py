@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
@@ -118,3 +119,10 @@ def _terms() -> Iterator[Place]:
 def anchor(term: str) -> str:
     """A term's own place on the page of help."""
     return "term-" + "".join(c if c.isalnum() else "-" for c in term.lower())
+
+
+def glossed(*texts: str) -> list[tuple[str, str]]:
+    """The words of the glossary that texts use, each with its place on the page of help."""
+    said = " ".join(texts).lower()
+    return [(term, anchor(term)) for term, _ in table("glossary.csv")
+            if re.search(rf"\b{re.escape(term.lower())}s?\b", said)]

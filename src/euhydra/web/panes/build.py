@@ -10,6 +10,7 @@ from markupsafe import Markup
 from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.construction.extension import MorePots, new_findings, rows_of_pots, to_add
+from euhydra.core.construction.joints import head_assembly
 from euhydra.core.construction.parts import NEEDS, PartLine, cost_of, cut_list
 from euhydra.core.construction.steps import steps
 from euhydra.core.editing.trees import EditRefused
@@ -117,7 +118,11 @@ class OnPaper(Form):
 
 def heads(sheet: Sheet) -> list[Pane]:
     """Head assemblies, exploded in order."""
-    return [Pane(drawing=draw_build.heads(sheet))]
+    a = sheet.assessment
+    rows = tuple((zone.name, "; ".join(part.name for part in head_assembly(
+        a.garden, a.library, zone))) for zone in a.garden.zones)
+    return [Pane(drawing=draw_build.heads(sheet)), Pane(twin=True, table=Table(
+        "Head assemblies, from the source on", ("Zone", "In order"), rows))]
 
 
 def buy(sheet: Sheet) -> list[Pane]:

@@ -27,7 +27,19 @@ HABIT_FIELDS = ("soil", "mulch", "shade", "shade_h", "exposure", "cover")
 def plots(sheet: Sheet) -> list[Pane]:
     """All plots, and what may be added."""
     return [Pane(add=tuple((kind, MAKERS[kind][0]) for kind in PLOT_KINDS)),
-            Pane(drawing=draw_grow.plots(sheet))]
+            Pane(drawing=draw_grow.plots(sheet)), Pane(twin=True, table=_plots(sheet))]
+
+
+def _plots(sheet: Sheet) -> Table:
+    """What stands where, its size and what it drinks."""
+    demand, month = sheet.assessment.demand, sheet.assessment.demand.peak_month
+    crops = sheet.assessment.library.crops
+    rows = tuple((p.name, ", ".join(crops[x.crop].name for x in p.plantings),
+                  sheet.show(p.length_m, "length"), sheet.show(p.breadth_m, "length"),
+                  sheet.show(float(demand.thirsts[p.id].net_by_month[month]), "daily"))
+                 for p in sheet.garden.plots)
+    return Table(f"The plots, and what each drinks in {MONTHS[month]}",
+                 ("Plot", "Crops", "Length", "Width", "Drinks"), rows, frozenset({2, 3, 4}))
 
 
 def thirst(sheet: Sheet) -> list[Pane]:

@@ -150,7 +150,20 @@ def plan(sheet: Sheet) -> list[Pane]:
         [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet)) for kind in DRAWN],
         sheet.shows("wet"), dict(plan_figures(sheet)))
     return [Pane(form=tools), Pane(drawing=draw_plan.lay(sheet), zoom=True),
-            *([Pane(bar=_fields(sheet, here), few=99)] if _fields(sheet, here) else [])]
+            *([Pane(bar=_fields(sheet, here), few=99)] if _fields(sheet, here) else []),
+            Pane(twin=True, table=_placed(sheet))]
+
+
+def _placed(sheet: Sheet) -> Table:
+    """All that stands in the plan, with its place and size."""
+    show = sheet.show
+    rows = tuple((t.name, KIND_WORDS.get(t.kind, t.kind), show(t.bounds[0], "length"),
+                  show(t.bounds[1], "length"), show(t.bounds[2] - t.bounds[0], "length"),
+                  show(t.bounds[3] - t.bounds[1], "length"), show(float(t.shape.area), "area"))
+                 for t in placement.placed(sheet.garden))
+    return Table("All that stands in the plan", (
+        "Thing", "What it is", "East", "North", "West to east", "South to north", "Ground"), rows,
+        frozenset(range(2, 7)))
 
 
 def plan_figures(sheet: Sheet) -> list[tuple[str, str]]:
@@ -231,11 +244,7 @@ def _laying(laid: core_layings.Laying, bed_id: str) -> Markup:
 def pieces(sheet: Sheet) -> list[Pane]:
     """The plan as lists: every thing with its place, every line with its true length."""
     show, lib = sheet.show, sheet.assessment.library
-    rows = [(KIND_WORDS.get(t.kind, t.kind).capitalize(),
-             (t.name, show(t.bounds[0], "length"),
-              show(t.bounds[1], "length"), show(t.bounds[2] - t.bounds[0], "length"),
-              show(t.bounds[3] - t.bounds[1], "length"), show(float(t.shape.area), "area")))
-            for t in placement.placed(sheet.garden)]
+    rows = [(kind.capitalize(), (name, *sizes)) for name, kind, *sizes in _placed(sheet).rows]
     own = named_pieces(sheet.garden, lib)
     names = {p.id: p.name for p in sheet.garden.plots}
     zones: dict[str, Zone] = {z.id: z for z in sheet.garden.zones}

@@ -48,7 +48,19 @@ def week(sheet: Sheet) -> list[Pane]:
     return [bar(sheet, *((key, "Time") for key in keys)),
             Pane(words="With 0 days between runs we choose: as seldom as the roots can wait; "
                  "pots and seedlings always are watered so."), Pane(links=months),
-            Pane(drawing=draw_time.week(sheet))]
+            Pane(drawing=draw_time.week(sheet)), Pane(twin=True, table=_week(sheet, month))]
+
+
+def _week(sheet: Sheet, month: int) -> Table:
+    """When each zone opens in a week of a month, and for how long."""
+    schedule, rows = sheet.assessment.schedule, []
+    for zone in sheet.assessment.garden.timed_zones:
+        setting = schedule.setting_in(zone.id, month)
+        rows.append((zone.name, *((rhythm(setting), clock(
+            schedule.first_hours[zone.id, month]), sheet.show(setting.minutes, "minutes"))
+            if setting else ("no water this month", "–", "–"))))
+    return Table(f"A week in {MONTHS[month]}", ("Zone", "Opens", "First", "For"), tuple(rows),
+                 frozenset({2, 3}))
 
 
 def zones(sheet: Sheet) -> list[Pane]:
