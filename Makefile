@@ -9,7 +9,7 @@ AQUACROP := 3.1.0
 LOCK := $(VENV)/tools/bin/uv pip compile pyproject.toml -c constraints.txt --generate-hashes --quiet \
 	--python-version 3.11 --universal --no-annotate --custom-compile-command "make lock"
 
-.PHONY: letters demo test fuzz torture mutate effort occasional coverage lock audit-deps screenshots css css-check bench loc lint browser-installed
+.PHONY: letters demo test fuzz torture mutate effort crowding occasional coverage lock audit-deps screenshots css css-check bench loc lint browser-installed
 
 demo: $(VENV)/.app letters
 	$(BIN)/euhydra demo --port $(PORT)
@@ -33,6 +33,10 @@ screenshots: $(VENV)/.test letters browser-installed
 # What a person does for six goals, in clicks, keys and seconds by a model.
 effort: $(VENV)/.test letters browser-installed
 	$(BIN)/python scripts/effort.py
+
+# What each view puts on its first screen at once; ends with 1 where it is too much.
+crowding: $(VENV)/.test letters browser-installed
+	$(BIN)/python scripts/crowding.py
 
 # What is promised of the file and of every address, at length: about three hours.
 torture: $(VENV)/.test

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 import uvicorn
-from playwright.sync_api import Browser, Page, Response, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, Response, expect, sync_playwright
 
 from euhydra.cli import add_demo
 from euhydra.data import library
@@ -78,6 +78,14 @@ class Watched:
     def settled(self) -> None:
         """Nothing is under way any more: what was asked for is on the page."""
         expect(self.page.locator("#page")).not_to_have_attribute("aria-busy", "true")
+
+    def unfold(self, what: Locator) -> Locator:
+        """A thing, once all that it is folded in was opened, from the outside in."""
+        what = what.first
+        folded = what.locator("xpath=ancestor::details[not(@open)]/summary")
+        while folded.count():
+            folded.first.click()
+        return what
 
     def axe(self, rules: tuple[str, ...] | None = None) -> None:
         """No fault by axe-core on the page as it stands, by every rule or by some."""

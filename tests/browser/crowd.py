@@ -38,6 +38,6 @@ COUNT = """() => {
     if (one instanceof HTMLSelectElement) said.push(one.selectedOptions[0]?.text ?? '')
     else if (one instanceof HTMLInputElement) said.push(one.value)
   }
-  const words = said.join(' ').split(/\\s+/).filter(Boolean)
+  const words = said.join(' ').split(/\\s+/).filter((w) => /[\\p{L}\\p{N}]/u.test(w))
   return [controls.length, words.filter((w) => /\\d/.test(w)).length, words.length]
 }"""

@@ -8,6 +8,7 @@ from playwright.sync_api import expect
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.web.panes import VIEWS
 
+from contrast import faint  # isort: skip
 from crowd import COUNT, MOST  # isort: skip
 
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
@@ -33,6 +34,9 @@ def test_every_view_stands_by_axe_at_bench_and_phone(site, watched, station):
         drawn(page)
         held = page.evaluate(COUNT)
         assert all(n <= most for n, most in zip(held, MOST, strict=True)), (view.key, held)
+        for theme in ("dusk", ""):
+            page.evaluate("theme => document.documentElement.dataset.theme = theme", theme)
+            assert faint(page) == [], (view.key, theme)
         page.set_viewport_size(PHONE)
         levels = page.evaluate(HEADINGS)
         assert levels[0] == 1, view.key

@@ -12,10 +12,10 @@ def test_parts_are_ticked_off_and_priced(site, watched):
     page = watched.page
     page.goto(f"{site}/g/balcony/build")
     before = page.locator(".verdict").inner_text()
-    page.locator(".tick").first.check()
+    watched.unfold(page.locator(".tick")).check()
     expect(page.locator(".verdict")).not_to_have_text(before)
     expect(page.locator(".tick").first).to_be_checked()
-    price = page.locator("input[aria-label$='price of one']").nth(1)
+    price = watched.unfold(page.locator("[aria-label^='Backflow'][aria-label$='price of one']"))
     price.fill("99")
     price.press("Enter")
     expect(page.get_by_text("yours").first).to_be_visible()
@@ -74,7 +74,8 @@ def test_three_more_pots_are_looked_at_and_added(site, watched):
     page = watched.page
     page.goto(f"{site}/g/plot-27/build?view=more")
     expect(page.get_by_text("To add to what is on the list")).to_be_visible()
-    page.get_by_role("link", name="5", exact=True).click()
+    page.get_by_label("How many").select_option(label="5")
+    watched.settled()
     watched.axe()
     was = page.locator(".run a", has_text="Lay").inner_text()
     page.get_by_role("button", name="Add them to the garden").click()

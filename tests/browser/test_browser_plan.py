@@ -84,7 +84,7 @@ def test_a_bed_from_drawing_to_pinned_row_and_all_undone(plan, site):
 
     # plant it
     page.goto(f"{site}/g/kiln-yard/grow?view=plantings")
-    page.locator(f"#f-plots-{bed}-plantings-p1-crop").select_option("squash")
+    plan.unfold(page.locator(f"#f-plots-{bed}-plantings-p1-crop")).select_option("squash")
     expect(page.locator(f"[data-figure='need_{bed}'] .was")).to_be_visible()
     changes += 1
 
@@ -239,6 +239,7 @@ def test_measure_zoom_and_what_is_refused(plan):
     expect(page.locator(".zoomable")).to_have_attribute("transform", re.compile(r"scale\(1\.5"))
     undo(page)
     page.get_by_role("button", name="Whole").click()
+    page.locator("#draws summary").click()
     page.get_by_role("button", name="Dripper", exact=True).click()
     plan.refusals_expected = True
     roof = box_of(thing(page, "roofs/workshop"))

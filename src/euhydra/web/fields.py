@@ -81,9 +81,8 @@ class Field:
 
     def input(self) -> Markup:
         """The form with its input, ready to stand on a drawing or in the list."""
-        name = f"{self.group}: {self.label}" if self.group and not self.in_list else self.label
-        common = (f'id="{escape(self.id)}" name="typed" class="field" '
-                  + (f'aria-label="{escape(name)}" ' if not self.in_list else "")
+        name = f"{self.group}: {self.label}" if self.group else self.label
+        common = (f'id="{escape(self.id)}" name="typed" class="field" aria-label="{escape(name)}" '
                   + (f'aria-invalid="true" aria-describedby="{escape(self.id)}-err" '
                      if self.error else ""))
         if self.slide:

@@ -56,13 +56,15 @@ class StationPage:
     """What a station's page is rendered with.
 
     ``stops`` are its findings by name, told at once, of which the ``open`` ones stand unfolded;
-    those ``beside``, the ``notes`` and all but the ``first_figures`` are a touch away, and the
-    panes that are numbered in ``folds`` are folded; ``working`` what is said of long work;
-    ``trying`` the remedy tried on; ``run_was`` the stations that differ from before; ``here`` the
-    query that looks this way again, ``by_view`` those that look so at the station's other views.
+    those ``beside``, the ``notes`` (first of them the ``fresh``, which an edit brought) and all
+    but the ``first_figures`` are a touch away; the panes numbered in ``folds`` are folded;
+    ``working`` what is said of long work; ``trying`` the remedy tried on; ``run_was`` the stations
+    that differ from before; ``here`` the query that looks this way again, ``by_view`` those that
+    look so at the station's other views.
     """
 
     garden: Garden
+    look: Look
     kept: Kept
     history: Sequence[str]
     station: str
@@ -79,6 +81,7 @@ class StationPage:
     open: set[str]
     beside: list[tuple[str, Finding]]
     notes: list[tuple[str, Finding]]
+    fresh: set[str]
     first_figures: list[dict[str, Any]]
     more_figures: list[dict[str, Any]]
     measures: list[measures.Group]
@@ -130,11 +133,15 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     was = before.station(station) if before else None
     stops = [(name, f) for name, f in named(report) if f.level != "note"]
     told = unfolded(stops) | {name for name, _ in stops[:FIRST_FINDINGS]}
+    notes = [(name, f) for name, f in named(report) if f.level == "note"]
+    stood = {f.title.show(system) for f in was.findings} if was else set()
+    fresh = {name for name, f in notes if was and f.title.show(system) not in stood}
+    notes.sort(key=lambda note: note[0] not in fresh)
     figures = [_figure(f, system, was) for f in report.figures]
     first = [f for n, f in enumerate(figures) if n < FIRST_FIGURES or f["was"]]
     listed = measures.listed(station, sheet.fields)
     shown = StationPage(
-        garden=garden, kept=standing.kept, history=standing.history[:HISTORY_SHOWN],
+        garden=garden, look=look, kept=standing.kept, history=standing.history[:HISTORY_SHOWN],
         station=station, system=system, run=run_of(assessment, system), views=views, view=view,
         panes=drawn, folds=folded(drawn),
         working=working(sheet, station, look, later) if later else None,
@@ -142,7 +149,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                                 else report.verdict).show(system),
         stops=[(name, f) for name, f in stops if name in told], open=unfolded(stops),
         beside=[(name, f) for name, f in stops if name not in told],
-        notes=[(name, f) for name, f in named(report) if f.level == "note"],
+        notes=notes, fresh=fresh,
         first_figures=first, more_figures=[f for f in figures if f not in first],
         measures=listed, trying=trying,
         rejected=rejected, quick=sheet.quick,

@@ -52,8 +52,8 @@ def _zones(garden: Garden, groups: Iterable[list[AnyPlot]]) -> tuple[Zone, ...]:
     for number, group in enumerate(groups, start=1):
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
-        fresh = Zone(id=zone_id, name=f"{number} · {_joined(group)}", source=garden.source_of(group[0]),
-                     plots=tuple(p.id for p in group),
+        fresh = Zone(id=zone_id, name=f"{number} · {_joined(group)}",
+                     source=garden.source_of(group[0]), plots=tuple(p.id for p in group),
                      timed=not isinstance(group[0], Wicking))
         zones.append(old.model_copy(update={
             "name": fresh.name, "plots": fresh.plots, "source": fresh.source,

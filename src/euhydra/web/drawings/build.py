@@ -37,7 +37,7 @@ def heads(sheet: Sheet) -> Markup:
         source = "barrel" if head[0].role in ("inlet", "pump") else "tap"
         times = "" if len(names) == 1 else f", {len(names)} of these"
         parts += [svg.text(20, y, f"Head assembly in order, from the {source}{times}", "d-title"),
-                  svg.text(20, y + 20, "for " + svg.clipped("; ".join(names), 110), "d-mute"),
+                  svg.text(20, y + 20, "for " + svg.clipped("; ".join(names), 40), "d-mute"),
                   *_rows(head, a.library.tubes[tube].name, y + 34)]
         y += TALL * -(-len(head) // IN_A_ROW) + 34
     return svg.svg(850, y - 20, "Head assembly of each zone in order", parts)

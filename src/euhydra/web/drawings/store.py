@@ -209,7 +209,7 @@ def _words(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
                      f"{store.count} × {size}" if store.count > 1 else size,
                      "d-dim d-halo-earth", "middle"),
             svg.text(slot.middle, ground + 53, sheet.show(storage.full_mass_kg(store), "mass"),
-                     "d-mute d-halo-earth", "middle")]
+                     "d-lab d-halo-earth", "middle")]
 
 
 def _joint(view: _View, joint: Joint) -> Markup:

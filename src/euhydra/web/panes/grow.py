@@ -58,8 +58,8 @@ def today(sheet: Sheet) -> list[Pane]:
     """Every plot today: stage, plants, litres; beside the hottest week and one's own measure."""
     day = show_month_day(month_day(sheet.today))
     every = [_today_row(sheet, plot) for plot in sheet.garden.plots]
-    rows = tuple((r[0], r[3], r[7]) for r in every)
-    more = tuple((r[0], r[1], r[2], r[4], r[5], r[6], r[8]) for r in every)
+    rows = tuple((r[0], r[3]) for r in every)
+    more = tuple((r[0], r[1], r[2], *r[4:]) for r in every)
     total = sum(t.about(sheet.today) for t in sheet.assessment.demand.thirsts.values())
     fields = tuple((plot.name, (sheet.fields.at(f"plots/{plot.id}/own_l_day", plot.name),
                                 sheet.fields.at(f"plots/{plot.id}/own_mm_week", plot.name)))
@@ -71,10 +71,10 @@ def today(sheet: Sheet) -> list[Pane]:
            == day_of_year(f"{m + 1:02d}-15")) for m in range(12))))
     return [Pane(links=days), Pane(table=Table(
         f"About {day}: {sheet.show(total, 'daily')} in all",
-        ("Plot", "About today", "Waterings, hottest day"), rows, frozenset({1, 2}))),
+        ("Plot", "About today"), rows, frozenset({1}))),
         Pane(table=Table("What grows there, what its roots hold, what you give", (
             "Plot", "Stage", "Plants", "Hottest week", "the same a week", "Roots hold",
-            "You give"), more, frozenset(range(2, 7)))),
+            "Waterings, hottest day", "You give"), more, frozenset(range(2, 8)))),
         Pane(grid=fields, heads=("Your own measure", "cans a day, as litres", "or a depth a week"))]
 
 

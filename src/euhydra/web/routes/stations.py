@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
@@ -17,6 +18,7 @@ from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.base import day_of_year
+from euhydra.core.garden.model import Garden
 from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.log.entries import Entry
 from euhydra.core.parsing import BadEntry
@@ -273,10 +275,22 @@ def kept(request: Request, garden_id: str, station: str,
     shelf = shelf_of(request)
     before = shelf.take(garden_id)
     after = shelf.edit(garden_id, make, beside, mark_of(request))
+    look = at_what_is_new(look_of(request), before.garden, after.garden)
     if request.headers.get("x-fragment"):
-        return pages.station_page(request, after, station, look_of(request),
-                                  before=before.assessment)
-    return _to(garden_id, station, look_of(request), before.kept.change)
+        return pages.station_page(request, after, station, look, before=before.assessment)
+    return _to(garden_id, station, look, before.kept.change)
+
+
+def at_what_is_new(look: Look, before: Garden, after: Garden) -> Look:
+    """The look at a roof, store or plot that was just added; else as it was."""
+    for kind in ("roofs", "stores", "plots"):
+        old = {thing.id for thing in getattr(before, kind)}
+        new = [thing.id for thing in getattr(after, kind) if thing.id not in old]
+        if new and kind == "stores":
+            look = replace(look, store=new[-1])
+        elif new:
+            look = replace(look, picked=(f"{kind}/{new[-1]}",))
+    return look
 
 
 def _to(garden_id: str, station: str, look: Look, since: int) -> RedirectResponse:

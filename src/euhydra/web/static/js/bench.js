@@ -19,7 +19,9 @@ export function startBench() {
       });
       if (!answer.ok) return stop();
       const focused = document.activeElement?.dataset?.fault;
+      const open = panel.querySelector("#faults")?.open;
       panel.innerHTML = await answer.text();
+      if (open) panel.querySelector("#faults").open = true;
       if (focused !== undefined) panel.querySelector(`[data-fault="${focused}"]`)?.focus();
     });
     return asking;

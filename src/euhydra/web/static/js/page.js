@@ -151,8 +151,9 @@ function writeAddress(href, step) {
   };
   asked("since", "");
   if (!document.querySelector(".trying")) asked("try", "");
-  const plan = document.querySelector("[data-plan]");
-  if (plan) asked("sel", plan.dataset.picked);
+  const { sel, store } = document.querySelector("[data-sel]").dataset;
+  asked("sel", document.querySelector("[data-plan]")?.dataset.picked ?? sel);
+  asked("store", store);
   if (step && address.href !== window.location.href) window.history.pushState(null, "", address);
   else window.history.replaceState(null, "", address);
 }

@@ -23,8 +23,12 @@ export function startSteps() {
   const garden = list.dataset.steps;
   const boxes = [...list.querySelectorAll("[data-step]")];
   const told = list.querySelector("[data-kept]");
+  // The count, and what is next: the part that one goes on with stands open.
   const count = () => {
     list.querySelector("[data-done]").textContent = boxes.filter((box) => box.checked).length;
+    const next = boxes.find((box) => !box.checked);
+    for (let fold = next?.closest("details"); fold; fold = fold.parentElement.closest("details"))
+      fold.open = true;
   };
   const show = (done) => {
     const waiting = held(garden);

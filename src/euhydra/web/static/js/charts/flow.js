@@ -50,9 +50,10 @@ export function pump(s) {
       marginTop: 26,
       marginBottom: 44,
       style: FONT,
-      x: { ...NUMBERS, label: s.flow_unit, labelOffset: 40, nice: true, grid: true },
+      x: { ...NUMBERS, ticks: 5, label: s.flow_unit, labelOffset: 40, nice: true, grid: true },
       y: {
         ...NUMBERS,
+        ticks: 4,
         label: s.unit,
         grid: true,
         nice: true,

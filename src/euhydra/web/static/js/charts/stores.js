@@ -154,7 +154,7 @@ export function watering(s) {
       marginTop: 26,
       marginBottom: 22,
       x: { ...x, ticks: 0 },
-      y: { ...NUMBERS, label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
+      y: { ...NUMBERS, ticks: 4, label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
       marks: [
         Plot.areaY(s.points, { x: "at", y: "left", fill: "var(--rain-pale)" }),
         Plot.lineY(s.points, { x: "at", y: "left", stroke: "var(--rain)", strokeWidth: 2.4 }),
@@ -166,8 +166,8 @@ export function watering(s) {
       height: tall(170),
       marginTop: 30,
       marginBottom: 42,
-      x: { ...x, ...NUMBERS, label: "minutes from the first valve", labelOffset: 36 },
-      y: { ...NUMBERS, label: `all outlets, ${s.flow_unit}`, grid: true, domain: [0, most] },
+      x: { ...x, ...NUMBERS, ticks: 5, label: "minutes from the first valve", labelOffset: 36 },
+      y: { ...NUMBERS, ticks: 3, label: `all outlets, ${s.flow_unit}`, grid: true, domain: [0, most] },
       marks: [
         Plot.lineY(s.points, { x: "at", y: "flow", stroke: "var(--ink)", strokeWidth: 2, curve: "step" }),
         Plot.ruleX(s.ends, { x: "at", stroke: "var(--mute)", strokeDasharray: "4 4" }),
