@@ -99,7 +99,7 @@ TABLES: dict[str, Kind] = {
     "lines": Kind("Lines, with tube, bore, course and true length", (
         "line", "zone", "plot", "role", "tube", "bore_mm", "length_m", "from_node", "to_node",
         "course_east_north_m"), _lines),
-    "outlets": Kind("Runs of outlets, with their flow under half-full barrels", (
+    "outlets": Kind("Runs of outlets, with their flow", (
         "run", "plot", "line", "kind", "places", "outlets_a_place", "first_m", "spacing_m",
         "flow_all_l_h", "least_each_l_h", "most_each_l_h"), _outlets),
     "fittings": Kind("Fittings, in their order along each line", (

@@ -11,6 +11,7 @@ from euhydra.core.garden.model import (
     Garden,
     Thing,
     Tree,
+    Zone,
 )
 from euhydra.core.library import Library
 from euhydra.web.fields import Field, Fields
@@ -92,11 +93,16 @@ def _push(fields: Fields) -> Iterable[Paths]:
             ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
 
 
+def _read(garden: Garden, zone: Zone) -> tuple[str, ...]:
+    """The flow read off, and where it falls with the water how full the barrels were."""
+    return ("read_l_h",) if garden.tap_of(zone.source) else ("read_l_h", "read_at")
+
+
 def _time(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
     yield "Timer", "", ["timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm"]
     for zone in garden.zones:
-        yield _of(zone, f"zones/{zone.id}", ("longer", "read_l_h", "read_at"))
+        yield _of(zone, f"zones/{zone.id}", ("longer", *_read(garden, zone)))
 
 
 def _prove(fields: Fields) -> Iterable[Paths]:
@@ -147,8 +153,8 @@ def _build(fields: Fields) -> Iterable[Paths]:
 def _keep(fields: Fields) -> Iterable[Paths]:
     yield fields.garden.name, "", ["name", "longer", "rain_hold_mm"]
     for zone in fields.garden.zones:
-        yield _of(zone, f"zones/{zone.id}", ("filter_blocked", "longer", "read_l_h", "read_at"),
-                  stays=True)
+        yield _of(zone, f"zones/{zone.id}", (
+            "filter_blocked", "longer", *_read(fields.garden, zone)), stays=True)
 
 
 def _sources(fields: Fields) -> Iterable[Paths]:

@@ -25,10 +25,10 @@ from euhydra.web.fields import Rejected
 from euhydra.web.longwork import LongWork
 from euhydra.web.look import Look
 from euhydra.web.marks import marked
-from euhydra.web.panes import Pane, View, views_of
+from euhydra.web.panes import Pane, View, view_of, views_of
 from euhydra.web.panes.base import folded
 from euhydra.web.sheet import Sheet
-from euhydra.web.sheets import sheet_of, view_of
+from euhydra.web.sheets import sheet_of
 from euhydra.web.shelf import Standing
 
 templates = Jinja2Templates(env=Environment(
@@ -119,7 +119,8 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     system: System = garden.units
     sheet = sheet_of(request, standing, station, look, assessment, before if trying else None,
                      rejected, quick=fragment and not (look.now or look.trying))
-    views, view = views_of(station), view_of(station, look)
+    views = views_of(station, garden)
+    view = view_of(station, look.view, garden)
     room: LongWork = request.app.state.long_work
     both = [a for a in (assessment, sheet.other) if a]
     heavy = is_heavy(view, both) and not look.now and not rejected
@@ -191,7 +192,8 @@ def left_out(request: Request, standing: Standing, station: str, look: Look,
                                        show=lambda phrase: phrase.show(system))
                  for name, f in named(a.station(station)) if name in parts}
     if any(part.startswith("chart-") for part in parts):
-        panes = view_of(station, look).panes(sheet_of(request, standing, station, look, a))
+        view = view_of(station, look.view, a.garden)
+        panes = view.panes(sheet_of(request, standing, station, look, a))
         found |= {f"chart-{n}": pane.chart for n, pane in enumerate(panes, start=1)
                   if pane.chart and f"chart-{n}" in parts}
     return found
@@ -216,7 +218,7 @@ def working(sheet: Sheet, station: str, look: Look, later: str) -> dict[str, Any
     try_on = f"&{urlencode({'try': look.trying})}" if look.trying else ""
     there = f"/g/{sheet.garden.id}/{station}"
     return {"address": f"{there}/work{query}{try_on}", "now": f"{there}{query}{try_on}&now=1",
-            "later": later, "view": view_of(station, look).label,
+            "later": later, "view": view_of(station, look.view, sheet.garden).label,
             "plots": len(sheet.garden.plots)}
 
 

@@ -53,7 +53,7 @@ def _stations(a: Assessment) -> Iterator[Place]:
         base = f"/g/{a.garden.id}/{key}"
         name = a.station(key).name
         yield Place(name, "station", base, also.get(key, ""))
-        for view in views_of(key):
+        for view in views_of(key, a.garden):
             yield Place(view.label, name, f"{base}?view={view.key}",
                         also.get(f"{key}/{view.key}", ""))
 

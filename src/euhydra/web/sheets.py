@@ -15,16 +15,10 @@ from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.store.kept import Unreadable
 from euhydra.web.fields import Fields, Rejected
 from euhydra.web.look import Look
-from euhydra.web.panes import View, views_of
+from euhydra.web.panes import view_of
 from euhydra.web.readings import reading_of
 from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Standing
-
-
-def view_of(station: str, look: Look) -> View:
-    """The way of looking asked for, else the station's first."""
-    views = views_of(station)
-    return next((v for v in views if v.key == look.view), views[0])
 
 
 def sheet_of(request: Request, standing: Standing, station: str, look: Look,
@@ -33,7 +27,7 @@ def sheet_of(request: Request, standing: Standing, station: str, look: Look,
     """What a station's drawings are given."""
     state, garden = request.app.state, assessment.garden
     more: dict[str, Any] = {}
-    for need in view_of(station, look).needs:
+    for need in view_of(station, look.view, garden).needs:
         more |= BESIDE[need](state, standing, look)
     return Sheet(
         assessment, Fields(garden, assessment.library, rejected, station, look.query()), before,

@@ -83,7 +83,8 @@ def water_parts(count: Count, garden: Garden) -> None:
             count.add("clamp", 2)
     for roof in garden.roofs:
         _roof_parts(count, roof)
-    count.add("label", len(garden.zones))
+    if stored := sum(garden.tap_of(zone.source) is None for zone in garden.zones):
+        count.add("label", stored)
     for tap in garden.taps:
         _tap_parts(count, tap, sum(zone.source == tap.id for zone in garden.zones))
     for drain in garden.drains:

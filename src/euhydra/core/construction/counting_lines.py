@@ -176,4 +176,4 @@ def _tube_reason(tube: str, library: Library) -> str:
         return "Rows in the beds; it seeps along its whole length. One make throughout."
     if tube == "quarter-inch":
         return "From the header to each pot."
-    return "Carries the water from the barrels to the rows, and across paths."
+    return "Carries the water from the source to the rows, and across paths."

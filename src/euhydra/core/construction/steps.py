@@ -262,11 +262,12 @@ def _jug_test(flows: Flows, zone: Zone) -> Iterator[Step]:
     else:
         of, each = 0.0, flow / sum(o.each for o in flows[zone.id]["half"].outlets)
         words = "an outlet fills {j} in {s}. Catch the first and the last"
+    words = words[0].upper() + words[1:] if garden.tap_of(zone.source) else (
+        f"With the barrels half full {words}")
     yield Step(
         f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
-        say(f"With the barrels half full {words}; the zone gives " + "{q}. Type what you read on "
-            "Time.", l=Amount(of, "length"), j=Amount(cup, "cup"),
-            s=Amount(3600 * cup / each, "seconds"), q=Amount(flow, "flow")), "jug, watch",
+        say(f"{words}; the zone gives " + "{q}. Type what you read on Time.",
+            l=Amount(of, "length"), j=Amount(cup, "cup"), s=Amount(3600 * cup / each, "seconds"), q=Amount(flow, "flow")), "jug, watch",
         test=Phrase("First and last within a tenth of each other."))
 
 

@@ -142,7 +142,7 @@ class Garden(Part):
     timer: str = pick("timer", "timers", "dial-ball")
     window_h: float = measure("hours a day allowed", "hours", 0.5, 24, 8.0)
     opens: Literal["morning", "evening", "pulses"] = Field("morning", title="opens in")
-    every_days: float = measure("days between runs", "days", 0, 7, 0.0)
+    every_days: float = measure("days between runs (0: we choose)", "days", 0, 7, 0.0)
     longer: float = measure("runs longer by", "share", -0.5, 1, 0.0)
     rain_hold_mm: float = measure("held after rain of", "rain", 0, 100, 0.0)
     nodes: tuple[Node, ...] = Field((), max_length=2 * MOST_LINES)

@@ -121,15 +121,17 @@ def _frost(schedule: Schedule) -> list[Due]:
     site = garden.site
     if site.first_frost:
         found.append(Due("timer-in", timer_in(site),
-                         "Timer indoors, barrels and lines drained",
+                         f"Timer indoors, {'barrels and ' if garden.stores else ''}lines drained",
                          "Before the first hard frost: take the timer in, open the flush ends and "
-                         "let the lines run empty (blow out what stays), drain filter and barrels, "
-                         "cap the diverter." + _pump(garden) + _soakers(schedule)))
+                         "let the lines run empty (blow out what stays), drain filter"
+                         + (" and barrels, cap the diverter." if garden.stores else
+                            " and hose, shut the tap.") + _pump(garden) + _soakers(schedule)))
     if site.last_frost:
         found.append(Due("timer-out", timer_out(site),
                          "Timer out, with fresh batteries",
-                         "After the last frost: rinse the lines before their ends are shut, look "
-                         "at screens and gutters, put fresh batteries in."))
+                         "After the last frost: rinse the lines before their ends are shut, "
+                         + ("look at screens and gutters, " if garden.stores else "")
+                         + "put fresh batteries in."))
     return found
 
 

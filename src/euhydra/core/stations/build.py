@@ -21,7 +21,7 @@ def report(r: Results) -> StationReport:
                if must else Phrase("Everything you must have is there."))
     return StationReport("build", "Build", verdict,
                          say("{n} pieces", n=figures[0].amount), figures,
-                         worst_first([*_backflow(r), *_threads(r), _labels(r),
+                         worst_first([*_backflow(r), *_threads(r), *_labels(r),
                                       _cleaning(r)]))
 
 
@@ -72,16 +72,21 @@ def _threads(r: Results) -> list[Finding]:
                + ". Hose thread and pipe thread look alike and leak when forced."))]
 
 
-def _labels(r: Results) -> Finding:
-    return Finding(
+def _labels(r: Results) -> list[Finding]:
+    stored = sum(r.garden.tap_of(zone.source) is None for zone in r.garden.zones)
+    if not stored:
+        return []
+    return [Finding(
         "build.labels", "note", say("{n:label|labels}: not drinking water",
-                                    n=Amount(len(r.garden.zones), "count")),
-        Phrase("One at every valve and tap that rain water comes out of."), caution=True)
+                                    n=Amount(stored, "count")),
+        Phrase("One at every valve and tap that rain water comes out of."), caution=True)]
 
 
 def _cleaning(r: Results) -> Finding:
     filters = len(r.garden.zones)
     return Finding(
         "build.filters", "note", say("{n:filter|filters} to rinse", n=Amount(filters, "count")),
-        Phrase("A clogged filter takes the little head that a barrel has. Rinse it after the "
-               "first week, then monthly; open the flush ends at the same time."))
+        Phrase(("A clogged filter takes the little head that a barrel has. " if r.garden.stores
+                else "A clogged filter starves the last outlets. ")
+               + "Rinse it after the first week, then monthly; open the flush ends at the same "
+               "time."))

@@ -234,12 +234,15 @@ def _frost(r: Results) -> list[Finding]:
 
 
 def _non_potable(r: Results) -> list[Finding]:
-    raw = [p for p in r.garden.plots
+    stored = [p for p in r.garden.plots if not r.garden.tap_of(r.garden.source_of(p))]
+    if not stored:
+        return []
+    raw = [p for p in stored
            if any(r.library.crops[x.crop].edible_raw in ("leaf", "root") for x in p.plantings)]
     if not raw:
         return [Finding("grow.non-potable", "note", Phrase("This is not drinking water"),
                         say("Label the outlets of {n:plot|plots}. Nobody drinks from them.",
-                            n=Amount(len(r.garden.plots), "count")), caution=True)]
+                            n=Amount(len(stored), "count")), caution=True)]
     return [Finding(
         "grow.non-potable", "note",
         Phrase("Leaves or roots here are eaten raw: water the soil, not the leaf"),

@@ -1,7 +1,9 @@
 """What stands on the left of each station: its ways of looking, each a list of panes."""
 
+from dataclasses import replace
 from functools import partial
 
+from euhydra.core.garden.model import Garden
 from euhydra.web.panes import (
     build,
     catch,
@@ -19,7 +21,7 @@ from euhydra.web.panes import (
 from euhydra.web.panes.base import Links, Pane, Table, View
 from euhydra.web.sheet import Sheet
 
-__all__ = ["VIEWS", "Links", "Pane", "Table", "View", "views_of"]
+__all__ = ["VIEWS", "Links", "Pane", "Table", "View", "view_of", "views_of"]
 
 VIEWS: dict[str, tuple[View, ...]] = {
     "place": (View("year", "Rain against thirst", place.year),
@@ -28,13 +30,15 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("file", "Daily file", place.file, needs=("reading",)),
               View("years", "The years", place.years),
               View("levels", "Levels", place.levels)),
-    "catch": (View("roofs", "Roofs", catch.roofs), View("storm", "A storm", catch.a_storm),
+    "catch": (View("roofs", "Roofs", catch.roofs),
+              View("storm", "A storm", catch.a_storm, of="roofs"),
               View("used", "Laundry and drains", catch.used_water),
               View("supply", "Taps and wells", catch.taps_and_wells)),
     "store": (View("bank", "The stores", store.bank),
-              View("sizing", "One barrel to many", store.sizing, heavy=True),
-              View("marking", "Marking out", store.marking_out),
-              View("overflow", "Overflow and wet ground", store.overflow)),
+              View("sizing", "One barrel to many", store.sizing, heavy=True, of="stores"),
+              View("marking", "Marking out", store.marking_out, of="stores"),
+              View("overflow", "Overflow and wet ground", store.overflow,
+                   dry="Wet ground")),
     "grow": (View("plots", "Beds and pots", grow.plots),
              View("today", "Today", grow.today),
              View("thirst", "Thirst through the year", grow.thirst),
@@ -54,7 +58,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("season", "Month by month", time.season, heavy=True),
              View("cards", "Cards and calendar", time.timer_cards),
              View("watch", "Watch a run", watch.watch, needs=("bench",))),
-    "prove": (View("tank", "The barrels through the year", prove.tank),
+    "prove": (View("tank", "The barrels through the year", prove.tank, of="stores"),
               View("thirst", "Thirst by plot", prove.thirst),
               View("ledger", "Every litre", prove.ledger),
               View("away", "Days away", prove.away, heavy=True),
@@ -66,16 +70,25 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("more", "A few more pots", build.more),
              View("paper", "On paper", build.on_paper, heavy=True)),
     "keep": (View("log", "The log", keep.log, needs=("photos",)),
-             View("one", "One bed or barrel", keep.one, needs=("photos",)),
+             View("one", "One bed or barrel", keep.one, needs=("photos",),
+                  dry="One bed or valve"),
              View("season", "Through the season", keep.season),
              View("year", "The year in all", keep.year), View("care", "What falls due", keep.care),
              View("trouble", "When something is wrong", keep.trouble)),
 }
 
 
-def views_of(station: str) -> tuple[View, ...]:
-    """A station's ways of looking; one that has none of its own shows what it says."""
-    return VIEWS.get(station) or (View("figures", "Figures", partial(figures, station)),)
+def views_of(station: str, garden: Garden) -> tuple[View, ...]:
+    """A station's ways of looking at a garden, in its words; one without any shows what it says."""
+    every = VIEWS.get(station) or (View("figures", "Figures", partial(figures, station)),)
+    return tuple(replace(v, label=v.dry) if v.dry and not garden.stores else v
+                 for v in every if not v.of or getattr(garden, v.of))
+
+
+def view_of(station: str, key: str, garden: Garden) -> View:
+    """The way of looking asked for, else the first that a garden has."""
+    return next((v for v in VIEWS.get(station, ()) if v.key == key),
+                views_of(station, garden)[0])
 
 
 def figures(station: str, sheet: Sheet) -> list[Pane]:

@@ -124,7 +124,8 @@ class View:
     """A way of looking at a station.
 
     ``heavy`` where to draw it in a large garden is long work; ``needs`` names what it shows beside
-    the garden, of ``pages.BESIDE``.
+    the garden, of ``pages.BESIDE``; ``of`` the things that it is about, without which it is not
+    offered; ``dry`` its label where there is no store.
     """
 
     key: str
@@ -132,6 +133,8 @@ class View:
     panes: Callable[[Sheet], list[Pane]]
     heavy: bool = False
     needs: tuple[str, ...] = ()
+    of: str = ""
+    dry: str = ""
 
 
 def bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:

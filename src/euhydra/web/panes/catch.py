@@ -163,8 +163,9 @@ def taps_and_wells(sheet: Sheet) -> list[Pane]:
         "name", "tops_up", "recovery_l_h", "standing_l", "hours", "temperature_c")))
         for well in garden.wells]
     a = sheet.assessment
-    years = (("R  Rain, from the stores", a.season.rain), ("W  Wells", a.season.well),
-             ("T  Taps", a.season.tap), *(
+    years = (*([("R  Rain, from the stores", a.season.rain)] if garden.stores else []),
+             *([("W  Wells", a.season.well)] if garden.wells else []),
+             *([("T  Taps", a.season.tap)] if garden.taps else []), *(
                  [("H  By hand", a.season.by_hand)] if a.season.world.filled_at.any() else []),
              ("Lacking", a.season.lacking))
     return [*panes, Pane(table=Table(

@@ -45,9 +45,7 @@ def week(sheet: Sheet) -> list[Pane]:
     months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
                                   for m in range(12)))
     keys = ("timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm")
-    return [bar(sheet, *((key, "Time") for key in keys)),
-            Pane(words="With 0 days between runs we choose: as seldom as the roots can wait; "
-                 "pots and seedlings always are watered so."), Pane(links=months),
+    return [Pane(links=months), bar(sheet, *((key, "Time") for key in keys)),
             Pane(drawing=draw_time.week(sheet)), Pane(twin=True, table=_week(sheet, month))]
 
 

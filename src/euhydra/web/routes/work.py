@@ -12,6 +12,7 @@ from starlette.exceptions import HTTPException
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.web import pages, sheets
 from euhydra.web.longwork import TOO_MANY, LongWork
+from euhydra.web.panes import view_of
 from euhydra.web.routes.stations import look_of, shelf_of
 
 router = APIRouter(prefix="/g/{garden_id}")
@@ -46,7 +47,8 @@ def work(request: Request, garden_id: str, station: str) -> Response:
         for i, assessment in enumerate(todo):
             for share in assessment.work(station):
                 yield (i + share) / len(todo)
-        view, key = sheets.view_of(station, how), pages.drawn_as(station, how)
+        view = view_of(station, how.view, shown.garden)
+        key = pages.drawn_as(station, how)
         if pages.is_heavy(view, todo) and room.drawn(shown, key) is None:
             room.keep(shown, key, view.panes(sheet))
 
