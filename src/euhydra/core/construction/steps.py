@@ -267,7 +267,8 @@ def _jug_test(flows: Flows, zone: Zone) -> Iterator[Step]:
     yield Step(
         f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
         say(f"{words}; the zone gives " + "{q}. Type what you read on Time.",
-            l=Amount(of, "length"), j=Amount(cup, "cup"), s=Amount(3600 * cup / each, "seconds"), q=Amount(flow, "flow")), "jug, watch",
+            l=Amount(of, "length"), j=Amount(cup, "cup"), s=Amount(3600 * cup / each, "seconds"),
+            q=Amount(flow, "flow")), "jug, watch",
         test=Phrase("First and last within a tenth of each other."))
 
 

@@ -55,8 +55,8 @@ def _plot(sheet: Sheet, plot: AnyPlot, x: float, y: float, scale: float) -> Mark
     if plot.id != sheet.chosen("plots"):
         foot = y + max(tall, 30)
         return svg.el(
-            "g", *parts, svg.text(x, y - 18, svg.clipped(crop.said, 40), "d-lab"),
-            svg.text(x, foot + 22, _size(sheet, plot), "d-dim"), svg.to_pick(
+            "g", *parts, svg.text(x, y - 18, svg.clipped(crop.said, 40), "d-lab d-halo"),
+            svg.text(x, foot + 22, _size(sheet, plot), "d-dim d-halo"), svg.to_pick(
                 f"/g/{sheet.garden.id}/grow?view=plots&sel={path}", f"{plot.name}: its measures",
                 x - 14, y - TEXT_ABOVE + 4, max(wide, 270) + 28,
                 foot - y + TEXT_ABOVE + ROOM_BELOW - 30))
