@@ -10,8 +10,14 @@ from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Point, Roof
 from euhydra.core.parsing import BadEntry
-from euhydra.core.supply.gutter_capacity import down_l_h, gutter_l_h, parted
-from euhydra.core.supply.runoff import RAIN_HOURS, roof_yields
+from euhydra.core.supply.gutter_capacity import (
+    CONDUCTORS,
+    conductor_l_h,
+    down_l_h,
+    gutter_l_h,
+    parted,
+)
+from euhydra.core.supply.runoff import RAIN_HOURS, roof_yields, wintered
 from gardens import poured
 
 
@@ -20,6 +26,46 @@ def roof(name, spouts, **more):
         "id": name, "name": name, "corner": Point(x_m=0, y_m=0), "width_m": 10, "depth_m": 4,
         "material": "metal", "first_flush_mm": 0, "downspouts": [
             {"id": f"d{i}", "name": f"d{i}"} | spout for i, spout in enumerate(spouts)]} | more)
+
+
+def test_what_a_gutter_and_a_downspout_carry():
+    """Half-round of 100 mm: 3,927 mm², 0.9 × 2.78e-5 × 3,927^1.25 = 0.778 L/s, worked by hand."""
+    assert gutter_l_h(100) == pytest.approx(0.7777 * 3600, rel=1e-3)
+    for bore, flow in CONDUCTORS:
+        assert conductor_l_h(bore) == pytest.approx(flow)
+    # Half the first bore carries 2^(−8/3) of it; between two bores it lies between them.
+    assert conductor_l_h(25.4) == pytest.approx(2880 * 2.3597 / 6.3496, rel=1e-4)
+    assert 2880 * 2.3597 < conductor_l_h(60) < 8800 * 2.3597
+    (spout,) = roof("r", [{"share": 1.0, "to": "a", "restrictor_l_h": 1.0}]).downspouts
+    assert down_l_h(spout) == 1.0
+
+
+@pytest.mark.parametrize(("lets", "down", "unlisted"), [(0.0, 60.0, 40.0), (5.0, 30.0, 70.0)])
+def test_what_no_listed_downspout_takes_goes_to_the_one_that_is_not(lets, down, unlisted):
+    """Of 100 L six tenths are listed; a restrictor of 5 L/h lets 30 of them by in six hours."""
+    one = roof("r", [{"share": 0.6, "to": "a", "restrictor_l_h": lets}])
+    (told,) = parted((one,), (np.array([100.0]),), RAIN_HOURS)
+    assert told.down["r", "d0"] == pytest.approx([down])
+    assert told.unlisted == pytest.approx([unlisted])
+    assert told.over_edge == pytest.approx([0.0])
+
+
+def test_where_all_is_listed_what_is_held_back_runs_over_the_edge():
+    one = roof("r", [{"share": 1.0, "to": "a", "restrictor_l_h": 5.0}])
+    (told,) = parted((one,), (np.array([100.0]),), RAIN_HOURS)
+    assert (told.unlisted[0], told.over_edge[0]) == pytest.approx((0.0, 70.0))
+
+
+def test_water_led_nowhere_and_to_stores_that_are_in_runs_by(library):
+    """40 m² × 20 mm × 0.95 = 760 L: a quarter astray, the rest to two stores, one in by day 2."""
+    at = roof("r", [{"share": 0.25, "to": ""}, {"share": 0.25, "to": "a"},
+                    {"share": 0.5, "to": "b"}])
+    (told,) = roof_yields(np.array([20.0, 20.0]), (at,), library).values()
+    assert told.astray_l == pytest.approx([190, 190])
+    wintry = wintered(told, {"a": np.array([False, True]), "b": np.array([True, True])})
+    assert wintry.winter_l == pytest.approx([380, 570])
+    assert wintry.by_store["a"] == pytest.approx([190, 0])
+    assert wintry.caught_l == pytest.approx([190, 0])
 
 
 def test_what_a_restrictor_holds_back_goes_to_the_gutter_s_other_downspout(library):
