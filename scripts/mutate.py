@@ -3,8 +3,9 @@
 Mutants come from Cosmic Ray, a seeded sample of them, as many of each part. Each meets the tests
 whose files run the line it changes, the quickest first, in a copy of the tree. Those that live are
 listed; ends with 1 where too few died. What lives for a known reason stands in
-``tests/mutants.toml``. What each came to is kept for as long as no file changes, so that a run
-may be broken off and gone on with; ``--again`` meets those that lived with more patience.
+``tests/mutants.toml``. What was killed is not met again as long as the file it changes stays as
+it is, nor what lived as long as no test changes either, so that a run may be broken off and gone
+on with; ``--anew`` meets them all, ``--again`` those that lived with more patience.
 """
 
 from __future__ import annotations
@@ -25,6 +26,7 @@ import tomllib
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import cache
 from itertools import chain
 from pathlib import Path
 from typing import Any
@@ -91,24 +93,32 @@ class Mutant:
 
 
 class Fates:
-    """What mutants came to, kept in ``build/`` for one state of the tree."""
+    """What mutants came to, kept in ``build/`` with the state of their file and of the tree."""
 
-    def __init__(self, state: str) -> None:
-        self.file = ROOT / "build" / f"fates-{state}.txt"
+    def __init__(self, state: str, *, anew: bool = False) -> None:
+        self.file, self.state = ROOT / "build" / "fates.tsv", state
         self.file.parent.mkdir(exist_ok=True)
         self.file.touch()
-        said = [line.split("\t") for line in self.file.read_text(encoding="utf-8").splitlines()]
-        self._kept = dict(said)
+        lines = self.file.read_text(encoding="utf-8").splitlines()
+        self._kept = {} if anew else {(key, module): (fate, tree) for key, module, tree, fate in (
+            line.split("\t") for line in lines)}
 
     def of(self, mutant: Mutant) -> str | None:
-        """``killed`` or ``lives``; None of one not met yet."""
-        return self._kept.get(str(mutant.key))
+        """``killed`` or ``lives``; None of one to be met."""
+        fate, tree = self._kept.get((str(mutant.key), _module_state(mutant.path)), (None, ""))
+        return None if fate == "lives" and tree != self.state else fate
 
     def keep(self, mutant: Mutant, fate: str) -> None:
         """Take down what one came to; what is said last holds."""
-        self._kept[str(mutant.key)] = fate
+        module = _module_state(mutant.path)
+        self._kept[str(mutant.key), module] = fate, self.state
         with self.file.open("a", encoding="utf-8") as file:
-            file.write(f"{mutant.key}\t{fate}\n")
+            file.write(f"{mutant.key}\t{module}\t{self.state}\t{fate}\n")
+
+
+@cache
+def _module_state(path: str) -> str:
+    return hashlib.sha256((ROOT / path).read_bytes()).hexdigest()[:16]
 
 
 def main() -> int:
@@ -118,6 +128,7 @@ def main() -> int:
     ask.add_argument("--sample", type=int, default=SAMPLE)
     ask.add_argument("--seed", type=int, default=SEED)
     ask.add_argument("--again", action="store_true", help="those that lived the last time")
+    ask.add_argument("--anew", action="store_true", help="whatever was found before")
     ask.add_argument("--workers", type=int, default=os.cpu_count() or 1)
     asked = ask.parse_args()
     tool = Path(sys.executable).parent.parent / "tools" / "bin" / "python"
@@ -128,7 +139,7 @@ def main() -> int:
         share = asked.sample // len(parts)
         chosen = [m for found in every.values() for m in dice.sample(found, min(share, len(found)))]
         copies = [_copy(Path(folder) / f"worker-{n}") for n in range(asked.workers)]
-        fates = Fates(_state(copies[0]))
+        fates = Fates(_state(copies[0]), anew=asked.anew)
         meets = [m for m in chosen if fates.of(m) == ("lives" if asked.again else None)]
         with ThreadPoolExecutor(asked.workers) as pool:
             codes = _codes(tool, meets)
