@@ -154,7 +154,7 @@ export function watering(s) {
       marginTop: 26,
       marginBottom: 22,
       x: { ...x, ticks: 0 },
-      y: { ...NUMBERS, ticks: 4, label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
+      y: { ...NUMBERS, ticks: 3, label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
       marks: [
         Plot.areaY(s.points, { x: "at", y: "left", fill: "var(--rain-pale)" }),
         Plot.lineY(s.points, { x: "at", y: "left", stroke: "var(--rain)", strokeWidth: 2.4 }),
@@ -175,7 +175,7 @@ export function watering(s) {
           Plot.text([end], {
             x: "at",
             frameAnchor: "top",
-            text: (e) => `${e.name.slice(0, 22)} ends`,
+            text: (e) => `${e.name.length > 16 ? `${e.name.slice(0, 14)}…` : e.name} ends`,
             dy: 4 + 14 * (i % 4),
             dx: -5,
             textAnchor: "end",
