@@ -28,7 +28,7 @@ class Hand:
     pages: set[str] = field(default_factory=set)
     scrolls: int = 0
 
-    def look(self, words: str = "") -> None:
+    def look(self) -> None:
         """Look for what is next; what is off the screen is scrolled to."""
         self.thoughts += 1
         self.pages.add(re.sub(r"[?#].*", "", self.page.url))

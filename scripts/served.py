@@ -13,7 +13,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parent.parent / "tests" / "browser"))
 from conftest import CHROMIUM, FLAGS
 
-__all__ = ["BENCH", "CHROMIUM", "FLAGS", "PHONE", "free_port", "served"]
+__all__ = ["BENCH", "CHROMIUM", "FLAGS", "PHONE", "served"]
 BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 

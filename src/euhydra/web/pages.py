@@ -36,7 +36,7 @@ templates = Jinja2Templates(env=Environment(
     trim_blocks=True, lstrip_blocks=True))
 templates.env.globals |= {"mark": svg.mark, "earth": svg.EARTH}
 HISTORY_SHOWN = 30
-FIRST_FIGURES, FIRST_FINDINGS = 3, 3  # what is told before anything is touched
+FIRST_FIGURES, FIRST_FINDINGS, FIRST_NOTES = 3, 3, 1  # what is told before anything is touched
 STATE_WORDS = {"ok": "in order", "care": "take care", "stop": "stop"}
 
 
@@ -56,8 +56,8 @@ class StationPage:
     """What a station's page is rendered with.
 
     ``stops`` are its findings by name, told at once, of which the ``open`` ones stand unfolded;
-    those ``beside``, the ``notes`` (first of them the ``fresh``, which an edit brought) and all
-    but the ``first_figures`` are a touch away; the panes numbered in ``folds`` are folded;
+    those ``beside``, all but the first ``notes`` (of which the ``fresh`` came with an edit) and
+    all but the ``first_figures`` are a touch away; the panes numbered in ``folds`` are folded;
     ``working`` what is said of long work; ``trying`` the remedy tried on; ``run_was`` the stations
     that differ from before; ``here`` the query that looks this way again, ``by_view`` those that
     look so at the station's other views.
@@ -81,6 +81,7 @@ class StationPage:
     open: set[str]
     beside: list[tuple[str, Finding]]
     notes: list[tuple[str, Finding]]
+    more_notes: list[tuple[str, Finding]]
     fresh: set[str]
     first_figures: list[dict[str, Any]]
     more_figures: list[dict[str, Any]]
@@ -138,6 +139,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     stood = {f.title.show(system) for f in was.findings} if was else set()
     fresh = {name for name, f in notes if was and f.title.show(system) not in stood}
     notes.sort(key=lambda note: note[0] not in fresh)
+    few = max(FIRST_NOTES, len(fresh))
     figures = [_figure(f, system, was) for f in report.figures]
     first = [f for n, f in enumerate(figures) if n < FIRST_FIGURES or f["was"]]
     listed = measures.listed(station, sheet.fields)
@@ -150,7 +152,7 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
                                 else report.verdict).show(system),
         stops=[(name, f) for name, f in stops if name in told], open=unfolded(stops),
         beside=[(name, f) for name, f in stops if name not in told],
-        notes=notes, fresh=fresh,
+        notes=notes[:few], more_notes=notes[few:], fresh=fresh,
         first_figures=first, more_figures=[f for f in figures if f not in first],
         measures=listed, trying=trying,
         rejected=rejected, quick=sheet.quick,

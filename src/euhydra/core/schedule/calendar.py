@@ -124,13 +124,15 @@ def _frost(schedule: Schedule) -> list[Due]:
                          f"Timer indoors, {'barrels and ' if garden.stores else ''}lines drained",
                          "Before the first hard frost: take the timer in, open the flush ends and "
                          "let the lines run empty (blow out what stays), drain filter"
-                         + (" and barrels, cap the diverter." if garden.stores else
-                            " and hose, shut the tap.") + _pump(garden) + _soakers(schedule)))
+                         + (" and barrels" if garden.stores else " and hose")
+                         + (", cap the diverter" if garden.stores and garden.roofs else "")
+                         + (", shut the tap" if garden.taps and not garden.stores else "")
+                         + "." + _pump(garden) + _soakers(schedule)))
     if site.last_frost:
         found.append(Due("timer-out", timer_out(site),
                          "Timer out, with fresh batteries",
                          "After the last frost: rinse the lines before their ends are shut, "
-                         + ("look at screens and gutters, " if garden.stores else "")
+                         + ("look at screens and gutters, " if garden.roofs else "")
                          + "put fresh batteries in."))
     return found
 

@@ -149,8 +149,9 @@ def plan(sheet: Sheet) -> list[Pane]:
         here, SIDES, SNAPS[sheet.system], [(kind, FITTING_WORDS[kind]) for kind in HAND_FITTINGS],
         [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet)) for kind in DRAWN],
         sheet.shows("wet"), dict(plan_figures(sheet)))
+    fields = _fields(sheet, here)
     return [Pane(form=tools), Pane(drawing=draw_plan.lay(sheet), zoom=True),
-            *([Pane(bar=_fields(sheet, here), few=99)] if _fields(sheet, here) else []),
+            *([Pane(bar=fields, few=len(fields))] if fields else []),
             Pane(twin=True, table=_placed(sheet))]
 
 

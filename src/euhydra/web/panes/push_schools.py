@@ -71,7 +71,7 @@ def _card(sheet: Sheet, side: Side, store: Store) -> School:
     show = sheet.show
     rows = [("weakest outlet, barrel nearly empty", show(side.head_m, "head")),
             ("over its need", show(side.spare_m, "head")),
-            ("all zones then", show(side.flow_l_h, "flow")),
+            ("all zones, barrel nearly empty", show(side.flow_l_h, "flow")),
             ("evenness, worst zone", show(side.evenness, "share")),
             ("a day's water runs", show(side.hours_day, "hours")),
             ("to buy, made-up prices", show(side.buys, "money"))]

@@ -28,7 +28,9 @@ export function startVisits() {
     });
   });
   page.addEventListener("change", (event) => {
-    if (event.target.matches("[data-goes]")) landed(() => look(event.target.value, () => null, true));
+    if (!event.target.matches("[data-goes]")) return;
+    const address = event.target.value; // now: an answer under way may put the list back
+    landed(() => look(address, () => null, true));
   });
   window.addEventListener("popstate", () => queue(() => look(window.location.href)));
 }
