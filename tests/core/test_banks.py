@@ -55,12 +55,27 @@ def test_three_unlike_barrels_on_two_levels_share_one_level(library):
     assert bank.level_z_m(150) == pytest.approx((0.150 + 0.020) / 0.6, abs=1e-3)
 
 
+def test_a_bank_s_curve_bends_where_a_joint_ends_and_where_a_store_is_full(library):
+    """Its levels are exact at the step's siphon (0.45 m) and at the box's (0.05 m)."""
+    bank = storage.banks_of(joined(library, THREE, *SIPHONS)).banks[0]
+    levels, litres = bank.curve
+    for z, held in ((0.05, 10.0), (0.45, 0.6 * 450 - 20)):
+        assert litres[np.flatnonzero(np.isclose(levels, z, atol=1e-12))] == pytest.approx([held])
+
+
 def test_a_store_that_stands_over_the_lowest_rim_never_fills(library):
     high = store("high", volume_l=200, height_m=1.0, ground_m=2.0)
     low = store("low", volume_l=200, height_m=1.0)
     bank = storage.banks_of(joined(library, (low, high), ("link", "low", "high", 0.0))).banks[0]
     assert bank.held_l(bank.full_z_m) == pytest.approx((200, 0))
     assert bank.idle_l == pytest.approx(200)
+
+
+def test_the_sequent_peak_begins_full_and_counts_the_first_draw():
+    """Full at first: 5 out, 3 in, 4 out, then 9 in: 5 − 3 + 4 = 6 are lacked at the most."""
+    assert storage.sequent_peak_l([0, 3, 0, 9, 0], [5, 0, 4, 0, 5]) == 6
+    assert storage.sequent_peak_l([9, 0], [0, 5]) == 5
+    assert storage.sequent_peak_l([0], [7]) == 7
 
 
 def test_banks_stand_in_the_order_water_runs(library):

@@ -223,6 +223,46 @@ def test_what_the_last_day_of_the_last_year_drew_lacks_on_the_first():
     assert given[:, 0] == pytest.approx([5.0, 3.0])
 
 
+def test_a_day_s_need_is_the_mean_of_a_week_about_it_round_new_year():
+    daily = np.zeros((1, 365))
+    daily[0, [362, 2, 100]] = 7.0, 14.0, 70.0
+    told = thirst(net_l=daily)
+    assert [told.about(day) for day in (0, 1, 364, 361, 5, 96, 97, 103, 104)] == pytest.approx(
+        [3, 2, 3, 1, 2, 0, 10, 10, 0])
+
+
+def test_leaves_and_mulch_keep_some_of_a_day_s_rain(library):
+    for mulch, keeps_mm in (("none", 0.0), ("straw", 0.2), ("chips", 0.3), ("plastic", 0.0)):
+        told = ground(bed(mulch=mulch, length_m=5.0), library)
+        grows = told.caught_l[200]
+        assert grows == pytest.approx((keeps_mm + 0.5) * 5), mulch
+        assert told.caught_l[20] == pytest.approx(keeps_mm * 5), mulch
+
+
+def test_plants_in_a_pot_have_the_tabled_kc_however_thick_they_stand(library):
+    tomato = library.crops["tomato"]
+    pots = Pots(id="p", name="p", corner=AT, count=4, diameter_m=0.4, height_m=0.3,
+                plantings=planted_alone("tomato"))
+    assert crop_water.planting_kc(pots, pots.plantings[0], library) == pytest.approx(
+        crop_water.kc_year(tomato, "05-01"))
+
+
+def test_the_years_before_are_begun_full_and_the_last_goes_before_the_first():
+    """Nothing is given till day 3 of the second year: what was drawn in all three years lacks.
+
+    The last year's 1 + 2, the first's 4, the second's 8, of 50.
+    """
+    use = np.zeros((3, 365))
+    use[2, [10, 364]], use[0, 5], use[1, 2] = (1.0, 2.0), 4.0, 8.0
+    given = np.zeros_like(use)
+    land = holding(50.0, years=3)
+    grows = np.zeros(365, dtype=bool)
+    grows[3] = True
+    roots.refill_years(use, land.bare_l, np.zeros_like(use), land.caught_l, land.hold_l,
+                       land.ready_l, land.full_l, grows, 3, given)
+    assert given.sum(axis=1) == pytest.approx([3, 12, 1e-12], abs=1e-9)
+
+
 def test_under_glass_no_rain_falls(library):
     wet = replace(steady(4.0), rain_mm=np.full((1, 365), 3.0))
     for cover, rained in (("open", True), ("glasshouse", False)):

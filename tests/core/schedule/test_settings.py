@@ -91,6 +91,7 @@ def dial(library, every_hours=(4, 6, 8, 12, 24, 48, 72), minutes=(5, 10, 20, 40)
     (14.1, 72.0, 48, 20, True),  # 42.3 min are too long for it
     (240.0, 4.0, 4, 40, True),
     (300.0, 4.0, 4, 40, False),  # 50 min every four hours: the dial has no more
+    (10.0, 3.0, 12, 5, True),
     (10.0, 2.0, 12, 5, True)])  # roots that hold out two hours: as often as it is sold to be set
 def test_a_dial_is_set_to_the_longest_rhythm_that_its_marks_hold(
         library, minutes_a_day, gap_h, every_h, minutes, fits):
@@ -102,6 +103,12 @@ def test_a_dial_is_set_to_the_longest_rhythm_that_its_marks_hold(
     assert said.runs_a_week == pytest.approx(168 / every_h)
     assert said.left_over_l_week == pytest.approx((minutes - exact) / 60 * 30 * 168 / every_h)
     assert said.weekdays == ()
+    assert said.starts_a_day == 1
+
+
+def test_no_dial_is_set_to_open_more_often_than_every_four_hours(library):
+    assert set_to(dial(library, (1, 2, 3, 4, 6)), 240.0, 4.0).every_h == 4
+    assert set_to(dial(library, (1, 2, 3, 5, 6)), 240.0, 4.0).every_h == 5
 
 
 def test_a_rhythm_one_step_shorter_is_taken_where_its_mark_is_nearer(library):
@@ -129,7 +136,8 @@ def test_a_weekday_timer_is_set_to_its_step_and_half_a_step_over_fits(library):
     assert said.fits
     over = set_to(timer, 122.0, 12.0)  # twice a day, 61 min each: rounds to 60
     assert (over.starts_a_day, over.minutes, over.fits) == (2, 60, True)
-    assert over.runs_a_week == 14
+    assert (over.runs_a_week, over.every_h) == (14, 0)
+    assert over.left_over_l_week == pytest.approx(-1 / 60 * 30 * 14)
     assert not set_to(timer, 130.0, 12.0).fits
     assert set_to(timer, 0.5, 24.0).minutes == 5
 

@@ -117,3 +117,38 @@ def test_what_a_person_carried_is_drawn_before_the_rain_that_stood_there():
                              filled_at=np.array([25.0])), start_share=0.2)
     assert again.poured[0, 0, :3] == pytest.approx([80, 90, 0])
     assert again.by_hand[0, :3] == pytest.approx([80, 0, 15])
+
+
+def test_two_plots_on_taps_are_topped_up_at_one_go_and_on_every_part_of_the_day():
+    """Two banks with nothing in them, each under a tap: 30 and 20 L early, 10 and 0 later."""
+    minutes = np.zeros((2, 1, 365, 4))
+    minutes[0, 0, 0, [0, 2]] = 30, 10
+    minutes[1, 0, 0, 0] = 20
+    two = side_by_side(world(NONE, NONE, opened()), minutes, bank=np.array([0, 1]),
+                       size=np.array([50.0, 50.0]), inflow=np.zeros((2, 1, 365)),
+                       well=np.zeros(2), tapped=np.ones(2, dtype=bool), filled_at=np.zeros(2),
+                       over_to=(-1, -1), out=np.zeros((2, 365), dtype=bool))
+    season = run_season(two, start_share=0.0)
+    assert season.tap[0, 0] == pytest.approx(60)
+    assert season.given[:, 0, 0] == pytest.approx([40, 20])
+    some = run_season(two, start_share=0.1)
+    assert some.tap[0, 0] == pytest.approx(60 - 10)
+    assert some.beyond[:, 0, 0] == pytest.approx([35, 15])
+
+
+def test_a_float_valve_on_the_second_bank_stands_still_while_that_is_out():
+    """The first bank is out on day 0, the second on day 1; each has a row that drinks 6, and a
+    well fills in for the second: it gives the 6 that lack and the day's 6.
+    """
+    out = np.zeros((2, 365), dtype=bool)
+    out[0, 0] = out[1, 1] = True
+    rows = side_by_side(
+        world(year(6, 6, 6), NONE, opened(), flow=(2.0, 2.0, 2.0), total=20.0, ready=20.0,
+              always_on=np.array([True]), reservoir=np.array([10.0])),
+        np.zeros((2, 1, 365, 4)), bank=np.array([0, 1]), size=np.array([500.0, 500.0]),
+        inflow=np.zeros((2, 1, 365)), well=np.array([0.0, 50.0]), tapped=np.zeros(2, dtype=bool),
+        filled_at=np.zeros(2), over_to=(-1, -1), out=out)
+    season = run_season(rows, start_share=1.0)
+    assert season.given[1, 0, :3] == pytest.approx([6, 0, 12])
+    assert season.given[0, 0, 0] == 0
+    assert season.reservoir[:, 0, 1] == pytest.approx([0, 4])

@@ -42,6 +42,16 @@ def test_a_timer_that_follows_the_air_holds_its_month_s_mean():
     assert by_day[194] == pytest.approx(15.0), "no more than half as long again"
 
 
+def test_a_cold_day_or_none_at_all_shortens_its_run():
+    eto = np.full(365, 4.0)
+    eto[190:193] = 1.0
+    eto[250:253] = 0.0
+    by_day = opened([every_day(m) for m in range(12)], [5.0] * 12, weather(eto), ALWAYS,
+                    adjusts=True)[0].sum(axis=2)[0]
+    assert by_day[193] == pytest.approx(10 * 1 / eto[MONTH_OF_DAY == 6].mean())
+    assert by_day[253] == 0
+
+
 def test_it_stays_shut_after_so_much_rain_in_two_days():
     rain = np.zeros(365)
     rain[100:102] = 4.0, 5.0

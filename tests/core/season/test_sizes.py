@@ -78,3 +78,20 @@ def test_litres_in_all_part_among_banks_that_do_not_share_a_level(library):
         parted = apart._in_all(litres)
         assert sum(parted) == pytest.approx(litres)
         assert parted[mine] == pytest.approx(max(litres - rest, 0))
+
+
+def test_barrels_for_so_many_litres_beside_a_store_that_stays(linked):
+    sizes = linked.sizes
+    beside = 2 * sum(sizes._sizes(1)) - sum(sizes._sizes(2))
+    assert beside > 100, "the larger one beside them"
+    assert [sizes._barrels(sum(sizes._sizes(n))) for n in (1, 2, 5)] == pytest.approx([1, 2, 5])
+    assert sizes._barrels(beside / 2) == 0
+
+
+def test_the_curve_goes_one_past_the_dry_spell_s_barrels(linked, library):
+    store = f"stores/{linked.garden.stores[0].id}"
+    small = assess(edited(linked.garden, library, (f"{store}/volume_l", 60.0),
+                          (f"{store}/count", 1)), library).sizes
+    ruled = next(rule for rule in small.rules if rule.key == "dry-spell").barrels
+    assert BARRELS_SHOWN < np.ceil(ruled) + 1 < MOST_SHOWN
+    assert small.counts[-1] == np.ceil(ruled) + 1
