@@ -21,6 +21,17 @@ SMALLEST_IN_CHARTS = """Math.min(99, ...[...document.querySelectorAll(".plot tex
 CUT_OFF = """[...document.querySelectorAll(".scroller > svg.drawing, .plot svg")].filter((svg) =>
     svg.getBoundingClientRect().right > window.innerWidth + 1)
     .map((svg) => svg.getAttribute("aria-label"))"""
+TICKS = ".plot [aria-label='x-axis tick label']"
+TOUCHING = f"""[...document.querySelectorAll("{TICKS}")].flatMap((axis) => {{
+    const at = [...axis.querySelectorAll("text")].map((t) => t.getBoundingClientRect());
+    return at.filter((box, i) => i && box.left < at[i - 1].right + 2).map((box) => box.left);
+}})"""
+HIDDEN = """[...document.querySelectorAll("nav.run, nav.tabs")].flatMap((row) => {
+    const on = row.querySelector("[aria-current]")?.getBoundingClientRect();
+    const all = row.getBoundingClientRect();
+    return on && (on.left < all.left - 1 || on.right > all.right + 1)
+        && on.width < all.width && row.checkVisibility() ? [row.getAttribute("aria-label")] : [];
+})"""
 FIRST = """[".verdict", ".says .find", ".says .remedy"].map((which) =>
     document.querySelector(which)?.getBoundingClientRect().bottom ?? 0)"""
 
@@ -59,6 +70,8 @@ def in_the_hand(page, view):
     """A phone shows what is said before the drawing, all of that, in letters that can be read."""
     page.wait_for_function(f"() => ({SMALLEST_IN_CHARTS}) >= 12")
     assert page.evaluate(CUT_OFF) == [], view
+    page.wait_for_function(f"() => ({HIDDEN}).length === 0")
+    page.wait_for_function(f"() => ({TOUCHING}).length === 0")
     above = page.locator(".canvas").bounding_box()["y"] - page.locator("main").bounding_box()["y"]
     said = page.evaluate(FIRST)
     assert 0 < said[0] < 844, view

@@ -140,12 +140,14 @@ def _spells(sheet: Sheet) -> Pane:
     rows = []
     for zone in a.garden.timed_zones:
         setting = a.schedule.setting_in(zone.id, month)
+        if setting is None:
+            rows.append((zone.name, "off", *"–" * (2 + len(RAINS_MM))))
+            continue
         first = seasonal_adjust.first_weeks_min(a.schedule, zone, month)
         held = [seasonal_adjust.hold_after_rain_h(a.demand, zone, mm, month) for mm in RAINS_MM]
-        rows.append((zone.name, rhythm(setting) if setting else "off",
+        rows.append((zone.name, rhythm(setting),
                      sheet.show(first, "minutes") if math.isfinite(first) else "no flow",
-                     sheet.show(seasonal_adjust.heat_wave_min(a.demand, zone, setting), "minutes")
-                     if setting else "–",
+                     sheet.show(seasonal_adjust.heat_wave_min(a.demand, zone, setting), "minutes"),
                      *(f"{delay} h" if delay else "no hold"
                        for delay in map(seasonal_adjust.delay_h, held))))
     return Pane(table=Table(f"When it is not the mean, {MONTHS[month]}", (
@@ -201,10 +203,13 @@ def _after_rain(sheet: Sheet) -> list[Pane]:
     dial, rows = a.library.timers[a.garden.timer].style == "dial", []
     for zone in a.garden.timed_zones:
         hours = seasonal_adjust.hold_after_rain_h(a.demand, zone, fell, month)
+        if a.schedule.setting_in(zone.id, month) is None:
+            rows.append((zone.name, "–", "off this month"))
+            continue
         delay = seasonal_adjust.delay_h(hours)
         rows.append((zone.name, sheet.show(hours, "hours") if hours else "not at all",
                      (f"delay {delay} h" if delay else "no delay: leave it on") if dial else
-                     "shut until then" if a.schedule.setting_in(zone.id, month) and hours >= HOLD_H
+                     "shut until then" if hours >= HOLD_H
                      else "leave it on"))
     return [*panes, Pane(table=Table(
         f"After {sheet.show(fell, 'rain')} of rain, {MONTHS[month]}",

@@ -40,14 +40,17 @@ function refresh() {
   middle();
 }
 
-// The station that one is at stands in the middle of the Run, once one has come to it.
-let stands = "";
+// What one is at stands in the middle of its row, once one has come there: station, view, zone.
+const stands = new Map();
 function middle() {
-  const here = document.querySelector(".run [aria-current]");
-  if (!here || here.href === stands) return;
-  stands = here.href;
-  const run = here.closest(".run");
-  run.scrollLeft = here.offsetLeft - run.clientWidth / 2 + here.clientWidth / 2;
+  for (const row of document.querySelectorAll("nav.run, nav.tabs")) {
+    const here = row.querySelector("[aria-current]");
+    const name = row.getAttribute("aria-label");
+    if (!here || stands.get(name) === here.pathname + here.textContent) continue;
+    stands.set(name, here.pathname + here.textContent);
+    const aside = here.getBoundingClientRect().left - row.getBoundingClientRect().left;
+    row.scrollLeft += aside - row.clientWidth / 2 + here.clientWidth / 2;
+  }
 }
 
 document.addEventListener("click", (event) => {
@@ -68,9 +71,16 @@ upload?.addEventListener("submit", (event) => {
 });
 
 let turned = 0;
+let width = window.innerWidth;
 window.addEventListener("resize", () => {
   clearTimeout(turned);
-  turned = setTimeout(() => drawCharts(document), 150);
+  if (window.innerWidth === width) return; // a phone's address bar that slides away
+  turned = setTimeout(() => {
+    width = window.innerWidth;
+    drawCharts(document);
+    stands.clear();
+    middle();
+  }, 150);
 });
 
 onRefresh(refresh);

@@ -58,6 +58,9 @@ export const STARTS = [0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334];
 
 export const NAMES = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
+// A month's name, or its letter where twelve names would touch.
+export const monthName = (name) => (wide() < NARROW ? name.slice(0, 1) : name);
+
 // Days of a year from the first of a month on, each month named at its middle.
 export function monthsFrom(first) {
   const at = (m) => ((STARTS[m] - STARTS[first] + 365) % 365) + 15;
@@ -65,7 +68,7 @@ export function monthsFrom(first) {
   return {
     domain: [0, 364],
     ticks: [...names.keys()].sort((a, b) => a - b),
-    tickFormat: (d) => names.get(d),
+    tickFormat: (d) => monthName(names.get(d)),
     label: null,
     tickSize: 0,
   };

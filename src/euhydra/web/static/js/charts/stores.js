@@ -1,6 +1,19 @@
 // Stores: one size to many, the year in them, a watering, two gardens side by side.
 import { Plot } from "/static/vendor/plot.js";
-import { FONT, tall, wide, NUMBERS, key, withKey, BAR, LINE, STARTS, NAMES, monthsFrom } from "./parts.js";
+import {
+  FONT,
+  tall,
+  wide,
+  NUMBERS,
+  key,
+  withKey,
+  BAR,
+  LINE,
+  STARTS,
+  NAMES,
+  monthName,
+  monthsFrom,
+} from "./parts.js";
 
 export function sizing(s) {
   const percent = (v) => `${Math.round(v * 100)} %`;
@@ -201,7 +214,7 @@ export function twoTanks(s) {
   const x = {
     domain: [0, 364],
     ticks: STARTS.map((d) => d + 15),
-    tickFormat: (d) => NAMES[STARTS.indexOf(d - 15)],
+    tickFormat: (d) => monthName(NAMES[STARTS.indexOf(d - 15)]),
     label: null,
     tickSize: 0,
   };

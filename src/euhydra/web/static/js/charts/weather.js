@@ -1,6 +1,6 @@
 // Rain against thirst, thirst by plot, the years of a record.
 import { Plot } from "/static/vendor/plot.js";
-import { FONT, tall, wide, NUMBERS, withKey, BAR, LINE, COLOURS, monthsFrom } from "./parts.js";
+import { FONT, tall, wide, NUMBERS, withKey, BAR, LINE, COLOURS, monthName, monthsFrom } from "./parts.js";
 
 export function rainAndThirst(s) {
   const gap = s.months.filter((m) => m.eto > m.rain);
@@ -21,7 +21,7 @@ export function rainAndThirst(s) {
       x: {
         domain: [0, 12],
         ticks: s.months.map((m) => m.at),
-        tickFormat: (t) => s.months[Math.floor(t)]?.month ?? "",
+        tickFormat: (t) => monthName(s.months[Math.floor(t)]?.month ?? ""),
         label: null,
         tickSize: 0,
       },
@@ -74,6 +74,7 @@ export function thirst(s) {
       x: {
         type: "band",
         domain: s.rows.slice(0, 12).map((r) => r.month),
+        tickFormat: monthName,
         label: null,
         tickSize: 0,
         padding: 0.18,
