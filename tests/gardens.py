@@ -5,7 +5,8 @@ from __future__ import annotations
 import random
 
 from euhydra.core.editing import edits, trees
-from euhydra.core.editing.quick_start import Answers, BedAnswer, pour
+from euhydra.core.editing.answers import Answers, BedAnswer
+from euhydra.core.editing.quick_start import pour
 from euhydra.core.garden.model import Climate, Garden
 from euhydra.core.library import Library
 from euhydra.core.weather import hemispheres
@@ -17,7 +18,12 @@ def climate_of(library: Library, key: str) -> Climate:
 
 
 def poured(library: Library, **changes: object) -> Garden:
-    """A small First pour garden: two beds 2.4 × 1.2 m half a metre below two barrels."""
+    """A small First pour garden: two beds 2.4 × 1.2 m half a metre below two barrels.
+
+    With ``tap=True`` one fills in for them.
+    """
+    if changes.pop("tap", False):
+        changes["waters"] = ("roof", "tap")
     answers = {
         "name": "Test", "latitude_deg": 41.3, "climate": climate_of(library, "ostermere"),
         "roof_width_m": 5.0, "roof_depth_m": 3.0, "roof_material": "metal", "barrel_l": 210.0,

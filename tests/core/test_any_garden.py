@@ -9,10 +9,11 @@ from hypothesis import strategies as st
 
 from euhydra import report
 from euhydra.core.assessment.assess import STATIONS, assess
+from euhydra.core.editing.answers import Answers, BedAnswer
 from euhydra.core.editing.edits import set_at
 from euhydra.core.editing.fields import measure_at, parse_for, with_choices
 from euhydra.core.editing.file import BadFile, from_json, to_json
-from euhydra.core.editing.quick_start import Answers, BedAnswer, pour
+from euhydra.core.editing.quick_start import pour
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Climate
 from euhydra.core.layout.laying import lay
@@ -58,14 +59,21 @@ ANSWERS = st.fixed_dictionaries({
     "barrel_l": st.floats(10, 20000), "barrels": st.integers(1, 24), "stand_m": st.floats(0, 3),
     "fall_m": st.floats(-10, 20), "distance_m": st.floats(0.5, 80),
     "method": st.sampled_from(["soaker", "dripline", "drippers"]), "pots": st.integers(1, 60),
-    "pot_diameter_m": st.floats(0.08, 1.5), "tap": st.booleans(), "beds": BEDS,
+    "pot_diameter_m": st.floats(0.08, 1.5), "beds": BEDS,
+    "waters": st.sets(st.sampled_from(["roof", "tap", "laundry", "well", "tank"]), min_size=1).map(
+        lambda some: tuple(sorted({*some, *(["roof"] if some == {"laundry"} else [])}))),
+    "tap_feeds": st.sampled_from(["stores", "pots", "lines"]), "trees": st.integers(0, 6),
+    "canopy_m": st.floats(0.2, 15), "towers": st.integers(0, 5), "gutters": st.integers(0, 2),
+    "chain": st.integers(0, 40), "float_pots": st.sampled_from([0, 1, 100]),
+    "well_l_h": st.floats(1, 20000), "tank_l": st.floats(10, 20000),
+    "washes": st.integers(1, 14), "basins": st.integers(1, 8),
     "latitude_deg": st.floats(-72, 72), "climate": climates(),
     "units": st.sampled_from(["metric", "us"])})
 
 
 @settings(deadline=None, max_examples=5, suppress_health_check=list(HealthCheck))
 @given(ANSWERS)
-def test_any_six_answers_make_a_whole_garden(answers):
+def test_any_answers_make_a_whole_garden(answers):
     garden = pour(Answers.model_validate({"name": "x", **answers}), LIBRARY, "x")
     assert lay(garden, LIBRARY) == garden
     assert from_json(to_json(garden), LIBRARY) == garden

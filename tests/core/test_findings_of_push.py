@@ -3,8 +3,8 @@
 import pytest
 from test_findings_of_water import made, rules_of
 
+from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Point, Spot
 from euhydra.core.hydraulics import raised_stand
 

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.layout import capacity
 from euhydra.core.layout.zoning import parted_by
 from gardens import poured

@@ -13,11 +13,11 @@ from euhydra.core.advise import gravity_or_pump, pump_choice
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.construction.parts_list import parts_list
+from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.hand_laying import AddRow
 from euhydra.core.editing.pump_edits import FitPump
-from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Lift
 from euhydra.core.hydraulics import pump_duty, raised_stand, surfaces, zone_flow
 from euhydra.core.hydraulics.balancing import CLOSE, OPEN_M, VALVE_BORE_MM, balanced

@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.garden.model import Joint
 from euhydra.core.stations.place import MONTHS
 from gardens import climate_of, poured

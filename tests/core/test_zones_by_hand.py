@@ -3,8 +3,8 @@
 import pytest
 
 from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import Remove, SetValue
-from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.core.layout.zoning import parted_by, stands_with
 from euhydra.core.stations.time_findings import shares, year_shares
 from gardens import poured

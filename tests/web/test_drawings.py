@@ -239,7 +239,7 @@ def test_elements_are_escaped():
 
 @pytest.mark.parametrize("units", ["metric", "us"])
 def test_first_pour_s_drawings_say_the_figures_of_the_garden_to_come(library, units):
-    said = read({"units": units}, library)
+    said = read({"units": units, "has_roof": "on", "w_beds": "on"}, library)
     assert not said.errors
     garden = poured(library).model_copy(update={"units": units})
     assessment = assess(garden, library)

@@ -7,8 +7,8 @@ import re
 
 import pytest
 
+from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.file import to_json
-from euhydra.core.editing.quick_start import BedAnswer
 from euhydra.web.longwork import MOST_WAITING, LongWork
 from gardens import poured
 

@@ -10,7 +10,6 @@ from starlette.testclient import TestClient
 from euhydra import cli
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.web.app import create_app
-from euhydra.web.forms import DEFAULTS
 from euhydra.web.guard import POLICY
 from euhydra.web.panes import VIEWS
 
@@ -127,70 +126,6 @@ def test_a_bad_entry_is_answered_and_nothing_is_lost(client, gardens, path, type
     assert said.status_code == 422
     assert says in html.unescape(said.text).replace("\u00a0", " ")
     assert gardens.load("kiln-yard").change == before
-
-
-GOOD = DEFAULTS["metric"] | {"units": "metric"}
-
-
-@pytest.mark.parametrize(("changes", "field", "says"), [
-    ({"barrel_l": "fifty"}, "barrel_l", "“fifty” is not a number"),
-    ({"stand_m": "-1 m"}, "stand_m", "goes from"),
-    ({"roof_width_m": "1e12"}, "roof_width_m", "goes from"),
-    ({"barrels": ""}, "barrels", "Nothing typed"),
-    ({"distance_m": "4 kg"}, "distance_m", "does not measure a length"),
-    ({"latitude_deg": "95"}, "latitude_deg", "goes from"),
-    ({"name": " "}, "name", "Give the garden a name"),
-    ({"name": "x" * 150}, "name", "up to 80 letters"),
-    ({"roof_material": "straw"}, "roof_material", "is not one of"),
-    ({"backup": "river"}, "backup", "neither none nor tap"),
-    ({"bed_1_length_m": "", "bed_1_width_m": "", "bed_2_length_m": "", "bed_2_width_m": "",
-      "bed_3_length_m": "", "bed_3_width_m": "", "pots": "0"}, "bed_1_length_m",
-     "Nothing is watered yet"),
-    ({"archetype": "own", "rain_mm_0": "wet"}, "rain_mm_0", "January: “wet” is not a number"),
-])
-def test_first_pour_answers_beside_the_field_and_loses_nothing(client, gardens, changes, field,
-                                                               says):
-    form = GOOD | {"bed_3_length_m": "3 ft 6 in", "bed_3_width_m": "2 ft"} | changes
-    preview = client.post("/first-pour/preview", data=form)
-    assert says in preview.json()["errors"][field].replace("\u00a0", " ")
-    assert len(preview.json()["previews"]) == 6
-    said = client.post("/first-pour", data=form)
-    assert said.status_code == 422
-    page = html.unescape(said.text).replace("\u00a0", " ")
-    assert says in page
-    assert 'value="3 ft 6 in"' in page or "bed_3_length_m" in changes
-    for typed in changes.values():
-        assert f'value="{typed[:200]}"' in page or typed in ("straw", "river", "own")
-    assert len(gardens.listed()) == 3
-
-
-def test_first_pour_turns_a_climate_for_the_other_half_of_the_world_and_says_so(client, gardens):
-    north, south = (client.post("/first-pour/preview", data={
-        "archetype": "continental", "latitude_deg": at}).json() for at in ("40", "-40"))
-    turned = "Turned by six months"
-    place = next(key for key, told in south["previews"].items() if turned in told["say"])
-    assert turned not in north["previews"][place]["say"]
-    assert [south["months"][f"rain_mm_{m}"] for m in range(12)] == [
-        north["months"][f"rain_mm_{(m + 6) % 12}"] for m in range(12)]
-    client.post("/first-pour", data={"archetype": "continental", "latitude_deg": "-40",
-                                     "name": "South"})
-    site = gardens.load("south").garden.site
-    assert (site.last_frost, site.first_frost) == ("10-25", "04-15")
-
-
-def test_first_pour_takes_any_unit_and_twelve_months_of_ones_own(client, gardens):
-    months = {f"{table}_{m}": value for table, value in (
-        ("rain_mm", "2 in"), ("wet_days", "6"), ("tmin_c", "41 F"), ("tmax_c", "20")) for m in
-        range(12)}
-    form = GOOD | months | {"archetype": "own", "latitude_deg": "-36", "barrel_l": "55 gal",
-                            "stand_m": "1 ft 6 in", "name": "South"}
-    made = client.post("/first-pour", data=form, follow_redirects=False)
-    assert made.headers["location"] == "/g/south/push"
-    garden = gardens.load("south").garden
-    assert garden.site.climate.rain_mm[3] == pytest.approx(50.8)
-    assert garden.site.climate.tmin_c[0] == pytest.approx(5.0, abs=0.01)
-    assert garden.store.volume_l == pytest.approx(208.2, abs=0.1)
-    assert garden.store.stand_m == pytest.approx(0.4572)
 
 
 @pytest.mark.parametrize(("name", "content", "status", "says"), [

@@ -204,12 +204,12 @@ def in_the_report(said: Said) -> Iterator[Statement]:
 
 
 def in_first_pour(said: Said) -> Iterator[Statement]:
-    """What First pour's last drawing says."""
+    """What First pour's barrels say."""
     a = said.a
-    if not a.garden.stores or not a.garden.plots or not a.garden.roofs:
+    if not a.garden.stores:
         return
     words = first_pour.backup_words(a)
-    if a.garden.taps:
+    if any(tap.tops_up for tap in a.garden.taps):
         yield shown("tap a year", "First pour", words.partition("gives ")[2], "yearly", said.system)
     else:
         yield shown("short days", "First pour", words.partition(", ")[2], "days", said.system)

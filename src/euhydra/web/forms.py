@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
 from euhydra.core import parsing, units
+from euhydra.core.editing.answers import (
+    GROUPS,
+    WATERED,
+    WATERS,
+    Answers,
+    BedAnswer,
+    RoofAnswer,
+    StoreAnswer,
+    Strip,
+)
 from euhydra.core.editing.fields import (
     Measure,
     bounded,
@@ -17,45 +27,70 @@ from euhydra.core.editing.fields import (
     parse_for,
     with_choices,
 )
-from euhydra.core.editing.quick_start import GROUPS, Answers, BedAnswer
 from euhydra.core.editing.trees import plain_error
 from euhydra.core.garden.model import Climate
+from euhydra.core.garden.today import Today
 from euhydra.core.library import Library
 from euhydra.core.parsing import BadEntry
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.units import System
 from euhydra.core.weather.hemispheres import climate_at, climate_of
 
-BEDS = 6
+BED_ROWS, MORE_ROWS = 4, 2
 MONTH_TABLES = ("rain_mm", "wet_days", "tmin_c", "tmax_c")
 OWN = "own"
-NUMBERS = ("latitude_deg", "roof_width_m", "roof_depth_m", "barrel_l", "barrels", "stand_m",
-           "fall_m", "distance_m", "pots", "pot_diameter_m")
+WAYS = ("new", "can", "hose", "timer")
+TAP_FEEDS = ("stores", "pots", "lines")
+# What is asked about each water and each kind of plant, by the names of Answers.
+ASKED: dict[str, tuple[str, ...]] = {
+    "roof": ("roof_width_m", "roof_depth_m"), "tap": ("bucket_l", "bucket_s"),
+    "laundry": ("washes", "wash_l", "basins"), "well": ("well_l_h",),
+    "tank": ("tank_l", "tank_stand_m"), "barrels": ("barrel_l", "barrels", "stand_m"),
+    "trees": ("trees", "canopy_m"), "pots": ("pots", "pot_diameter_m"), "towers": ("towers",),
+    "gutter": ("gutters", "buckets"), "chain": ("chain",), "float-pots": ("float_pots",)}
+NUMBER_OF = {"trees": "trees", "pots": "pots", "towers": "towers", "gutter": "gutters",
+             "chain": "chain", "float-pots": "float_pots"}
+TODAY = {"new": (), "can": ("cans", "can_l"), "hose": ("hose_min",),
+         "timer": ("timer_min", "every_days")}
+PAIRS: dict[str, tuple[str, str]] = {
+    "name": ("My garden", "My garden"), "archetype": ("continental", "continental"),
+    "roof_width_m": ("5 m", "16 ft"), "roof_depth_m": ("3 m", "10 ft"),
+    "roof_material": ("metal", "shingle"), "barrel_l": ("210 L", "55 gal"),
+    "barrels": ("2", "2"), "stand_m": ("0.4 m", "16 in"), "well_l_h": ("100 L/h", "26 gph"),
+    "tank_l": ("47 L", "12 gal"), "tank_stand_m": ("25 cm", "10 in"),
+    "bucket_l": ("10 L", "2.5 gal"), "bucket_s": ("40 s", "40 s"),
+    "tap_feeds": ("stores", "stores"),
+    "washes": ("2", "2"), "wash_l": ("70 L", "18 gal"), "basins": ("2", "2"),
+    "fall_way": ("lower", "lower"), "fall_m": ("0.5 m", "2 ft"), "distance_m": ("4 m", "12 ft"),
+    "method": ("dripline", "dripline"), "trees": ("2", "2"), "canopy_m": ("1.5 m", "5 ft"),
+    "pots": ("4", "4"), "pot_diameter_m": ("30 cm", "12 in"), "towers": ("2", "2"),
+    "gutters": ("1", "1"), "buckets": ("8", "8"), "chain": ("6", "6"), "float_pots": ("6", "6"),
+    "border_length_m": ("4 m", "12 ft"), "border_width_m": ("0.8 m", "2 ft 6 in"),
+    "lawn_length_m": ("4 m", "12 ft"), "lawn_width_m": ("1.5 m", "5 ft"),
+    "bed_1_count": ("2", "2"), "bed_1_length_m": ("2.4 m", "8 ft"),
+    "bed_1_width_m": ("1.2 m", "4 ft"), "bed_1_group": ("fruiting", "fruiting"),
+    "today": ("new", "new"), "cans": ("6", "6"), "can_l": ("10 L", "2.5 gal"),
+    "hose_min": ("20 min", "20 min"), "timer_min": ("20 min", "20 min"), "every_days": ("1", "1")}
 DEFAULTS: dict[System, dict[str, str]] = {
-    "metric": {"name": "My garden", "archetype": "continental", "roof_width_m": "5 m",
-               "roof_depth_m": "3 m", "roof_material": "metal", "barrel_l": "210 L",
-               "barrels": "2", "stand_m": "0.4 m", "fall_way": "lower", "fall_m": "0.5 m",
-               "distance_m": "4 m", "method": "dripline", "pots": "4",
-               "pot_diameter_m": "30 cm", "backup": "none",
-               "bed_1_length_m": "2.4 m", "bed_1_width_m": "1.2 m", "bed_1_group": "fruiting",
-               "bed_2_length_m": "2.4 m", "bed_2_width_m": "1.2 m", "bed_2_group": "leafy"},
-    "us": {"name": "My garden", "archetype": "continental", "roof_width_m": "16 ft",
-           "roof_depth_m": "10 ft", "roof_material": "shingle", "barrel_l": "55 gal",
-           "barrels": "2", "stand_m": "16 in", "fall_way": "lower", "fall_m": "2 ft",
-           "distance_m": "12 ft", "method": "dripline", "pots": "4",
-           "pot_diameter_m": "12 in", "backup": "none",
-           "bed_1_length_m": "8 ft", "bed_1_width_m": "4 ft", "bed_1_group": "fruiting",
-           "bed_2_length_m": "8 ft", "bed_2_width_m": "4 ft", "bed_2_group": "leafy"},
-}
+    "metric": {key: pair[0] for key, pair in PAIRS.items()},
+    "us": {key: pair[1] for key, pair in PAIRS.items()}}
+MOST_BEDS = 12
+STANDS_IN = {"length_m": "2.4 m", "width_m": "1.2 m", "volume_l": "210 L",
+             "count": "1", "lower_m": "0"}
+RowT = TypeVar("RowT", bound=BaseModel)
 
 
 @dataclass
 class Pour:
-    """What the form said: answers (bad ones stood in for), texts as typed, errors by field."""
+    """What the form said: answers (bad ones stood in for), texts as typed, errors by field.
+
+    ``lacks`` is what has still to be touched before there is a garden to draw.
+    """
 
     answers: Answers
     typed: dict[str, str]
     errors: dict[str, str] = field(default_factory=dict)
+    lacks: str = ""
 
     @property
     def units(self) -> System:
@@ -87,19 +122,41 @@ class _Reader:
 
     def pour(self) -> Pour:
         climate, latitude = self._place()
-        beds = self._beds()
-        values: dict[str, Any] = {
-            key: self._number(Answers, key, key) for key in NUMBERS if key != "latitude_deg"}
+        waters = tuple(w for w in WATERS if self.typed.get(f"has_{w}"))
+        watered = [w for w in WATERED if self.typed.get(f"w_{w}")]
+        lacks = self._lacks(waters, watered)
+        drawn = waters if any(w != "laundry" for w in waters) else (*waters, "roof")
+        asked = [*drawn, *watered, *(["barrels"] if {"roof", "well"} & set(drawn) else [])]
+        values: dict[str, Any] = {key: self._number(Answers, key, key)
+                                  for which in asked for key in ASKED.get(which, ())}
+        values |= {number: self._some(number, values.get(number, 0)) if kind in watered else 0
+                   for kind, number in NUMBER_OF.items()}
+        values |= {key: self._number(Answers, key, key) for key in ("fall_m", "distance_m")}
         values["fall_m"] = self._fall(values["fall_m"])
         values |= {key: self._choice(Answers, key) for key in ("roof_material", "method")}
-        if not beds and not values["pots"]:
-            self.errors["bed_1_length_m"] = ("Nothing is watered yet. Give one bed a length and a "
-                                             "width, or count some pots.")
-            beds = (BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),)
-        answers = self._whole({
+        values |= {kind: self._strip(kind) if kind in watered else None
+                   for kind in ("border", "lawn")}
+        beds = self._beds() if "beds" in watered or not watered else ()
+        return Pour(self._whole({
             **values, "units": self.system, "climate": climate, "latitude_deg": latitude,
-            "beds": beds, "tap": self._backup()})
-        return Pour(answers, self.typed, self.errors)
+            "waters": drawn, "beds": beds, "roofs": self._more(RoofAnswer, "roof"),
+            "stores": self._more(StoreAnswer, "store"), "today": self._today(),
+            "tap_feeds": self._one_of("tap_feeds", TAP_FEEDS)}), self.typed, self.errors, lacks)
+
+    def _lacks(self, waters: Sequence[str], watered: Sequence[str]) -> str:
+        """What has to be touched still; as an error too, should it be poured like that."""
+        alone = tuple(waters) == ("laundry",)
+        if not waters:
+            lacks = "Touch what you have: where the water comes from."
+        elif alone:
+            lacks = ("Used water goes to mulch basins under bushes and trees. The lines of beds "
+                     "and pots want a roof, a tap, a well or a tank beside it: touch one.")
+        elif not watered:
+            lacks = "Touch what you water."
+        else:
+            return ""
+        self.errors["waters" if not waters or alone else "watered"] = lacks
+        return lacks
 
     def _whole(self, values: dict[str, Any]) -> Answers:
         """The name is a person's own words, so the model itself has the say on it."""
@@ -120,6 +177,13 @@ class _Reader:
         except BadEntry as error:
             self.errors[name] = error.why
             return parse_for(measure, default or DEFAULTS[self.system][key], self.system)
+
+    def _some(self, name: str, number: int) -> int:
+        """What was touched is there at least once."""
+        if number < 1:
+            self.errors[name] = (f"“{self.typed[name][:40]}” is none. Type 1 or more, or touch its "
+                                 "picture again to leave it out.")
+        return max(number, 1)
 
     def _fall(self, typed_m: float) -> float:
         """How far the beds lie below the barrels; less than nothing where they lie higher."""
@@ -143,10 +207,32 @@ class _Reader:
             self.errors[key] = error.why
             return DEFAULTS[self.system][key]
 
-    def _backup(self) -> bool:
-        if self.typed["backup"] not in ("none", "tap"):
-            self.errors["backup"] = f"“{self.typed['backup'][:40]}” is neither none nor tap."
-        return self.typed["backup"] == "tap"
+    def _one_of(self, key: str, choices: tuple[str, ...]) -> str:
+        if self.typed[key] not in choices:
+            self.errors[key] = f"“{self.typed[key][:40]}” is not one of: {', '.join(choices)}."
+            return choices[0]
+        return self.typed[key]
+
+    def _today(self) -> Today:
+        way = self._one_of("today", WAYS)
+        return Today.model_validate(
+            {"way": way} | {key: self._number(Today, key, key) for key in TODAY[way]})
+
+    def _strip(self, kind: str) -> Strip:
+        return Strip.model_validate({key: self._number(Strip, key, f"{kind}_{key}")
+                                     for key in ("length_m", "width_m")})
+
+    def _more(self, model: type[RowT], kind: str) -> tuple[RowT, ...]:
+        """Further rows of roofs or barrels; a row with nothing in it is none."""
+        found = []
+        for i in range(2, 2 + MORE_ROWS):
+            keys = {key: f"{kind}_{i}_{key}" for key in model.model_fields}
+            if any(self.typed.get(name, "").strip() for name in keys.values()):
+                found.append(model.model_validate({
+                    key: self._number(model, key, name, STANDS_IN[key])
+                    for key, name in keys.items()
+                    if model.model_fields[key].is_required() or self.typed.get(name, "").strip()}))
+        return tuple(found)
 
     def _place(self) -> tuple[Climate, float]:
         key = self.typed["archetype"]
@@ -188,18 +274,26 @@ class _Reader:
             return stand_in
 
     def _beds(self) -> tuple[BedAnswer, ...]:
-        beds = []
-        for i in range(1, BEDS + 1):
-            names = [f"bed_{i}_{key}" for key in ("length_m", "width_m", "group")]
-            if not self.typed.get(names[0], "").strip() and not self.typed.get(
-                    names[1], "").strip():
+        beds: list[BedAnswer] = []
+        for i in range(1, BED_ROWS + 1):
+            names = {key: f"bed_{i}_{key}" for key in ("length_m", "width_m", "lower_m", "count")}
+            if not any(self.typed.get(names[key], "").strip() for key in ("length_m", "width_m")):
                 continue
-            length = self._number(BedAnswer, "length_m", names[0], "2.4 m")
-            width = self._number(BedAnswer, "width_m", names[1], "1.2 m")
-            group = self.typed.get(names[2], "fruiting")
+            sizes = {key: self._number(BedAnswer, key, name, STANDS_IN[key])
+                     for key, name in names.items()
+                     if key in ("length_m", "width_m") or self.typed.get(name, "").strip()}
+            group = self.typed.get(f"bed_{i}_group", "fruiting")
             if group not in GROUPS:
-                self.errors[names[2]] = f"“{group[:40]}” is not one of: {', '.join(GROUPS)}."
+                self.errors[f"bed_{i}_group"] = (f"“{group[:40]}” is not one of: "
+                                                 f"{', '.join(GROUPS)}.")
                 group = "fruiting"
-            beds.append(BedAnswer.model_validate(
-                {"length_m": length, "width_m": width, "group": group}))
+            beds.append(BedAnswer.model_validate({**sizes, "group": group}))
+        many = sum(bed.count for bed in beds)
+        if many > MOST_BEDS:
+            self.errors["bed_1_count"] = (f"{many} beds are too many at once: up to {MOST_BEDS} "
+                                          "here, more on Grow.")
+            beds = [bed.model_copy(update={"count": 1}) for bed in beds]
+        if not beds:
+            self.errors["bed_1_length_m"] = "Give one bed a length and a width."
+            return (BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),)
         return tuple(beds)

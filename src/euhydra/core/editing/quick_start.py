@@ -1,90 +1,53 @@
-"""First pour: six answers in, a complete, laid garden out."""
+"""First pour: a few answers in, a complete, laid garden out."""
 
 from __future__ import annotations
 
-from typing import Literal
-
 import numpy as np
-from pydantic import Field
 
-from euhydra.core.editing.edits import Add, relaid
+from euhydra.core.editing.answers import Answers
+from euhydra.core.editing.edits import relaid
+from euhydra.core.editing.makers import basin_at
+from euhydra.core.editing.quick_plots import plots_of
 from euhydra.core.garden.model import (
-    Bed,
+    AnyPlot,
     Climate,
     Downspout,
+    Drain,
     Garden,
-    Name,
-    Part,
-    Planting,
-    Plot,
+    Holder,
+    Joint,
     Point,
-    Pots,
     Roof,
     Site,
     Store,
-    day_of_year,
-    measure,
+    Tap,
+    Well,
+    Wicking,
     month_day,
-    pick,
 )
-from euhydra.core.garden.site import FARTHEST_DEG
-from euhydra.core.library import Crop, Library
+from euhydra.core.library import Library
 from euhydra.core.weather.generator import daily_from_monthly
 from euhydra.core.weather.hemispheres import frosts_at
 
-PATH_M = 0.6
-BEDS_A_COLUMN = 5
-RAISED_RIM_M = 0.2
+BARRELS, TANK = "barrels", "tank"
 FROST_NIGHT_C = 3.0  # a mean low under this still brings frosts, from memory
 BARREL_L, BARREL_HEIGHT_M, BARREL_SHELL_KG = 210.0, 0.88, 10.0
-GROUPS = ("leafy", "fruiting", "roots", "legumes", "berries", "flowers")
-
-
-class BedAnswer(Part):
-    """One bed of question five."""
-
-    length_m: float = measure("bed length", "length", 0.3, 60)
-    width_m: float = measure("bed width", "length", 0.2, 20)
-    group: Literal["leafy", "fruiting", "roots", "legumes", "berries", "flowers"] = Field(
-        title="crop group")
-
-
-class Answers(Part):
-    """The six questions: place, roof, barrels, levels, what is watered, back-up."""
-
-    name: Name = Field(title="garden name")
-    units: Literal["metric", "us"] = "metric"
-    latitude_deg: float = measure("latitude", "latitude", -FARTHEST_DEG, FARTHEST_DEG)
-    climate: Climate
-    roof_width_m: float = measure("roof length", "length", 0.3, 60)
-    roof_depth_m: float = measure("roof width", "length", 0.3, 60)
-    roof_material: str = pick("roof material", "roof_materials")
-    barrel_l: float = measure("barrel volume", "volume", 10, 20000)
-    barrels: int = measure("barrels", "count", 1, 24)
-    stand_m: float = measure("stand height", "length", 0, 3)
-    fall_m: float = measure("fall from barrels to beds", "length", -10, 20)
-    distance_m: float = measure("distance from barrels to beds", "length", 0.5, 80)
-    method: Literal["soaker", "dripline", "drippers"] = Field("dripline", title="watered by")
-    beds: tuple[BedAnswer, ...] = Field((), max_length=12)
-    pots: int = measure("pots", "count", 0, 60, 0)
-    pot_diameter_m: float = measure("pot diameter", "small", 0.08, 1.5, 0.3)
-    tap: bool = False
 
 
 def pour(answers: Answers, library: Library, garden_id: str) -> Garden:
-    """A whole garden: sited, planted, zoned and laid. The answers hold a bed or a pot at least."""
+    """A whole garden: sited, planted, zoned and laid. Something is watered, from some source."""
     site = _site(answers, library)
-    store = _store(answers)
+    stores, taps = _stores(answers), _taps(answers)
+    first: Store | Tap = stores[0] if stores else taps[0]
+    plots = plots_of(answers, library, site, first.at.x_m, first.ground_m)
+    stores = tuple(_beside_its_row(store, plots) if store.hand_filled else store
+                   for store in stores)
     garden = Garden(
         id=garden_id, name=answers.name, units=answers.units, site=site,
-        roofs=(Roof(id="roof", name="Roof", corner=Point(x_m=0, y_m=0),
-                    width_m=answers.roof_width_m, depth_m=answers.roof_depth_m,
-                    material=answers.roof_material,
-                    first_flush_mm=library.roof_materials[answers.roof_material].first_flush_mm,
-                    downspouts=(Downspout(id="d1", name="Downspout", to=store.id,
-                                          along_m=answers.roof_width_m),)),),
-        stores=(store,), plots=_plots(answers, library, store, site))
-    return relaid(Add("tap").apply(garden, library) if answers.tap else garden, library)
+        roofs=_roofs(answers, library), drains=_drains(answers, site), stores=stores, taps=taps,
+        wells=_wells(answers), joints=_siphons(stores), today=answers.today,
+        plots=_fed(answers, plots))
+    return relaid(garden, library)
 
 
 def frost_dates(climate: Climate) -> tuple[str, str]:
@@ -97,12 +60,6 @@ def frost_dates(climate: Climate) -> tuple[str, str]:
     turned = np.roll(cold, -warmest)
     first, last = int(np.argmax(turned)), 364 - int(np.argmax(turned[::-1]))
     return month_day(last + warmest), month_day(first + warmest)
-
-
-def planted(crop: Crop, last_frost: str, latitude_deg: float) -> str:
-    """The crop's usual planting day: so many days from the last frost, or from early spring."""
-    spring = last_frost or ("03-15" if latitude_deg >= 0 else "09-15")
-    return month_day(day_of_year(spring) + int(crop.planted))
 
 
 def barrel_height_m(volume_l: float) -> float:
@@ -120,41 +77,120 @@ def _site(answers: Answers, library: Library) -> Site:
                 climate=answers.climate, last_frost=last, first_frost=first)
 
 
-def _store(answers: Answers) -> Store:
-    shell = BARREL_SHELL_KG * (answers.barrel_l / BARREL_L) ** (2 / 3)
-    height = barrel_height_m(answers.barrel_l)
-    return Store(id="barrels", name="Barrels" if answers.barrels > 1 else "Barrel",
-                 at=Point(x_m=round(answers.roof_width_m + 0.5, 3), y_m=0.0),
-                 ground_m=max(0.0, answers.fall_m), volume_l=answers.barrel_l,
-                 count=answers.barrels, height_m=height, stand_m=answers.stand_m,
-                 outlet_m=round(min(0.08, height / 4), 3), shell_kg=round(shell, 1))
+def _roofs(answers: Answers, library: Library) -> tuple[Roof, ...]:
+    if "roof" not in answers.waters:
+        return ()
+    sizes = [(answers.roof_width_m, answers.roof_depth_m),
+             *((roof.length_m, roof.width_m) for roof in answers.roofs)]
+    flush, y, found = library.roof_materials[answers.roof_material].first_flush_mm, 0.0, []
+    for i, (wide, deep) in enumerate(sizes, start=1):
+        found.append(Roof(
+            id=f"roof-{i}" if i > 1 else "roof", name=f"Roof {i}" if len(sizes) > 1 else "Roof",
+            corner=Point(x_m=0, y_m=round(y, 3)), width_m=wide, depth_m=deep,
+            material=answers.roof_material, first_flush_mm=flush,
+            downspouts=(Downspout(id="d1", name="Downspout", to=BARRELS, along_m=wide),)))
+        y += deep + 1.0
+    return tuple(found)
 
 
-def _plots(answers: Answers, library: Library, store: Store, site: Site) -> tuple[Plot, ...]:
-    """Beds in columns of five east of the barrels, pots beyond them, all on one level."""
-    level = round(store.ground_m - answers.fall_m, 4)
-    x, y, plots = round(store.at.x_m + answers.distance_m, 3), 0.3, list[Plot]()
-    used: dict[str, int] = {}
-    for i, bed in enumerate(answers.beds, start=1):
-        if i > 1 and (i - 1) % BEDS_A_COLUMN == 0:
-            x, y = round(x + max(b.length_m for b in answers.beds) + 1.0, 3), 0.3
-        crops = [c for c in library.crops.values() if c.group == bed.group]
-        crop = crops[used.get(bed.group, 0) % len(crops)]
-        used[bed.group] = used.get(bed.group, 0) + 1
-        plots.append(Bed(
-            id=f"bed-{i}", name=f"Bed {i}", corner=Point(x_m=x, y_m=round(y, 3)),
-            ground_m=level, length_m=bed.length_m, width_m=bed.width_m, rim_m=RAISED_RIM_M,
-            method=answers.method, plantings=(_planting(crop, site),)))
-        y += bed.width_m + PATH_M
-    if answers.pots:
-        plots.append(Pots(
-            id="pots-1", name="Pots", corner=Point(x_m=x, y_m=round(y, 3)), ground_m=level,
-            count=answers.pots, diameter_m=answers.pot_diameter_m,
-            height_m=answers.pot_diameter_m,
-            plantings=(_planting(library.crops["herbs"], site),)))
-    return tuple(plots)
+def _stores(answers: Answers) -> tuple[Store, ...]:
+    """The barrels, more of other sizes to the west of them, and a tank that is filled by hand."""
+    found, x = [], round((answers.roof_width_m if "roof" in answers.waters else 0.0) + 0.5, 3)
+    level = max(0.0, answers.fall_m)
+    if answers.has_barrels:
+        found.append(_store(BARRELS, "Barrels" if answers.barrels > 1 else "Barrel",
+                            answers.barrel_l, answers.barrels, answers.stand_m, x, level))
+        for i, more in enumerate(answers.stores, start=2):
+            x = round(x - 1.2 * found[-1].count, 3)
+            found.append(_store(f"{BARRELS}-{i}", f"Barrels {i}" if more.count > 1 else
+                                f"Barrel {i}", more.volume_l, more.count, answers.stand_m, x,
+                                level))
+    if "tank" in answers.waters:
+        ground = level if not found else round(level - answers.fall_m, 4)
+        found.append(_store(TANK, "Tank", answers.tank_l, 1, answers.tank_stand_m, x, ground)
+                     .model_copy(update={"hand_filled": True, "shape": "box"}))
+    return tuple(found)
 
 
-def _planting(crop: Crop, site: Site) -> Planting:
-    return Planting(id="p1", crop=crop.key,
-                    planted=planted(crop, site.last_frost, site.latitude_deg))
+def _store(key: str, name: str, volume_l: float, count: int, stand_m: float, x_m: float,
+           ground_m: float) -> Store:
+    height = barrel_height_m(volume_l)
+    return Store(id=key, name=name, at=Point(x_m=x_m, y_m=0.0), ground_m=ground_m,
+                 volume_l=volume_l, count=count, height_m=height, stand_m=stand_m,
+                 outlet_m=round(min(0.08, height / 4), 3),
+                 shell_kg=round(BARREL_SHELL_KG * (volume_l / BARREL_L) ** (2 / 3), 1))
+
+
+def _beside_its_row(tank: Store, plots: tuple[AnyPlot, ...]) -> Store:
+    """A tank that is filled by hand, beside the self-watering row that it feeds, if there is one.
+
+    Else it stands where it stood.
+    """
+    row = next((p for p in plots if isinstance(p, Wicking)), None)
+    if row is None:
+        return tank
+    return tank.model_copy(update={"at": Point(x_m=round(row.corner.x_m - 0.6, 3),
+                                               y_m=row.corner.y_m), "ground_m": row.ground_m})
+
+
+def _siphons(stores: tuple[Store, ...]) -> tuple[Joint, ...]:
+    """Barrels of several sizes share their level."""
+    alike = [store for store in stores if store.id.startswith(BARRELS)]
+    return tuple(Joint(id=f"joint-{i}", name=f"Siphon {i}", kind="siphon", a=alike[0].id, b=b.id)
+                 for i, b in enumerate(alike[1:], start=1))
+
+
+def _taps(answers: Answers) -> tuple[Tap, ...]:
+    if "tap" not in answers.waters:
+        return ()
+    x = (answers.roof_width_m if "roof" in answers.waters else 0.0) + 0.5
+    return (Tap(id="tap", name="Yard tap", backflow=True, ground_m=max(0.0, answers.fall_m),
+                tops_up=BARRELS if answers.tap_fills else "",
+                bucket_l=answers.bucket_l, bucket_s=answers.bucket_s,
+                at=Point(x_m=round(x, 3), y_m=1.5)),)
+
+
+def _wells(answers: Answers) -> tuple[Well, ...]:
+    if "well" not in answers.waters:
+        return ()
+    return (Well(id="well-1", name="Well", at=Point(x_m=-1.5, y_m=-2.0), tops_up=BARRELS,
+                 recovery_l_h=answers.well_l_h),)
+
+
+def _drains(answers: Answers, site: Site) -> tuple[Drain, ...]:
+    """A laundry led straight to mulch basins, its washes spread over the week."""
+    if "laundry" not in answers.waters:
+        return ()
+    uses = [0] * 7
+    for n in range(answers.washes):
+        uses[n * 7 // answers.washes] += 1
+    return (Drain(id="drain-1", name="Laundry", at=Point(x_m=0, y_m=-1), soil=site.soil,
+                  litres_a_use=answers.wash_l, uses=tuple(uses),
+                  basins=tuple(basin_at(round(1.7 * i, 3), i + 1)
+                               for i in range(answers.basins))),)
+
+
+def _fed(answers: Answers, plots: tuple[AnyPlot, ...]) -> tuple[AnyPlot, ...]:
+    """The plots, each with the source it draws from where that is not the first."""
+    source = dict.fromkeys(_by_tap(answers, plots), "tap") | dict.fromkeys(
+        _by_tank(answers, plots), TANK)
+    return tuple(p.model_copy(update={"fed_by": source[p.id]}) if p.id in source else p
+                 for p in plots)
+
+
+def _by_tap(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:
+    """Where the tap feeds lines itself: the pots, towers and buckets, or all."""
+    if "tap" not in answers.waters or answers.tap_fills:
+        return []
+    pots_alone = answers.has_barrels and answers.tap_feeds == "pots"
+    return [p.id for p in plots if isinstance(p, Holder) or not pots_alone]
+
+
+def _by_tank(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:
+    """What a tank that is filled by hand feeds: self-watering rows, else pots, else all."""
+    if "tank" not in answers.waters:
+        return []
+    for kind in (Wicking, Holder):
+        if found := [p.id for p in plots if isinstance(p, kind)]:
+            return found
+    return [] if answers.has_barrels else [p.id for p in plots]

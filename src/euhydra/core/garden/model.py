@@ -60,6 +60,7 @@ from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
 from euhydra.core.garden.stock import Holding
 from euhydra.core.garden.store_links import require_leading_on
 from euhydra.core.garden.stores import Joint, RainGarden, Store, WetArea
+from euhydra.core.garden.today import Today
 
 __all__ = [
     "DAYS_BEFORE_MONTH",
@@ -150,6 +151,7 @@ class Garden(Part):
     fittings: tuple[Fitting, ...] = Field((), max_length=MOST_FITTINGS)
     outlets: tuple[Outlet, ...] = Field((), max_length=2 * MOST_LINES)
     zones: tuple[Zone, ...] = Field((), max_length=200)
+    today: Today = Today()
 
     @model_validator(mode="after")
     def _references(self) -> Garden:

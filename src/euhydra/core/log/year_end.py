@@ -11,14 +11,13 @@ from typing import TYPE_CHECKING
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import Followed, followed, taken_l_day
-from euhydra.core.season.spared import CAN_L, PRICE_M3
+from euhydra.core.season.spared import CAN_L, CAN_MIN, PRICE_M3
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.supply.greywater import kept_by_weekday
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
-CAN_MIN = 2.5  # to fill a can, carry and pour it, from memory
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,14 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from euhydra.core.editing.edits import Add, Edit, SetValue
-from euhydra.core.season.spared import CAN_L, PRICE_M3
+from euhydra.core.season.spared import (
+    CAN_L,
+    CAN_MIN,
+    PRICE_M3,
+    litres_not_carried,
+    minutes_after,
+    minutes_before,
+)
 from euhydra.core.season.state import THIRSTY
 from euhydra.core.season.thirsty import thirst_of
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
@@ -78,17 +85,43 @@ def figures(r: Results) -> list[Figure]:
     found += [
         Figure("past_roots", "Past the roots in a year",
                Amount(float(season.wasted.sum()) / n, "yearly"), closes)]
-    return found + _spared(r) if season.world.inflow.any() else found
+    return [*found, *_by_hand(r), *(_saved(r) if season.world.inflow.any() else [])]
 
 
-def _spared(r: Results) -> list[Figure]:
-    """What rain spares: cans and tap water."""
+def _by_hand(r: Results) -> list[Figure]:
+    """Cans not carried, and the minutes by hand before and after."""
+    litres, today = litres_not_carried(r.season), r.garden.today
+    found = [Figure("cans", "Cans not carried in a year", Amount(litres / CAN_L, "count"), Working(
+        "what comes to roots of itself ÷ a can", (
+            Term("given to roots, not by hand", Amount(litres, "yearly")),
+            Term("a can", Amount(CAN_L, "volume"))),
+        "a full can, common practice", "common practice"))]
+    if today.way in ("can", "hose"):
+        found.append(Figure(
+            "hand_before", "By hand a day, until now", Amount(minutes_before(today), "minutes"),
+            Working("cans × the minutes that a can takes, by its size" if today.way == "can" else
+                    "minutes with the hose", (
+                        (Term("cans a day", Amount(today.cans, "count")),
+                         Term("a can holds", Amount(today.can_l, "volume")),
+                         Term("a full can takes", Amount(CAN_MIN, "minutes")))
+                        if today.way == "can" else ()),
+                    "your entry; 2½ minutes for a can of 10 L, from memory", "your entry")))
+    if found[1:] or r.season.poured.any():
+        carried = r.season.a_year(r.season.poured.sum(axis=0))
+        found.append(Figure(
+            "hand_after", "By hand a day, as planned", Amount(minutes_after(r.season), "minutes"),
+            Working("what is filled in by hand ÷ a can × the minutes a can takes ÷ days in season",
+                    (Term("filled in by hand", Amount(carried, "yearly")),
+                     Term("a can", Amount(CAN_L, "volume")),
+                     Term("a full can takes", Amount(CAN_MIN, "minutes"))),
+                    "the season as it is set", "from memory")))
+    return found
+
+
+def _saved(r: Results) -> list[Figure]:
+    """What rain spares of tap water."""
     rain = r.season.a_year(r.season.rain)
     return [
-        Figure("cans", "Cans not carried in a year", Amount(rain / CAN_L, "count"), Working(
-            "rain given ÷ a can", (Term("rain given", Amount(rain, "yearly")),
-                                   Term("a can", Amount(CAN_L, "volume"))),
-            "a full can, common practice", "common practice")),
         Figure("saved", "Tap water not bought in a year", Amount(rain / 1000 * PRICE_M3, "money"),
                Working("rain given × the price of water", (
                    Term("rain given", Amount(rain, "yearly")),

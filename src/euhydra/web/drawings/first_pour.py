@@ -1,4 +1,4 @@
-"""First pour: a small drawing and a sentence for each of the six questions."""
+"""First pour: a small drawing and a sentence for each of its questions."""
 
 from __future__ import annotations
 
@@ -8,9 +8,10 @@ from markupsafe import Markup
 
 from euhydra.core import storage, units
 from euhydra.core.assessment.assess import Assessment
-from euhydra.core.editing.quick_start import Answers
+from euhydra.core.editing.answers import Answers
+from euhydra.core.garden.model import Store
 from euhydra.core.stations.place import monthly_eto_mm
-from euhydra.core.stations.prove import level_l, tap_days
+from euhydra.core.stations.prove import tap_days
 from euhydra.core.terrain import geometry
 from euhydra.core.units import System
 from euhydra.web import svg
@@ -29,9 +30,18 @@ class Answer:
 
 
 def answers(a: Assessment, given: Answers) -> dict[str, Answer]:
-    """The six, by question."""
-    return {"place": _place(a), "roof": _roof(a), "barrels": _barrels(a),
-            "levels": _levels(a, given), "plots": _plots(a), "backup": _backup(a)}
+    """Those to the questions that are asked, by question."""
+    found = {"place": _place(a), "levels": _levels(a, given), "plots": _plots(a)}
+    if a.garden.roofs:
+        found["roof"] = _roof(a)
+    if given.has_barrels:
+        found["barrels"] = _barrels(a)
+    for water, drawn in (("tap", _tap), ("well", _well), ("laundry", _laundry)):
+        if water in given.waters:
+            found[water] = drawn(a)
+    if "tank" in given.waters:
+        found["tank"] = _tank(a)
+    return found
 
 
 def _drawn(title: str, *parts: object) -> Markup:
@@ -82,8 +92,8 @@ def _roof(a: Assessment) -> Answer:
         f"{_figure(a, 'catch', 'storm_fill_25')}.")
 
 
-def _barrels(a: Assessment) -> Answer:
-    store = a.garden.store
+def _stood(a: Assessment, store: Store) -> Markup:
+    """Like vessels side by side on their stand, full."""
     drawn, wide = min(store.count, 8), storage.width_m(store)
     scale = min(112 / (store.stand_m + store.height_m), 250 / (drawn * (wide + 0.05)))
     ground, left = H - 16, (W - drawn * (wide + 0.05) * scale) / 2
@@ -101,42 +111,109 @@ def _barrels(a: Assessment) -> Answer:
                            stroke_width=2.4), svg.upright(right + 14, base, ground),
                   svg.text(right + 22, (base + ground) / 2 + 4, _show(a, store.stand_m, "length"),
                            "d-dim")]
-    return Answer(_drawn("Barrels on their stand", *parts),
-                  f"{_show(a, storage.total_l(store), 'volume')}, "
-                  f"{_figure(a, 'store', 'full_mass')} when full, "
-                  f"{_figure(a, 'store', 'bearing')} under each. Rain gives "
-                  f"{_figure(a, 'store', 'reliability')} of what the garden drinks.")
+    return _drawn(f"{store.name} on the stand", *parts)
+
+
+def _of_store(a: Assessment, key: str, store: Store) -> str:
+    """A figure of one store: where there are several its key ends in the store's id."""
+    alone = len(a.garden.stores) == 1
+    return _figure(a, "store", key if alone else f"{key}_{store.id}")
+
+
+def _barrels(a: Assessment) -> Answer:
+    store, alike = a.garden.store, [s for s in a.garden.stores if not s.hand_filled]
+    litres = sum(storage.total_l(s) for s in alike)
+    return Answer(_stood(a, store),
+                  f"{_show(a, litres, 'volume')}; {_of_store(a, 'full_mass', store)} when full, "
+                  f"{_of_store(a, 'bearing', store)} under each. " + backup_words(a))
+
+
+def _tank(a: Assessment) -> Answer:
+    tank = next(s for s in a.garden.stores if s.hand_filled)
+    every, carried = (_figure(a, "store", f"{key}_{tank.id}")
+                      for key in ("filled_every", "carried"))
+    return Answer(_stood(a, tank), f"In high summer it is filled every {every}, {carried} a year "
+                                   "by hand.")
+
+
+def _tap(a: Assessment) -> Answer:
+    tap = a.garden.taps[0]
+    return Answer(_drawn(
+        "The tap and a bucket", svg.path(f"M20 {H - 16}H{W - 20}", "d-ground"),
+        svg.path("M120 134V48h44v14M150 40v12M142 40h16", "d-ink", stroke_width=3, fill="none"),
+        svg.path("M164 66v34", "d-pipe d-pipe-tap"), svg.path("M140 100h48l-6 34h-36z", "d-barrel"),
+        svg.rect(145, 114, 38, 19, "d-water"),
+        svg.text(206, 122, f"{_show(a, tap.bucket_l, 'volume')} in {tap.bucket_s:.0f} s", "d-dim")),
+        f"It gives up to {_figure(a, 'catch', f'tap_flow_{tap.id}')} at "
+        f"{_figure(a, 'catch', f'tap_head_{tap.id}')}."
+        + ("" if tap.tops_up else " Hoses and lines hang on it."))
+
+
+def _well(a: Assessment) -> Answer:
+    well = a.garden.wells[0]
+    return Answer(_drawn(
+        "The well", svg.path(f"M20 50H150M230 50H{W - 20}", "d-ground"),
+        svg.path("M150 36V140H230V36", "d-ink", stroke_width=2.4, fill="none"),
+        svg.rect(151, 96, 78, 43, "d-water"), svg.path("M190 20v104", "d-pipe d-pipe-well"),
+        svg.text(242, 120, f"{_show(a, well.recovery_l_h, 'flow')} comes back", "d-dim")),
+        f"It can fill in {_figure(a, 'catch', f'well_day_{well.id}')} a day, and gives "
+        f"{_figure(a, 'store', 'well_year')} a year.")
+
+
+def _laundry(a: Assessment) -> Answer:
+    drain = a.garden.drains[0]
+    parts = [svg.path(f"M20 {H - 16}H{W - 20}", "d-ground"),
+             svg.path("M60 70h50v64h-50z", "d-ink", fill="none", stroke_width=2),
+             svg.el("circle", cx=85, cy=106, r=15, class_="d-ink", fill="none"),
+             svg.path("M110 84h40v44", "d-pipe d-pipe-grey")]
+    for i in range(min(len(drain.basins), 4)):
+        x = 140 + 52 * i
+        parts += [svg.path(f"M{x} 134q20 16 40 0z", "d-bed"), svg.leaf(x + 18, 134, 30)]
+    return Answer(_drawn("The laundry and its mulch basins", *parts),
+                  f"{_figure(a, 'catch', f'grey_week_{drain.id}')} a week go straight to mulch "
+                  f"basins; {_figure(a, 'catch', f'grey_area_{drain.id}')} of ground can take "
+                  "them.")
 
 
 def _levels(a: Assessment, given: Answers) -> Answer:
-    store = a.garden.store
-    span = abs(given.fall_m) + store.stand_m + store.height_m + 0.3
-    scale = min(118 / span, 80)
-    highest = max(store.ground_m, store.ground_m - given.fall_m)
+    """The section: what the lines draw from at the left, the plants at the right."""
+    source = a.garden.sources[0]
+    up = source.stand_m + source.height_m if isinstance(source, Store) else source.height_m
+    span = abs(given.fall_m) + up + 0.3
+    scale = min(104 / span, 80)
+    highest = max(source.ground_m, source.ground_m - given.fall_m)
     y = [H - 14 - (z - highest + abs(given.fall_m)) * scale
-         for z in (store.ground_m, store.ground_m - given.fall_m)]
-    barrel_top = y[0] - (store.stand_m + store.height_m) * scale
-    wide = max(storage.width_m(store) * scale, 12)
+         for z in (source.ground_m, source.ground_m - given.fall_m)]
+    wide = 12.0
     parts = [svg.path(f"M16 {y[0]:.1f}H150V{y[1]:.1f}H{W - 16}V{H}H16Z", "", fill="url(#earth)"),
-             svg.path(f"M16 {y[0]:.1f}H150V{y[1]:.1f}H{W - 16}", "d-ground"),
-             svg.rect(70, barrel_top, wide, store.height_m * scale, "d-barrel", rx=2),
-             svg.rect(71, barrel_top + 3, wide - 2, store.height_m * scale - 4, "d-water"),
-             svg.rect(220, y[1] - 9, 66, 9, "d-bed"), svg.leaf(234, y[1] - 9, 16),
-             svg.leaf(262, y[1] - 9, 16),
-             svg.path(f"M68 {y[0]:.1f}v{-store.stand_m * scale:.1f}h{wide + 4:.1f}"
-                      f"v{store.stand_m * scale:.1f}", "d-ink", stroke_width=2.4),
-             *([svg.upright(352, y[0], y[1]),
-                svg.text(346, max((y[0] + y[1]) / 2 + 4, 24), _show(a, given.fall_m, "length"),
-                         "d-dim", "end")] if abs(y[0] - y[1]) > 6 else []),
-             svg.across(70 + wide, 220, min(y) - 26),
-             svg.text(145 + wide / 2, min(y) - 32, _show(a, given.distance_m, "length"), "d-dim",
-                      "middle")]
+             svg.path(f"M16 {y[0]:.1f}H150V{y[1]:.1f}H{W - 16}", "d-ground")]
+    if isinstance(source, Store):
+        wide = max(storage.width_m(source) * scale, 12)
+        top = y[0] - up * scale
+        parts += [svg.rect(70, top, wide, source.height_m * scale, "d-barrel", rx=2),
+                  svg.rect(71, top + 3, wide - 2, source.height_m * scale - 4, "d-water"),
+                  svg.path(f"M68 {y[0]:.1f}v{-source.stand_m * scale:.1f}h{wide + 4:.1f}"
+                           f"v{source.stand_m * scale:.1f}", "d-ink", stroke_width=2.4)]
+    else:
+        parts += [svg.path(f"M70 {y[0]:.1f}v{-max(up * scale, 26):.1f}h12v9", "d-ink", fill="none",
+                           stroke_width=2.4),
+                  svg.path(f"M82 {y[0] - max(up * scale, 26) + 10:.1f}V{y[0] - 3:.1f}H214"
+                           f"V{y[1] - 3:.1f}", "d-pipe d-pipe-tap")]
+    parts += [svg.rect(220, y[1] - 9, 66, 9, "d-bed"), svg.leaf(234, y[1] - 9, 16),
+              svg.leaf(262, y[1] - 9, 16),
+              *([svg.upright(352, y[0], y[1]),
+                 svg.text(346, max((y[0] + y[1]) / 2 + 4, 24), _show(a, given.fall_m, "length"),
+                          "d-dim", "end")] if abs(y[0] - y[1]) > 6 else []),
+              svg.across(70 + wide, 220, max(min(y) - 30, 22)),
+              svg.text(145 + wide / 2, max(min(y) - 36, 16), _show(a, given.distance_m, "length"),
+                       "d-dim", "middle")]
     head = _figure(a, "push", "least_head")
-    reach = ("gravity reaches every outlet" if all(
+    reach = ("every outlet gets what it needs" if all(
         levels["low"].short_m <= 0 for levels in a.flows.values()) else
-        "gravity falls short; the next page says what cures it")
-    return Answer(_drawn("Levels from barrels to beds", *parts),
-                  f"{head} at the weakest outlet with the barrel nearly empty: {reach}.")
+        "it falls short; the next page says what cures it")
+    water = " with the barrel nearly empty" if a.garden.stores else ""
+    return Answer(_drawn(f"Levels from {'the tap' if not a.garden.stores else 'the water'} to the "
+                         "plants", *parts), f"{head} at the weakest outlet{water}: {reach}.")
 
 
 def _plots(a: Assessment) -> Answer:
@@ -155,23 +232,11 @@ def _plots(a: Assessment) -> Answer:
                   f"{_figure(a, 'lay', 'line_total')} of line.")
 
 
-def _backup(a: Assessment) -> Answer:
-    level = level_l(a).mean(axis=0)
-    full = a.usable_l
-    points = [(18 + d / 364 * (W - 36), H - 20 - float(level[d]) / full * 100)
-              for d in range(0, 365, 4)]
-    parts = [svg.path(f"M18 {H - 20}H{W - 18}M18 {H - 120}H{W - 18}", "d-rule"),
-             svg.line(points, "d-pipe"), svg.text(18, 14, "mean water in the barrels", "d-mute"),
-             *(svg.text(18 + (m + 0.5) * (W - 36) / 12, H - 5, "JFMAMJJASOND"[m], "d-mute",
-                        "middle") for m in range(12))]
-    return Answer(_drawn("The barrels through the year", *parts), backup_words(a))
-
-
 def backup_words(a: Assessment) -> str:
-    """What a tap gives, or what it would be for."""
-    if a.garden.taps:
+    """What a tap gives that fills in, or what it would be for."""
+    if any(tap.tops_up for tap in a.garden.taps):
         days = units.show(tap_days(a), "days", a.garden.units)
         litres = _figure(a, "store", "tap_year")
         return f"The tap gives {litres} a year, on {days} of a typical one."
     days = _figure(a, "prove", "short_days")
-    return f"Without a tap, {days} of a typical year are short of water."
+    return f"As it is, {days} of a typical year are short of water."

@@ -1,4 +1,4 @@
-"""First pour: six questions on one screen, answered by drawings as one types."""
+"""First pour: what one has and waters, and the few questions that raises, on one screen."""
 
 from __future__ import annotations
 
@@ -9,12 +9,14 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.quick_start import GROUPS, pour
+from euhydra.core.editing.answers import GROUPS
+from euhydra.core.editing.quick_start import pour
 from euhydra.core.garden.model import Garden
 from euhydra.store.kept import slug
-from euhydra.web import pages
-from euhydra.web.drawings import first_pour as drawings
-from euhydra.web.forms import BEDS, OWN, Pour, month_texts, read
+from euhydra.web import pages, pour_words
+from euhydra.web.drawings import choices
+from euhydra.web.drawings.place import small_climate
+from euhydra.web.forms import BED_ROWS, MORE_ROWS, OWN, Pour, month_texts, read
 from euhydra.web.shelf import Shelf
 
 router = APIRouter(prefix="/first-pour")
@@ -22,7 +24,7 @@ router = APIRouter(prefix="/first-pour")
 
 @router.get("", response_class=HTMLResponse)
 def ask(request: Request, units: str = "metric") -> HTMLResponse:
-    """The six questions, filled in with a small garden to change."""
+    """What one has and what one waters, nothing of it touched yet."""
     shelf: Shelf = request.app.state.shelf
     return _page(request, read({"units": units}, shelf.library), shelf)
 
@@ -32,10 +34,12 @@ async def preview(request: Request) -> JSONResponse:
     """What the drawings answer to the form as it stands; nothing is kept."""
     shelf: Shelf = request.app.state.shelf
     said = read(await _form(request), shelf.library)
-    answers = await run_in_threadpool(_answers, said, shelf)
+    stands = await run_in_threadpool(stood, said, shelf)
     months = month_texts(said.answers.climate, said.units)
     return JSONResponse({
-        "previews": {key: {"drawing": str(a.drawing), "say": a.say} for key, a in answers.items()},
+        "previews": {key: {"drawing": str(a.drawing), "say": a.say}
+                     for key, a in stands.answers.items()},
+        "panel": pages.templates.get_template("_pour_panel.html").render(stands=stands),
         "errors": said.errors, "latitude": f"{said.answers.latitude_deg:g}",
         "months": months if said.typed["archetype"] != OWN else {}})
 
@@ -61,17 +65,22 @@ def _add(said: Pour, shelf: Shelf) -> Garden:
     return shelf.gardens.add(garden, "First pour")
 
 
-def _answers(said: Pour, shelf: Shelf) -> dict[str, drawings.Answer]:
+def stood(said: Pour, shelf: Shelf) -> pour_words.Stands:
+    """How it stands as answered: each question's drawing, and all of it in a few sentences."""
     reckoned = assess(pour(said.answers, shelf.library, "preview"), shelf.library)
-    return drawings.answers(reckoned, said.answers)
+    return pour_words.stands(reckoned, said.answers, said.lacks)
 
 
 def _page(request: Request, said: Pour, shelf: Shelf, status: int = 200) -> HTMLResponse:
     typed = {**month_texts(said.answers.climate, said.units), **said.typed}
     typed.setdefault("latitude_deg", f"{said.answers.latitude_deg:g}")
+    stands = stood(said, shelf)
     context: dict[str, Any] = {
-        "said": said, "typed": typed, "errors": said.errors, "beds": range(1, BEDS + 1),
-        "groups": GROUPS, "own": OWN, "library": shelf.library, "system": said.units,
-        "answers": _answers(said, shelf)}
+        "said": said, "typed": typed, "errors": said.errors if status == 422 else {},
+        "beds": range(1, BED_ROWS + 1), "more": range(2, 2 + MORE_ROWS), "groups": GROUPS,
+        "own": OWN, "library": shelf.library, "system": said.units, "stands": stands,
+        "answers": stands.answers, "climates": [
+            (row, small_climate(row)) for row in shelf.library.climates.values()],
+        "waters": choices.WATERS, "watered": choices.WATERED}
     return pages.templates.TemplateResponse(request, "first_pour.html", context,
                                             status_code=status)

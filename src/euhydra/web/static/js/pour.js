@@ -41,6 +41,13 @@ export function startPour() {
     if (event.target.name === "archetype" && event.target.value !== "own") form.latitude_deg.value = "";
     wait(WAIT_MS);
   });
+  form.addEventListener("click", (event) => {
+    const step = event.target.closest("[data-step]");
+    if (!step) return;
+    const field = form.elements[step.dataset.of];
+    field.value = String(Math.max(1, (parseInt(field.value, 10) || 0) + Number(step.dataset.step)));
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+  });
   // What was typed before this script came, or was put back by the browser, is answered too.
   if ([...form.querySelectorAll("input, select")].some(changedBefore)) wait(0);
 }
@@ -50,18 +57,22 @@ function show(form, said) {
     form.querySelector(`[data-preview="${key}"]`).innerHTML = drawing;
     form.querySelector(`[data-say="${key}"]`).textContent = say;
   }
-  for (const place of form.querySelectorAll("[data-err]")) {
-    const words = said.errors[place.dataset.err] ?? "";
-    if (place.textContent !== words) place.textContent = words;
-    place.hidden = !words;
-    const input = form.elements[place.dataset.err];
-    if (input) {
-      if (words) input.setAttribute("aria-invalid", "true");
-      else input.removeAttribute("aria-invalid");
-    }
-  }
+  form.querySelector("[data-panel]").innerHTML = said.panel;
+  for (const place of form.querySelectorAll("[data-err]")) answer(form, place, said.errors);
   for (const [name, text] of Object.entries(said.months)) form.elements[name].value = text;
   if (!form.latitude_deg.value && document.activeElement !== form.latitude_deg) {
     form.latitude_deg.value = said.latitude;
+  }
+}
+
+// What is wrong with a field, beside it; what has not been touched yet is told in the panel alone.
+function answer(form, place, errors) {
+  const name = place.dataset.err;
+  const words = name === "waters" || name === "watered" ? "" : (errors[name] ?? "");
+  if (place.textContent !== words) place.textContent = words;
+  place.hidden = !words;
+  for (const input of form.querySelectorAll(`[name="${name}"]`)) {
+    if (words) input.setAttribute("aria-invalid", "true");
+    else input.removeAttribute("aria-invalid");
   }
 }
