@@ -84,16 +84,12 @@ def ten_pots(hand: Hand) -> None:
     hand.look()
     hand.point(page.get_by_role("link", name="Start a garden").first)
     hand.look()
-    for bed in (1, 2):
-        hand.point(page.locator(f"#bed_{bed}_length_m"))
-        hand.press("Control+a", "Delete", "Tab", "Control+a", "Delete")
+    hand.point(page.locator("#has_tap"))
+    hand.point(page.locator("#w_pots"))
     hand.look()
     hand.point(page.locator("#pots"))
     hand.press("Control+a")
     hand.type("10")
-    hand.look()
-    page.locator("#backup").select_option("tap")
-    hand.clicks += 2
     hand.look()
     hand.point(page.locator("form[data-pour] button").last)
     expect(page.locator(".verdict")).to_be_visible()
@@ -103,6 +99,9 @@ def raised_beds(hand: Hand) -> None:
     """Beds 20 cm above three barrels, and what helps."""
     page = hand.page
     page.goto(f"{hand.site}/first-pour")
+    hand.look()
+    hand.point(page.locator("#has_roof"))
+    hand.point(page.locator("#w_beds"))
     hand.look()
     hand.point(page.locator("#barrels"))
     hand.press("Control+a")

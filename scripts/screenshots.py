@@ -13,8 +13,9 @@ from euhydra.store.database import Database
 from euhydra.store.log import Log
 
 KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
+POURED = "/first-pour?has_roof=on&has_tap=on&w_beds=on&w_pots=on&today=can"
 SHOTS = [
-    ("home", "/", BENCH), ("first-pour", "/first-pour", BENCH), ("place", f"{KILN}/place", BENCH),
+    ("home", "/", BENCH), ("first-pour", POURED, BENCH), ("place", f"{KILN}/place", BENCH),
     ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
     ("store", f"{PLOT}/store", BENCH),
     ("grow", f"{KILN}/grow", BENCH),

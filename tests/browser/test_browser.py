@@ -21,10 +21,16 @@ def test_first_pour_as_a_new_user(site, watched, system, typed, unit):
     page.get_by_role("link", name="Start a garden" if system == "metric"
                      else "in gallons and feet").first.click()
     page.get_by_label("Call the garden").fill(f"My {system} garden")
+    expect(page.locator("[data-panel]")).to_contain_text("Touch what you have")
+    expect(page.locator("#barrels")).to_be_hidden()
+    touch(page, "has_roof", "w_beds", "w_pots")
     for name, text in typed.items():
         page.locator(f"#{name}").fill(text)
+    page.get_by_role("button", name="Pots: one more").click()
+    expect(page.locator("#pots")).to_have_value("5")
     page.locator("#pots").fill("6")
     expect(page.locator("[data-say=levels]")).to_contain_text("falls short")
+    expect(page.locator("[data-panel] h2")).to_have_text("A roof; two beds and six pots.")
     page.locator("#barrels").fill("two")
     expect(page.locator("[data-err=barrels]")).to_contain_text("“two” is not a number")
     page.locator("#barrels").fill("2")
@@ -59,11 +65,18 @@ def test_first_pour_as_a_new_user(site, watched, system, typed, unit):
     expect(page.get_by_role("heading", name=f"My {system} garden")).to_be_visible()
 
 
+def touch(page, *pictures):
+    for picture in pictures:
+        page.locator(f"#{picture}").focus()
+        page.keyboard.press("Space")
+
+
 def test_first_pour_answers_what_was_typed_before_its_script_came(site, watched):
     page = watched.page
     held = []
     page.route("**/js/pour.js*", lambda route: held.append(route))
     page.goto(f"{site}/first-pour", wait_until="commit")
+    touch(page, "has_roof", "w_beds", "w_pots")
     page.locator("#stand_m").fill("10 cm")
     page.locator("#fall_m").fill("0")
     page.locator("#pots").fill("6")
@@ -84,6 +97,7 @@ def test_first_pour_asks_again_when_an_answer_is_lost(site, watched):
         route.fulfill(status=200, body="half an ans") if len(lost) == 1 else route.continue_()
 
     page.route("**/first-pour/preview", lose)
+    touch(page, "has_roof", "w_beds", "w_pots")
     page.locator("#stand_m").fill("10 cm")
     page.locator("#fall_m").fill("0")
     page.locator("#pots").fill("6")
@@ -193,7 +207,9 @@ def test_first_pour_by_keyboard_on_a_phone_with_ones_own_months(site, watched):
     page = watched.page
     page.set_viewport_size({"width": 390, "height": 844})
     page.goto(f"{site}/first-pour")
-    page.locator("#archetype").select_option("own")
+    touch(page, "has_roof", "has_tap", "w_beds")
+    page.get_by_label("My own twelve months").focus()
+    page.keyboard.press("Space")
     months = page.locator("[data-months]")
     expect(months).to_have_attribute("open", "")
     page.locator("#rain_mm_0").fill("three")
@@ -204,8 +220,7 @@ def test_first_pour_by_keyboard_on_a_phone_with_ones_own_months(site, watched):
     page.locator("#rain_mm_6").fill("0")
     page.locator("#wet_days_6").fill("0")
     expect(page.locator("[data-say=place]")).not_to_have_text(before)
-    page.locator("#backup").select_option("tap")
-    expect(page.locator("[data-say=backup]")).to_contain_text("The tap gives")
+    expect(page.locator("[data-say=barrels]")).to_contain_text("The tap gives")
     page.get_by_role("button", name="Pour").focus()
     page.keyboard.press("Enter")
     expect(page.locator(".run [aria-current]")).to_contain_text("Push")
@@ -216,12 +231,12 @@ def test_first_pour_by_keyboard_on_a_phone_with_ones_own_months(site, watched):
 def test_an_archetype_fills_in_the_months(site, watched):
     page = watched.page
     page.goto(f"{site}/first-pour")
-    page.locator("#archetype").select_option("desert")
+    page.locator("#archetype-desert").check()
     expect(page.locator("#rain_mm_5")).to_have_value("1")
     expect(page.locator("#latitude_deg")).to_have_value("33")
     page.get_by_text("Twelve months", exact=True).click()
     page.locator("#rain_mm_5").fill("12")
-    expect(page.locator("#archetype")).to_have_value("own")
+    expect(page.locator("#archetype-own")).to_be_checked()
 
 
 def test_views_and_plan_zoom(site, watched):

@@ -14,6 +14,7 @@ from euhydra.web.drawings.first_pour import Answer
 
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
            "eleven", "twelve")
+TIMES = 2.0  # from there on shares are told as times
 MATCH = 0.1  # of the need: closer than that is as much
 
 
@@ -61,6 +62,7 @@ def _says(a: Assessment) -> Iterator[str]:
         share = before / need.value
         line += f" You give {units.show(before, 'volume', system)}: " + (
             "about that." if abs(share - 1) <= MATCH else
+            f"{share:.0f} times as much." if share >= TIMES else
             f"{units.show(share, 'share', system)} of it.")
     yield line
     if minutes_before(today):

@@ -143,7 +143,8 @@ def _tap(a: Assessment) -> Answer:
         svg.path("M120 134V48h44v14M150 40v12M142 40h16", "d-ink", stroke_width=3, fill="none"),
         svg.path("M164 66v34", "d-pipe d-pipe-tap"), svg.path("M140 100h48l-6 34h-36z", "d-barrel"),
         svg.rect(145, 114, 38, 19, "d-water"),
-        svg.text(206, 122, f"{_show(a, tap.bucket_l, 'volume')} in {tap.bucket_s:.0f} s", "d-dim")),
+        svg.text(206, 122, f"{_show(a, tap.bucket_l, 'volume', 1)} in {tap.bucket_s:.0f} s",
+                 "d-dim")),
         f"It gives up to {_figure(a, 'catch', f'tap_flow_{tap.id}')} at "
         f"{_figure(a, 'catch', f'tap_head_{tap.id}')}."
         + ("" if tap.tops_up else " Hoses and lines hang on it."))
@@ -155,7 +156,8 @@ def _well(a: Assessment) -> Answer:
         "The well", svg.path(f"M20 50H150M230 50H{W - 20}", "d-ground"),
         svg.path("M150 36V140H230V36", "d-ink", stroke_width=2.4, fill="none"),
         svg.rect(151, 96, 78, 43, "d-water"), svg.path("M190 20v104", "d-pipe d-pipe-well"),
-        svg.text(242, 120, f"{_show(a, well.recovery_l_h, 'flow')} comes back", "d-dim")),
+        svg.text(242, 104, _show(a, well.recovery_l_h, "flow", 0), "d-dim"),
+        svg.text(242, 122, "comes back", "d-mute")),
         f"It can fill in {_figure(a, 'catch', f'well_day_{well.id}')} a day, and gives "
         f"{_figure(a, 'store', 'well_year')} a year.")
 

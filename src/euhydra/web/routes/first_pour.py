@@ -23,10 +23,10 @@ router = APIRouter(prefix="/first-pour")
 
 
 @router.get("", response_class=HTMLResponse)
-def ask(request: Request, units: str = "metric") -> HTMLResponse:
-    """What one has and what one waters, nothing of it touched yet."""
+def ask(request: Request) -> HTMLResponse:
+    """What one has and what one waters; nothing of it touched yet but what the address names."""
     shelf: Shelf = request.app.state.shelf
-    return _page(request, read({"units": units}, shelf.library), shelf)
+    return _page(request, read(request.query_params, shelf.library), shelf)
 
 
 @router.post("/preview")
