@@ -51,7 +51,8 @@ def test_a_store_taken_away_leaves_nothing_hanging(library):
 
 
 @pytest.mark.parametrize(("path", "says"), [
-    ("stores/barrels", "has a store, or a tap"), ("roofs/roof/downspouts/d1", "one downspout"),
+    ("stores/barrels", "Nothing would be left to water from"),
+    ("roofs/roof/downspouts/d1", "one downspout"),
     ("stores/none", "not in this garden"), ("site/climate/rain_mm", "not in this garden"),
     ("roofs", "not in this garden"), ("name/x/y", "not in this garden")])
 def test_what_cannot_be_taken_away_is_refused(library, path, says):

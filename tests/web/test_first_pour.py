@@ -190,3 +190,17 @@ def test_whatever_is_there_makes_a_garden_that_says_one_thing(client, gardens, l
     told = audit(assess(garden, library))
     assert not told.differ, told.differ
     assert set(TODAY) == set(WAYS)
+
+
+def test_a_list_of_beds_is_pasted_on_grow_and_a_bad_line_loses_nothing(client, gardens):
+    bad = "Herbs, 8 ft, 4 ft, basil\nMelons, 8 ft, wide, melon"
+    said = client.post("/g/plot-27/beds", data={"pasted": bad})
+    assert said.status_code == 422
+    page = html.unescape(said.text)
+    assert "Line 2: “wide”" in page
+    assert "Melons, 8 ft, wide, melon" in page
+    before = len(gardens.load("plot-27").garden.plots)
+    client.post("/g/plot-27/beds", data={"pasted": bad.replace("wide", "30 in")})
+    plots = gardens.load("plot-27").garden.plots[before:]
+    assert [(p.name, p.main.crop) for p in plots] == [("Herbs", "basil"), ("Melons", "melon")]
+    assert plots[1].width_m == pytest.approx(0.762)

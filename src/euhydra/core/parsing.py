@@ -124,6 +124,19 @@ def parse(typed: str, kind: str, system: System) -> float:
     return value
 
 
+def cells_of(line: str) -> list[str]:
+    """The cells of a line that was pasted: by tabs, semicolons, bars, commas or wide spaces."""
+    if "\t" in line:
+        cells = line.split("\t")
+    elif ";" in line or "|" in line:
+        cells = re.split(r"[;|]", line.strip().strip("|"))
+    elif re.search(r",\s", line) or line.count(",") >= 3:
+        cells = line.split(",")
+    else:
+        cells = re.split(r"\s{2,}", line) if re.search(r"\S\s{2,}\S", line) else line.split()
+    return [cell.strip() for cell in cells]
+
+
 def parse_pairs(typed: str, kinds: tuple[str, str], system: System, otherwise: str
                 ) -> list[tuple[float, float]]:
     """Pairs of quantities: ``"0, 0; 6.2 m, 13 ft"`` for two lengths; nothing typed gives none.

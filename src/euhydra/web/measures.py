@@ -188,7 +188,7 @@ def _sources(fields: Fields) -> Iterable[Paths]:
 def _holding(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
     for store in garden.stores:
-        yield _of(store, f"stores/{store.id}", STORE_KEYS, stays=len(garden.stores) == 1)
+        yield _of(store, f"stores/{store.id}", STORE_KEYS)
     for joint in garden.joints:
         yield _of(joint, f"joints/{joint.id}", ("name", "kind", "a", "b", "bore_mm", "length_m",
                                                 "end_m"))

@@ -174,6 +174,10 @@ KEPT = {"plots": "A garden keeps at least one bed or row of pots. Change this on
         "downspouts": "A roof keeps at least one downspout: lead it elsewhere instead."}
 
 
+LAST_WATER = ("Nothing would be left to water from. Add a tap or another store first, then take "
+              "this one away.")
+
+
 @dataclass(frozen=True)
 class Remove:
     """Take a thing away by its path, with all that hangs on it."""
@@ -181,7 +185,7 @@ class Remove:
     path: str
 
     def apply(self, garden: Garden, library: Library) -> Garden:
-        """The garden without it. A garden keeps at least one plot and one store."""
+        """The garden without it. A garden keeps at least one plot, and something to water from."""
         *way, kind, thing = ["", *self.path.split("/")]
         way = way[1:]
         tree = garden.model_dump()
@@ -199,6 +203,8 @@ class Remove:
             whole = sum(t["share"] for t in things)
             owner[kind] = _with_shares(owner[kind], whole / sum(t["share"] for t in owner[kind]))
         if kind in ("stores", "taps"):
+            if len(garden.stores) + len(garden.taps) == 1:
+                raise EditRefused(LAST_WATER)
             tree = without_source(tree, thing)
         if kind == "roofs":
             owner[kind] = without_roof(owner[kind], thing)

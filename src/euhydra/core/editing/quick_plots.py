@@ -57,7 +57,7 @@ def _beds(answers: Answers, library: Library, site: Site, x_m: float, level_m: f
             id=f"bed-{i}", name=f"Bed {i}", corner=Point(x_m=x, y_m=round(y, 3)),
             ground_m=round(level_m - bed.lower_m, 4), length_m=bed.length_m, width_m=bed.width_m,
             rim_m=RAISED_RIM_M, method=answers.method,
-            plantings=(_planting(_crop(bed, library, used), site),))
+            plantings=(planting_of(_crop(bed, library, used), site),))
         y += bed.width_m + PATH_M
 
 
@@ -98,10 +98,11 @@ def _new(key: str, number: int, corner: Point, level_m: float, measures: dict[st
     return kind.model.model_validate({
         "kind": key, "id": f"{key}-{number}", "name": kind.name, "corner": corner,
         "ground_m": level_m, **kind.usual, **measures,
-        "plantings": (_planting(library.crops[crop], site),),
+        "plantings": (planting_of(library.crops[crop], site),),
         **({"soil": site.soil} if kind.in_ground else {})})
 
 
-def _planting(crop: Crop, site: Site) -> Planting:
+def planting_of(crop: Crop, site: Site) -> Planting:
+    """A crop over a whole plot, planted on its usual day."""
     return Planting(id="p1", crop=crop.key,
                     planted=planted(crop, site.last_frost, site.latitude_deg))

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 
 import numpy as np
 
-from euhydra.core.parsing import BadEntry
+from euhydra.core.parsing import BadEntry, cells_of
 from euhydra.core.units import System
 from euhydra.core.weather.columns import Column, columns_of, converted
 
@@ -25,7 +24,8 @@ def months_pasted(typed: str, system: System) -> tuple[tuple[str, tuple[float, .
 
     A unit in a head counts, else the one that ``system`` shows. Raises :class:`BadEntry`.
     """
-    rows = [_cells(line) for line in typed.splitlines() if line.strip()]
+    rows = [[cell for cell in cells_of(line) if cell] for line in typed.splitlines()
+            if line.strip()]
     if not rows:
         raise BadEntry(typed, f"Nothing pasted. {WANTED}")
     named = _upright(rows, typed) or _across(rows)
@@ -34,18 +34,6 @@ def months_pasted(typed: str, system: System) -> tuple[tuple[str, tuple[float, .
                               f"{WANTED}")
     return tuple((TABLES[column.holds], _values(column, cells, system, typed))
                  for column, cells in named)
-
-
-def _cells(line: str) -> list[str]:
-    if "\t" in line:
-        cells = line.split("\t")
-    elif ";" in line or "|" in line:
-        cells = re.split(r"[;|]", line)
-    elif re.search(r",\s", line) or line.count(",") >= 3:
-        cells = line.split(",")
-    else:
-        cells = re.split(r"\s{2,}", line) if re.search(r"\S\s{2,}\S", line) else line.split()
-    return [cell.strip() for cell in cells if cell.strip()]
 
 
 def _upright(rows: list[list[str]], typed: str) -> list[tuple[Column, list[str]]] | None:

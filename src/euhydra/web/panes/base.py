@@ -42,6 +42,17 @@ class Form:
 
 
 @dataclass(frozen=True)
+class Paste(Form):
+    """Where a list is pasted: what its address ends in, its head, what is wanted, its button."""
+
+    template = "_paste.html"
+    path: str
+    head: str
+    words: str
+    button: str
+
+
+@dataclass(frozen=True)
 class Fold:
     """A part that is read once it is opened: what it is, a few words of it, what it holds."""
 

@@ -18,16 +18,23 @@ from euhydra.core.stations.wicking import carried_by_crop, wicking_rows
 from euhydra.core.units import show_month_day
 from euhydra.web import charts
 from euhydra.web.drawings import grow as draw_grow
-from euhydra.web.panes.base import Links, Pane, Table
+from euhydra.web.panes.base import Links, Pane, Paste, Table
 from euhydra.web.sheet import Sheet
 
 HABIT_FIELDS = ("soil", "mulch", "shade", "shade_h", "exposure", "cover")
 
 
+LIST_OF_BEDS = Paste(
+    "beds", "Paste a list of beds", "A line for each bed: name, length, width, crop. A size may be "
+    "one cell, as in 8 x 4 ft. They stand beside the others and are watered alike.",
+    "Put these beds in")
+
+
 def plots(sheet: Sheet) -> list[Pane]:
-    """All plots, and what may be added."""
+    """All plots, and what may be added, one by one or as a list."""
     return [Pane(add=tuple((kind, MAKERS[kind][0]) for kind in PLOT_KINDS)),
-            Pane(drawing=draw_grow.plots(sheet)), Pane(twin=True, table=_plots(sheet))]
+            Pane(drawing=draw_grow.plots(sheet)), Pane(form=LIST_OF_BEDS),
+            Pane(twin=True, table=_plots(sheet))]
 
 
 def _plots(sheet: Sheet) -> Table:

@@ -21,7 +21,7 @@ from euhydra.core.weather.gaps import RULE
 from euhydra.core.weather.water_year import in_water_years
 from euhydra.web import charts
 from euhydra.web.drawings import place
-from euhydra.web.panes.base import Form, Pane, Table, bar
+from euhydra.web.panes.base import Form, Pane, Paste, Table, bar
 from euhydra.web.sheet import Sheet
 
 NEAR_CLIMATES = 6  # of which one is likely to fit
@@ -69,14 +69,6 @@ class Climates(Form):
 
 
 @dataclass(frozen=True)
-class PasteMonths(Form):
-    """Where a table of months is pasted, in its units."""
-
-    template = "_paste.html"
-    units: str
-
-
-@dataclass(frozen=True)
 class WeatherFile(Form):
     """A file of daily weather: its units to choose, the rule for gaps, how the last was read."""
 
@@ -108,7 +100,10 @@ def months(sheet: Sheet) -> list[Pane]:
     return [Pane(chart=charts.rain_and_thirst(sheet)),
             Pane(grid=rows, heads=("", "Rain", "Wet days", "Low", "High"), stays=True),
             Pane(twin=True, table=_climate_table(sheet)),
-            Pane(form=PasteMonths(units))]
+            Pane(form=Paste(
+                "months", "Paste a table of months", "Rain, wet days, lows and highs: a line a "
+                "month, or a line for each with twelve numbers. Without units in the heads it is "
+                f"read in {units}.", "Put these months in"))]
 
 
 def years(sheet: Sheet) -> list[Pane]:
