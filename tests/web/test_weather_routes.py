@@ -156,3 +156,32 @@ def test_anything_typed_in_any_field_is_kept_or_refused_in_words(everything, dat
     assert answer.status_code in (200, 422), f"{path} {typed} {step}"
     view = data.draw(st.sampled_from(VIEWS[station])).key
     assert client.get(f"/g/test/{station}?view={view}").status_code == 200
+
+
+def test_ghcn_daily_goes_in_as_it_comes_and_what_it_lacks_is_told(client):
+    lines = [f"XX000000001,{d.replace('-', '')},{element},{value},,,S,"
+             for i, d in enumerate(DAYS) for element, value in (
+                 ("PRCP", 10 * (i % 4)), ("TMIN", 45), ("TMAX", 150 + i % 70))]
+    answer = sent(client, "\n".join(lines), "station.csv")
+    page = client.get(answer.headers["location"]).text
+    assert "It is GHCN-Daily, a line a value." in page
+    assert "It lacks humidity, dew point, wind, radiation, sunshine." in page
+    refused = sent(client, "\n".join(line for line in lines if "PRCP" in line), "rain.csv",
+                   {"x-fragment": "1"})
+    assert "without the day's low and the day's high" in refused.text
+
+
+def test_of_a_typical_year_the_months_are_taken_and_one_s_own_rain_stays(client, gardens):
+    before = gardens.load("plot-27").garden.site.climate
+    head = ["LOCATION,Made up,-,-,made,0,41.0,0.0,0.0,10.0"] + ["HEAD"] * 7
+    hours = [",".join(["2001", str(int(d[5:7])), str(int(d[8:])), str(h + 1), "0", "?",
+                       str(h % 20), *["0"] * 26, "999", "0"]) for d in DAYS for h in range(24)]
+    answer = sent(client, "\n".join(head + hours), "place.epw")
+    assert answer.headers["location"].endswith("/place?view=months")
+    after = gardens.load("plot-27").garden.site.climate
+    assert after.rain_mm == before.rain_mm
+    assert after.tmin_c == (0.0,) * 12
+    assert after.tmax_c == (19.0,) * 12
+    assert "no rain in it, yours stays" in client.get(f"{PLOT}/place?view=months").text
+    part = sent(client, "\n".join(head + hours[:100]), "part.epw", {"x-fragment": "1"})
+    assert "holds 100 hours of weather; a year has 8760" in part.text

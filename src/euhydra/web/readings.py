@@ -30,9 +30,12 @@ def reading_of(shelf: Shelf, standing: Standing, asked: str) -> dict[str, Any] |
 
     windy = record.method != "Hargreaves"
     eto = record.weather(site.latitude_deg, site.altitude_m).eto_mm.sum() / record.years
+    there = {c["holds"] for c in kept.reading["columns"]}
+    lacks = ", ".join(noun for holds, noun in NOUNS.items() if holds not in there)
     columns = [c | {"holds": HOLDS.get(c["holds"], c["holds"])} for c in kept.reading["columns"]]
     return {**kept.reading, "id": record_id, "name": kept.name, "years": record.years,
             "first_year": record.first_year, "method": record.method, "eto": rain(float(eto)),
             "eto_other": rain(float(record.hargreaves(site.latitude_deg).sum() / record.years))
             if windy else "", "rain": rain(float(record.rain_mm.sum() / record.years)),
-            "columns": columns, "in_use": record_id == site.record}
+            "columns": columns, "service": kept.reading.get("service", ""), "lacks": lacks,
+            "in_use": record_id == site.record}

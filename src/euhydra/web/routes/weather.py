@@ -14,6 +14,8 @@ from euhydra.core.editing.trees import EditRefused
 from euhydra.core.weather.columns import UNITS
 from euhydra.core.weather.pasted import months_pasted
 from euhydra.core.weather.reading import BadWeather, Choices, DayOrder, Read, reading
+from euhydra.core.weather.services import known
+from euhydra.core.weather.typical import BadYear, TypicalYear, typical_year
 from euhydra.store.weather import NoSuchRecord
 from euhydra.web.routes.stations import kept, kept_or_said, shelf_of
 from euhydra.web.shelf import Shelf, Standing
@@ -53,14 +55,30 @@ def _kept_steps(shelf: Shelf, garden_id: str, name: str, text: str, choices: Cho
                 ) -> Iterator[dict[str, Any]]:
     """How far the reading is, then where to look at it, or why it was refused."""
     try:
-        for step in reading(text, choices):
+        if year := typical_year(text):
+            yield {"done": _months_taken(shelf, garden_id, year)}
+            return
+        service = known(text)
+        if service and service.lacks:
+            raise BadWeather(f"this is {service.service}, without {' and '.join(service.lacks)}. "
+                             "Take a station that measures rain, low and high.")
+        for step in reading(service.table if service else text, choices):
             if isinstance(step, Read):
-                shelf.records.add(step.record, name, _report(step))
+                shelf.records.add(step.record, name, _report(step) | (
+                    {"service": service.service} if service else {}))
                 yield {"done": f"/g/{garden_id}/place?view=file&read={step.record.id}"}
             else:
                 yield {"read": round(step, 3)}
-    except BadWeather as error:
+    except (BadWeather, BadYear, EditRefused) as error:
         yield {"refused": f"{name}: {error}"}
+
+
+def _months_taken(shelf: Shelf, garden_id: str, year: TypicalYear) -> str:
+    """Put the months of a typical year into the climate; where to look at them."""
+    title = f"Months of a typical year, {year.service}" + (
+        ": no rain in it, yours stays" if year.lacks_rain else "")
+    shelf.edit(garden_id, lambda _: (SetMonths(year.tables), title))
+    return f"/g/{garden_id}/place?view=months"
 
 
 def _text(body: bytes, name: str) -> str:
