@@ -2,7 +2,8 @@
 
 import pytest
 
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.construction.joining import joining
+from euhydra.core.editing.edits import Add, Remove, SetValue, TurnRound
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Joint, Point, Spot
@@ -121,3 +122,21 @@ def test_what_is_added_to_a_site_with_spot_heights_follows_it(library):
         garden = Add(what).apply(garden, library)
         new = getattr(garden, things)[-1]
         assert (new.level_from, new.ground_m) == ("site", 1.7)
+
+
+def test_a_one_way_joint_turns_round_and_its_pipe_begins_where_its_store_is_full(library):
+    garden = Add("store").apply(poured(library), library)
+    garden = Add("joint").apply(garden, library)
+    joint = garden.joints[0].id
+    for kind, says in (("overflow", "of 25 mm from 0.88 m over the base of Barrels to Store 1"),
+                       ("float", "from 5 cm over the base of Barrels to a float valve"),
+                       ("siphon", "its ends 5 cm over the base of each")):
+        one = SetValue(f"joints/{joint}/kind", kind).apply(garden, library)
+        told = next(s for s in joining(one) if s.id == f"joint-{joint}")
+        assert says in told.how.show("metric").replace("\u00a0", " ")
+    one = SetValue(f"joints/{joint}/kind", "overflow").apply(garden, library)
+    turned = TurnRound(joint).apply(one, library)
+    assert (turned.joints[0].a, turned.joints[0].b) == (one.joints[0].b, one.joints[0].a)
+    assert TurnRound(joint).apply(turned, library) == one
+    with pytest.raises(EditRefused, match="joins nothing"):
+        TurnRound("none").apply(one, library)

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from euhydra.audit import audit
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import WATERED, WATERS
-from euhydra.web.forms import DEFAULTS, TODAY, WAYS
+from euhydra.web.forms import DEFAULTS, WAYS
 
 GOOD = DEFAULTS["metric"] | {
     "units": "metric", "has_roof": "on", "w_beds": "on", "w_pots": "on"}
@@ -189,7 +189,6 @@ def test_whatever_is_there_makes_a_garden_that_says_one_thing(client, gardens, l
         {"beds": "bed", "trees": "shrub", "towers": "tower"}.get(w, w) for w in watered}
     told = audit(assess(garden, library))
     assert not told.differ, told.differ
-    assert set(TODAY) == set(WAYS)
 
 
 def test_a_list_of_beds_is_pasted_on_grow_and_a_bad_line_loses_nothing(client, gardens):
@@ -204,3 +203,18 @@ def test_a_list_of_beds_is_pasted_on_grow_and_a_bad_line_loses_nothing(client, g
     plots = gardens.load("plot-27").garden.plots[before:]
     assert [(p.name, p.main.crop) for p in plots] == [("Herbs", "basil"), ("Melons", "melon")]
     assert plots[1].width_m == pytest.approx(0.762)
+
+
+def test_how_it_was_done_can_be_told_later_and_a_joint_turned(client, gardens):
+    page = client.get("/g/plot-27/prove").text
+    assert "today/way" in page
+    for path, typed in (("today/way", "hose"), ("today/hose_min", "½ h")):
+        client.post("/g/plot-27/edit", data={"path": path, "typed": typed, "station": "prove"})
+    assert gardens.load("plot-27").garden.today.hose_min == 30
+    assert "By hand a day, until now" in client.get("/g/plot-27/prove").text
+    client.post("/g/plot-27/undo")
+    said = client.get("/g/kiln-yard/store").text
+    assert "Turn Overflow to the tote round: from Tote to Barrels" in said
+    client.post("/g/kiln-yard/things", data={"turn": "chain", "station": "store"})
+    turned = gardens.load("kiln-yard").garden.joints[0]
+    assert (turned.a, turned.b) == ("tote", "barrels")

@@ -29,7 +29,7 @@ from euhydra.core.editing.fields import (
 )
 from euhydra.core.editing.trees import plain_error
 from euhydra.core.garden.model import Climate
-from euhydra.core.garden.today import Today
+from euhydra.core.garden.today import MEASURES_OF, Today
 from euhydra.core.library import Library
 from euhydra.core.parsing import BadEntry
 from euhydra.core.stations.place import MONTHS
@@ -39,7 +39,7 @@ from euhydra.core.weather.hemispheres import climate_at, climate_of
 BED_ROWS, MORE_ROWS = 4, 2
 MONTH_TABLES = ("rain_mm", "wet_days", "tmin_c", "tmax_c")
 OWN = "own"
-WAYS = ("new", "can", "hose", "timer")
+WAYS = tuple(MEASURES_OF)
 TAP_FEEDS = ("stores", "pots", "lines")
 # What is asked about each water and each kind of plant, by the names of Answers.
 ASKED: dict[str, tuple[str, ...]] = {
@@ -50,8 +50,6 @@ ASKED: dict[str, tuple[str, ...]] = {
     "gutter": ("gutters", "buckets"), "chain": ("chain",), "float-pots": ("float_pots",)}
 NUMBER_OF = {"trees": "trees", "pots": "pots", "towers": "towers", "gutter": "gutters",
              "chain": "chain", "float-pots": "float_pots"}
-TODAY = {"new": (), "can": ("cans", "can_l"), "hose": ("hose_min",),
-         "timer": ("timer_min", "every_days")}
 PAIRS: dict[str, tuple[str, str]] = {
     "name": ("My garden", "My garden"), "archetype": ("continental", "continental"),
     "roof_width_m": ("5 m", "16 ft"), "roof_depth_m": ("3 m", "10 ft"),
@@ -216,7 +214,7 @@ class _Reader:
     def _today(self) -> Today:
         way = self._one_of("today", WAYS)
         return Today.model_validate(
-            {"way": way} | {key: self._number(Today, key, key) for key in TODAY[way]})
+            {"way": way} | {key: self._number(Today, key, key) for key in MEASURES_OF[way]})
 
     def _strip(self, kind: str) -> Strip:
         return Strip.model_validate({key: self._number(Strip, key, f"{kind}_{key}")

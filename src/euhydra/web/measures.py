@@ -13,6 +13,7 @@ from euhydra.core.garden.model import (
     Tree,
     Zone,
 )
+from euhydra.core.garden.today import MEASURES_OF
 from euhydra.core.library import Library
 from euhydra.web.fields import Field, Fields
 
@@ -107,6 +108,7 @@ def _time(fields: Fields) -> Iterable[Paths]:
 
 def _prove(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
+    yield "Until now", "", [f"today/{key}" for key in ("way", *MEASURES_OF[garden.today.way])]
     for store in garden.stores:
         yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
 

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from euhydra.core import storage
 from euhydra.core.construction import setting_out
 from euhydra.core.construction.counting_lines import PEG_EVERY_M
+from euhydra.core.construction.joining import joining
 from euhydra.core.construction.joints import own_head
 from euhydra.core.construction.step import Step
 from euhydra.core.garden.model import Bed, Drain, Garden, Lift, Store, Wicking, Zone
@@ -32,7 +33,7 @@ def steps(inputs: SeasonInputs) -> tuple[Step, ...]:
     found = [*_before(garden)]
     for store in garden.stores:
         found += _store(garden, store)
-    found += _joints(garden)
+    found += joining(garden)
     found += [step for drain in garden.drains for step in _drain(drain)]
     found += _taps(garden)
     found += [step for lift in garden.lifts for step in _pump(garden, inputs.library, lift)]
@@ -109,33 +110,6 @@ def _store(garden: Garden, store: Store) -> Iterator[Step]:
         Phrase("An unused hole is a way in for mosquitoes and leaves. “Not drinking water” on "
                "each outlet."), "scissors, cable ties",
         test=Phrase("No gap that a matchstick's head goes through."))
-
-
-def _joints(garden: Garden) -> Iterator[Step]:
-    names = {s.id: quoted(s.name) for s in garden.stores}
-    words = {"link": "Bottom link", "siphon": "Siphon", "overflow": "Overflow pipe",
-             "float": "Float-valve feed"}
-    tests = {"link": "Both surfaces stand level after an hour.",
-             "siphon": "Full of water and both ends under: the two surfaces creep together.",
-             "overflow": "Fill the first until it spills: the second takes it.",
-             "float": "It shuts by itself with the water up, and opens when some is drawn."}
-    for joint in garden.joints:
-        yield Step(
-            f"joint-{joint.id}", "Joining", Phrase(f"{words[joint.kind]} from {names[joint.a]} to "
-                                                   f"{names[joint.b]}"),
-            say("{m} of {d}, its ends {h} over the base of each.",
-                m=Amount(joint.length_m, "length"), d=Amount(joint.bore_mm, "hole"),
-                h=Amount(joint.end_m, "small")), "knife, clamps",
-            test=Phrase(tests[joint.kind]))
-    for store in garden.stores:
-        if store.count > 1:
-            yield Step(
-                f"links-{store.id}", "Joining",
-                say(f"{quoted(store.name)}: " + "{n} between its barrels", n=Amount(
-                    store.count - 1, "count")),
-                say("Links of {d} at the height of the outlet, {h} over the base.",
-                    d=Amount(store.link_mm, "hole"), h=Amount(store.outlet_m, "small")),
-                "hole saw, spanner", test=Phrase(tests["link"]))
 
 
 def _drain(drain: Drain) -> Iterator[Step]:

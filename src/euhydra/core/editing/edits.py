@@ -23,7 +23,8 @@ from euhydra.core.units import show
 from euhydra.core.weather.hemispheres import across, climate_at, frosts_at, turned_tree
 
 # What no line is laid by: a change of it leaves them as they lie.
-BESIDE_THE_LINES = ("name", "window_h", "opens", "every_days", "longer", "rain_hold_mm")
+BESIDE_THE_LINES = ("name", "window_h", "opens", "every_days", "longer", "rain_hold_mm",
+                    "today")
 BESIDE_THEM_TOO = tuple(f"site/{key}" for key in (
     "place", "latitude_deg", "altitude_m", "seed", "years", "last_frost", "first_frost",
     "local_rules", "reckon_with"))
@@ -210,6 +211,22 @@ class Remove:
             owner[kind] = without_roof(owner[kind], thing)
         if kind == "plots":
             owner[kind] = without_plot(owner[kind], thing)
+        return relaid(checked(tree), library, garden)
+
+
+@dataclass(frozen=True)
+class TurnRound:
+    """Turn a joint the other way round: what ran from one store to the other runs back."""
+
+    joint: str
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden with that joint turned."""
+        if self.joint not in [j.id for j in garden.joints]:
+            raise EditRefused(f"“{self.joint[:60]}” joins nothing in this garden.")
+        tree = garden.model_dump()
+        tree["joints"] = tuple(j | {"a": j["b"], "b": j["a"]} if j["id"] == self.joint else j
+                               for j in tree["joints"])
         return relaid(checked(tree), library, garden)
 
 

@@ -8,6 +8,10 @@ from pydantic import Field
 
 from euhydra.core.garden.base import Part, measure
 
+# What counts of each way that a garden may be watered.
+MEASURES_OF = {"new": (), "can": ("cans", "can_l"), "hose": ("hose_min",),
+               "timer": ("timer_min", "every_days")}
+
 
 class Today(Part):
     """The way it is watered until now, and what that takes on a day of high summer.

@@ -88,7 +88,8 @@ def parted(rows: Iterable[tuple[str, tuple[str, ...]]], heads: tuple[str, ...],
 class Pane:
     """One thing on the left: a drawing, a chart with its table twin, a table, links, or fields.
 
-    ``add`` and ``remove`` hold buttons that add a thing or take one away, as (what, words);
+    ``add``, ``remove`` and ``turn`` hold buttons that add a thing, take one away or turn it round,
+    as (what, words);
     ``words`` is a sentence; ``form`` is what a template of its own is given. Of a ``bar`` the first
     ``few`` fields stand open, the others fold. A row of a ``grid`` tells its first ``told`` values
     until it is touched. What ``stays`` does not fold though something stands before it.
@@ -108,6 +109,7 @@ class Pane:
     few: int = 3
     add: tuple[tuple[str, str], ...] = ()
     remove: tuple[tuple[str, str], ...] = ()
+    turn: tuple[tuple[str, str], ...] = ()
     words: str = ""
     form: Form | None = None
     live: bool = False

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from euhydra.core import storage
 from euhydra.core.construction import setting_out
+from euhydra.core.garden.store_links import LEVELLING
 from euhydra.core.hydraulics import drainage
 from euhydra.core.stations.worth import rule_verdict
 from euhydra.web import charts
@@ -42,12 +43,25 @@ def bank(sheet: Sheet) -> list[Pane]:
                       few=2),
               Pane(drawing=store.elevation(sheet)), add]
     if garden.joints:
-        panes.append(Pane(grid=tuple((joint.name, tuple(
-            sheet.fields.at(f"joints/{joint.id}/{key}", joint.name)
-            for key in ("kind", "a", "b", "bore_mm", "length_m", "end_m")))
-            for joint in garden.joints),
-            heads=("Joint", "Joined by", "From", "To", "Bore", "Length", "Ends above base")))
+        panes += _joints(sheet)
     return [*panes, Pane(twin=True, table=_banks(sheet)), Pane(table=_dips(sheet))]
+
+
+def _joints(sheet: Sheet) -> list[Pane]:
+    """What joins the stores; those that lead one way can be turned round."""
+    heads = ("Joint", "Joined by", "From", "To", "Bore", "Length")
+    one_way = [j for j in sheet.garden.joints if j.kind not in LEVELLING]
+    levelling = [j for j in sheet.garden.joints if j.kind in LEVELLING]
+    panes = [Pane(grid=tuple((joint.name, tuple(
+        sheet.fields.at(f"joints/{joint.id}/{key}", joint.name)
+        for key in ("kind", "a", "b", "bore_mm", "length_m", *more))) for joint in joints),
+        heads=(*heads, *(("Ends above base",) if more else ())))
+        for joints, more in ((levelling, ("end_m",)), (one_way, ())) if joints]
+    names = {store.id: store.name for store in sheet.garden.stores}
+    if one_way:
+        panes.append(Pane(turn=tuple(
+            (j.id, f"Turn {j.name} round: from {names[j.b]} to {names[j.a]}") for j in one_way)))
+    return panes
 
 
 def _dips(sheet: Sheet) -> Table:

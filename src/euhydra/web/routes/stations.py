@@ -12,7 +12,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assessment.assess import STATIONS
-from euhydra.core.editing.edits import Add, Edit, Remove, SetValue, set_at
+from euhydra.core.editing.edits import Add, Edit, Remove, SetValue, TurnRound, set_at
 from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.pasted_beds import AddBeds, beds_pasted
@@ -171,14 +171,16 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
 
 @router.post("/things")
 def things(request: Request, garden_id: str, station: Text = "grow", add: Text = "",
-           remove: Text = "") -> Response:
-    """Add a thing (a bed, a roof, a well) or a part of one, or take one away."""
+           remove: Text = "", turn: Text = "") -> Response:
+    """Add a thing (a bed, a roof, a well) or a part of one, take one away, turn a joint round."""
     if station not in STATIONS:
         raise HTTPException(404)
 
     def make(standing: Standing) -> tuple[Edit, str]:
         if add:
             return Add(add), MAKERS[add][0] if add in MAKERS else f"Add to {add}"[:80]
+        if turn:
+            return TurnRound(turn), f"Turn {_name_of(standing, f'joints/{turn}')} round"[:120]
         return Remove(remove), f"Remove {_name_of(standing, remove)}"[:120]
 
     return kept(request, garden_id, station, make)
