@@ -186,3 +186,16 @@ def test_a_flow_read_where_float_valves_stand_is_held_against_what_they_let_in(l
     (told,) = [f for f in read.station("time").findings if f.rule == "time.read-apart"]
     solved = read.flows[zone.id]["half"].flow_l_h
     assert ("less" in told.title.show("us")) == (read_l_h < solved)
+
+
+def test_what_a_starved_row_lacks_is_no_more_than_it_drinks(library):
+    """Two gutters of seven on one barrel under a roof that brings half of what they drink."""
+    garden = poured(library, roof_width_m=4.0, roof_depth_m=2.5, barrels=1, beds=(), pots=0,
+                    gutters=2, buckets=7)
+    a = assess(garden, library)
+    drinks = sum(float(t.use_l.sum()) for t in a.demand.thirsts.values()) / a.years
+    given, lacking = (a.season.a_year(x) for x in (a.season.given, a.season.lacking))
+    assert given < 0.7 * drinks
+    assert drinks * 0.97 < given + lacking < drinks * 1.1
+    assert "float valves" in a.station("store").verdict.show("metric")
+    assert "timer" not in a.station("store").verdict.show("metric")

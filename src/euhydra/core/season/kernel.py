@@ -124,7 +124,7 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                                      by_hand, y, i)
                 taps[y, i] += _top_up(banks, want, got, tapped)
                 _give(plots, bank, asked, want, got, works, depletion, below, always_on, reservoir,
-                      given, lacking, wasted, y, i)
+                      takes, 0.0, given, lacking, wasted, y, i)
             if drinks[part] > 0:
                 came = _wash(y, i, plots, grey, drinks[part], depletion, given, wasted)
                 used[y, i] += drained[y, i] * drinks[part]
@@ -136,7 +136,7 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                                      by_hand, y, i)
                     taps[y, i] += _top_up(banks, want, got, tapped)
                     _give(plots, bank, asked, want, got, works, depletion, below, always_on,
-                          reservoir, given, lacking, wasted, y, i)
+                          reservoir, takes, drinks[part], given, lacking, wasted, y, i)
                 _drink(y, i, plots, takes, drinks[part], hold, ready, grows, depletion, reservoir,
                        drunk, fed)
         for p in range(plots):
@@ -294,9 +294,13 @@ def _top_up(banks: int, want: Array, got: Array, tapped: Flags) -> float:
 
 @written_in
 def _give(plots: int, bank: Ints, asked: Array, want: Array, got: Array, works: Array,
-          depletion: Array, below: Array, always_on: Flags, reservoir: Array, given: Array,
-          lacking: Array, wasted: Array, y: int, i: int) -> None:
-    """What came goes to a plot's roots, into its own reservoir, to the soil below, or past it."""
+          depletion: Array, below: Array, always_on: Flags, reservoir: Array, takes: Array,
+          part: float, given: Array, lacking: Array, wasted: Array, y: int, i: int) -> None:
+    """What came goes to a plot's roots, into its own reservoir, to the soil below, or past it.
+
+    A float valve stands open until all is full again, so that what it lets in later would be asked
+    for over and over: it lacks what its row drinks in that part of the day and did not come.
+    """
     for p in range(plots):
         if asked[p] <= 0:
             continue
@@ -306,10 +310,11 @@ def _give(plots: int, bank: Ints, asked: Array, want: Array, got: Array, works: 
         useful = min(gets * works[p], depletion[p])
         depletion[p] -= useful
         given[y, i, p] += gets
-        lacking[y, i, p] += asked[p] - gets
         if always_on[p]:
+            lacking[y, i, p] += max(min(asked[p], takes[y, i, p] * part) - gets, 0.0)
             reservoir[p] += gets - useful
         else:
+            lacking[y, i, p] += asked[p] - gets
             deeper = min(gets * works[p] - useful, below[p])
             below[p] -= deeper
             wasted[y, i, p] += gets - useful - deeper

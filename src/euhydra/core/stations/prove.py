@@ -16,6 +16,7 @@ from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Workin
 from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.stations import season as thirst
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.store_findings import asked_for
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
@@ -205,7 +206,7 @@ def _tap(r: Results) -> list[Finding]:
     return [Finding(
         "prove.tap", "note",
         say("The tap gives {v} a year", v=Amount(tap, "yearly")),
-        say("That is {s} of what the timer opens for, on {d} of a typical year.",
+        say(f"That is {{s}} of what {asked_for(r)}, on {{d}} of a typical year.",
             s=Amount(tap / max(season.a_year(season.asked), 1e-9), "share"),
             d=Amount(tap_days(r), "days")))]
 

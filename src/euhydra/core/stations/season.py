@@ -91,11 +91,14 @@ def figures(r: Results) -> list[Figure]:
 def _by_hand(r: Results) -> list[Figure]:
     """Cans not carried, and the minutes by hand before and after."""
     litres, today = litres_not_carried(r.season), r.garden.today
-    found = [Figure("cans", "Cans not carried in a year", Amount(litres / CAN_L, "count"), Working(
-        "what comes to roots of itself ÷ a can", (
-            Term("given to roots, not by hand", Amount(litres, "yearly")),
-            Term("a can", Amount(CAN_L, "volume"))),
-        "a full can, common practice", "common practice"))]
+    found = []
+    if litres >= CAN_L:
+        found.append(Figure(
+            "cans", "Cans not carried in a year", Amount(litres / CAN_L, "count"), Working(
+                "what comes to roots of itself ÷ a can", (
+                    Term("given to roots, not by hand", Amount(litres, "yearly")),
+                    Term("a can", Amount(CAN_L, "volume"))),
+                "a full can, common practice", "common practice")))
     if today.way in ("can", "hose"):
         found.append(Figure(
             "hand_before", "By hand a day, until now", Amount(minutes_before(today), "minutes"),
@@ -106,7 +109,7 @@ def _by_hand(r: Results) -> list[Figure]:
                          Term("a full can takes", Amount(CAN_MIN, "minutes")))
                         if today.way == "can" else ()),
                     "your entry; 2½ minutes for a can of 10 L, from memory", "your entry")))
-    if found[1:] or r.season.poured.any():
+    if minutes_before(today) or r.season.poured.any():
         carried = r.season.a_year(r.season.poured.sum(axis=0))
         found.append(Figure(
             "hand_after", "By hand a day, as planned", Amount(minutes_after(r.season), "minutes"),

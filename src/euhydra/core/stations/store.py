@@ -21,8 +21,8 @@ def report(r: Results) -> StationReport:
     if not r.garden.stores:
         return _without(r)
     opens = r.flows.valve.opens
-    gives = (", and rain alone gives {share} of what the timer opens for." if opens else
-             "; as it is set, the timer never opens.")
+    gives = (f", and rain alone gives {{share}} of what {store_findings.asked_for(r)}."
+             if opens or not r.garden.timed_zones else "; as it is set, the timer never opens.")
     verdict = carried.verdict(r) or say(
         "{usable} can come out" + gives, usable=Amount(r.usable_l, "volume"),
         share=Amount(r.season.rain_share, "share"))

@@ -47,9 +47,14 @@ def _reliability(r: Results) -> list[Finding]:
            say("{v} give out; the longest stretch without enough was {days}.",
                v=Amount(r.usable_l, "volume"), days=days))
     return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
-                    say("Rain gives {share} of what " + (
-                        "the timer opens for" if r.flows.valve.opens else "float valves let in"),
+                    say(f"Rain gives {{share}} of what {asked_for(r)}",
                         share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
+
+
+def asked_for(r: Results) -> str:
+    """Who asks for the water that is given, in words: the timer, or float valves alone."""
+    timed = r.flows.valve.opens and r.garden.timed_zones
+    return "the timer opens for" if timed else "float valves let in"
 
 
 def _would_help(r: Results) -> Iterator[Remedy]:
