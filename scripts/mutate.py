@@ -5,7 +5,8 @@ whose files run the line it changes, the quickest first, in a copy of the tree. 
 listed; ends with 1 where too few died. What lives for a known reason stands in
 ``tests/mutants.toml``. What was killed is not met again as long as the file it changes stays as
 it is, nor what lived as long as no test changes either, so that a run may be broken off and gone
-on with; ``--anew`` meets them all, ``--again`` those that lived with more patience.
+on with, on another machine too: what each came to stands in ``tests/fates.tsv``. ``--anew`` meets
+them all, ``--again`` those that lived with more patience.
 """
 
 from __future__ import annotations
@@ -93,11 +94,10 @@ class Mutant:
 
 
 class Fates:
-    """What mutants came to, kept in ``build/`` with the state of their file and of the tree."""
+    """What mutants came to, kept with the state of their file and of the tree."""
 
     def __init__(self, state: str, *, anew: bool = False) -> None:
-        self.file, self.state = ROOT / "build" / "fates.tsv", state
-        self.file.parent.mkdir(exist_ok=True)
+        self.file, self.state = ROOT / "tests" / "fates.tsv", state
         self.file.touch()
         lines = self.file.read_text(encoding="utf-8").splitlines()
         self._kept = {} if anew else {(key, module): (fate, tree) for key, module, tree, fate in (
@@ -114,6 +114,13 @@ class Fates:
         self._kept[str(mutant.key), module] = fate, self.state
         with self.file.open("a", encoding="utf-8") as file:
             file.write(f"{mutant.key}\t{module}\t{self.state}\t{fate}\n")
+
+
+    def tidy(self) -> None:
+        """One line for each, in order."""
+        lines = sorted(f"{key}\t{module}\t{tree}\t{fate}\n"
+                       for (key, module), (fate, tree) in self._kept.items())
+        self.file.write_text("".join(lines), encoding="utf-8")
 
 
 @cache
@@ -152,6 +159,7 @@ def main() -> int:
             list(pool.map(_run, *zip(*[
                 (copy, jobs[i::len(copies)], meets[i::len(copies)], fates)
                 for i, copy in enumerate(copies)], strict=True)))
+    fates.tidy()
     living = [m for m in chosen if fates.of(m) == "lives"]
     unlisted = [m for m in living if m.name not in known]
     for mutant in sorted(living, key=lambda m: m.name):

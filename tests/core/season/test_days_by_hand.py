@@ -154,15 +154,17 @@ def test_a_float_valve_on_the_second_bank_stands_still_while_that_is_out():
     assert season.reservoir[:, 0, 1] == pytest.approx([0, 4])
 
 
-def test_a_float_valve_lacks_what_its_row_drinks_and_not_over_and_over():
-    """A row with 10 L of its own drinks 6 a day; 9 L stand in the bank, 30 L of rain fall on day 3.
+def test_a_float_valve_lacks_what_its_row_did_not_drink_and_not_over_and_over():
+    """A row with 10 L of its own and 4 in its mix drinks 6 a day; 9 L stand in the bank.
 
-    Day 0: 3 and 3 come. Day 1: 3 come, then nothing for 3. Days 2 and 3: nothing, 6 lacked each.
-    Day 4: 18 lack of the 10 and of the mix by then, and 3 are drunk: 21 come, then 3.
+    Day 0: 3 and 3 come. Day 1: 3 come; from then on it drinks of its own 10 L, and of the mix,
+    which ends on day 3 a litre before the day does. Then 30 L of rain fall: 14 fill all, 3 and 3
+    are drunk.
     """
-    rained = year(0, 0, 0, 30)
     season = run_season(world(year(6, 6, 6, 6, 6), NONE, opened(), flow=(5.0, 5.0, 5.0), size=30.0,
-                              inflow=rained, total=40.0, ready=40.0, always_on=np.array([True]),
-                              reservoir=np.array([10.0])), start_share=0.3)
-    assert season.given[0, 0, :5] == pytest.approx([6, 3, 0, 0, 21])
-    assert season.lacking[0, 0, :5] == pytest.approx([0, 3, 6, 6, 0])
+                              inflow=year(0, 0, 0, 30), total=4.0, ready=4.0,
+                              always_on=np.array([True]), reservoir=np.array([10.0])),
+                        start_share=0.3)
+    assert season.given[0, 0, :5] == pytest.approx([6, 3, 0, 0, 20])
+    assert season.lacking[0, 0, :5] == pytest.approx([0, 0, 0, 1, 0])
+    assert season.drunk[0, 0, :5] == pytest.approx([6, 6, 6, 5, 6])

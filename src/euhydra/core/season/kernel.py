@@ -124,7 +124,7 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                                      by_hand, y, i)
                 taps[y, i] += _top_up(banks, want, got, tapped)
                 _give(plots, bank, asked, want, got, works, depletion, below, always_on, reservoir,
-                      takes, 0.0, given, lacking, wasted, y, i)
+                      given, lacking, wasted, y, i)
             if drinks[part] > 0:
                 came = _wash(y, i, plots, grey, drinks[part], depletion, given, wasted)
                 used[y, i] += drained[y, i] * drinks[part]
@@ -136,9 +136,9 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                                      by_hand, y, i)
                     taps[y, i] += _top_up(banks, want, got, tapped)
                     _give(plots, bank, asked, want, got, works, depletion, below, always_on,
-                          reservoir, takes, drinks[part], given, lacking, wasted, y, i)
+                          reservoir, given, lacking, wasted, y, i)
                 _drink(y, i, plots, takes, drinks[part], hold, ready, grows, depletion, reservoir,
-                       drunk, fed)
+                       asked, lacking, drunk, fed)
         for p in range(plots):
             stays = effective_rain(rain[y, i, p], caught[i, p], depletion[p])
             below[p] = max(below[p] - max(rain[y, i, p] - caught[i, p] - stays, 0.0), 0.0)
@@ -294,12 +294,12 @@ def _top_up(banks: int, want: Array, got: Array, tapped: Flags) -> float:
 
 @written_in
 def _give(plots: int, bank: Ints, asked: Array, want: Array, got: Array, works: Array,
-          depletion: Array, below: Array, always_on: Flags, reservoir: Array, takes: Array,
-          part: float, given: Array, lacking: Array, wasted: Array, y: int, i: int) -> None:
+          depletion: Array, below: Array, always_on: Flags, reservoir: Array, given: Array,
+          lacking: Array, wasted: Array, y: int, i: int) -> None:
     """What came goes to a plot's roots, into its own reservoir, to the soil below, or past it.
 
-    A float valve stands open until all is full again, so that what it lets in later would be asked
-    for over and over: it lacks what its row drinks in that part of the day and did not come.
+    What did not come through a float valve stays in ``asked``: the valve stands open and asks for
+    it again, so that it lacks only once it would have been drunk (``_drink``).
     """
     for p in range(plots):
         if asked[p] <= 0:
@@ -311,7 +311,7 @@ def _give(plots: int, bank: Ints, asked: Array, want: Array, got: Array, works: 
         depletion[p] -= useful
         given[y, i, p] += gets
         if always_on[p]:
-            lacking[y, i, p] += max(min(asked[p], takes[y, i, p] * part) - gets, 0.0)
+            asked[p] -= gets
             reservoir[p] += gets - useful
         else:
             lacking[y, i, p] += asked[p] - gets
@@ -338,10 +338,11 @@ def _wash(y: int, i: int, plots: int, grey: Array, part: float, depletion: Array
 
 @written_in
 def _drink(y: int, i: int, plots: int, takes: Array, part: float, hold: Array, ready: Array,
-           grows: Flags, depletion: Array, reservoir: Array, drunk: Array, fed: Array) -> None:
+           grows: Flags, depletion: Array, reservoir: Array, asked: Array, lacking: Array,
+           drunk: Array, fed: Array) -> None:
     """FAO-56 eq. 84: a crop drinks less once its roots are drawn past what is ready.
 
-    Bare soil dries alike.
+    Bare soil dries alike. What a row would have drunk and its float valve asked for in vain lacks.
     """
     for p in range(plots):
         use = takes[y, i, p] * part
@@ -352,6 +353,7 @@ def _drink(y: int, i: int, plots: int, takes: Array, part: float, hold: Array, r
         left = stress(depletion[p], hold[i, p], ready[y, i, p])
         drawn = min((use - own) * left, max(hold[i, p] - depletion[p], 0.0))
         depletion[p] += drawn
+        lacking[y, i, p] += max(min(asked[p], use - own - drawn), 0.0)
         if grows[i, p]:
             drunk[y, i, p] += own + drawn
             if use > 1e-9:

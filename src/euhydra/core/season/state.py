@@ -82,7 +82,7 @@ class Season:
 
     (P, Y, 365): ``given`` to each plot, ``wasted`` of it past its roots, ``drunk`` by its crop,
     ``fed`` the least share of its thirst that a crop got in the day, ``lacking`` what the run
-    would have given and no source had (of a float valve, what its row drank meanwhile),
+    would have given and no source had (of a float valve, what its row would have drunk of it),
     ``depletion`` and ``reservoir`` at day's end. (B, Y, 365):
     ``level`` at day's end, ``beyond`` what was asked of a bank and its stores did not give,
     ``poured`` what a person filled in. (Y, 365): ``by_hand``, what plots got of that, ``emptied``
