@@ -68,7 +68,8 @@ class Watched:
 
     def _failed(self, request) -> None:
         # What a person leaves before it has loaded is no failure; a dropped write is.
-        if request.method != "GET" or request.failure != "net::ERR_ABORTED":
+        reads = request.method == "GET" or request.url.endswith("/preview")
+        if not reads or request.failure != "net::ERR_ABORTED":
             self.faults.append(f"failed: {request.url}")
 
     def _response(self, response: Response) -> None:
