@@ -168,3 +168,16 @@ def test_a_float_valve_lacks_what_its_row_did_not_drink_and_not_over_and_over():
     assert season.given[0, 0, :5] == pytest.approx([6, 3, 0, 0, 20])
     assert season.lacking[0, 0, :5] == pytest.approx([0, 0, 0, 1, 0])
     assert season.drunk[0, 0, :5] == pytest.approx([6, 6, 6, 5, 6])
+
+
+def test_a_second_bank_that_is_nearly_empty_shares_what_it_has():
+    """The first has plenty and its plot gets 20; 6 L of 24 stand in the second: a quarter each."""
+    minutes = np.stack([opened(20), opened(24)])
+    two = side_by_side(world(NONE, NONE, opened()), minutes, bank=np.array([0, 1]),
+                       size=np.array([100.0, 12.0]), inflow=np.zeros((2, 1, 365)),
+                       well=np.zeros(2), tapped=np.zeros(2, dtype=bool), filled_at=np.zeros(2),
+                       over_to=(-1, -1), out=np.zeros((2, 365), dtype=bool))
+    season = run_season(two, start_share=0.5)
+    assert season.given[:, 0, 0] == pytest.approx([20, 6])
+    assert season.lacking[:, 0, 0] == pytest.approx([0, 18])
+    assert season.level[:, 0, 0] == pytest.approx([30, 0])

@@ -23,6 +23,8 @@ def weather(eto, rain=0.0, years=2):
 
 def test_starts_of_a_day_stand_evenly_apart_and_round_the_clock():
     assert start_hours(every_day(6, starts=3), 19.0, days=2) == [19, 3, 11, 43, 27, 35]
+    assert start_hours(every_day(6, starts=5), 0.0, days=1) == pytest.approx(
+        [0, 4.8, 9.6, 14.4, 19.2])
 
 
 def test_a_timer_that_follows_the_air_holds_its_month_s_mean():

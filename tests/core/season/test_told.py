@@ -21,7 +21,7 @@ def dry(*failing, years=YEARS, **more):
     minutes = np.zeros((2, years, 365, 4))
     for year, day in failing:
         minutes[0, year, day, 0] = 5.0
-    use = np.zeros((years, 365))
+    minutes, use = more.pop("minutes", minutes), np.zeros((years, 365))
     use[:, 100:200] = 1.0
     return run_season(side_by_side(
         world(use, np.zeros((years, 365)), minutes[0], total=500.0, ready=500.0), minutes,
@@ -42,6 +42,17 @@ def test_a_plot_is_short_from_a_watering_that_failed_to_its_season_s_end_and_no_
     assert season.days_met == pytest.approx(1 - 70 / 500)
 
 
+def test_no_day_is_short_before_the_first_watering():
+    """Everything grows all year; 1 L stands there: 5 fail on day 1, half is given on day 5."""
+    rained = np.zeros((2, 1, 365))
+    rained[0, 0, 3] = 1.0
+    minutes = np.zeros((2, 1, 365, 4))
+    minutes[0, 0, [1, 5, 364], 0] = 5.0, 0.5, 5.0
+    season = dry(years=1, minutes=minutes, inflow=rained, begins=0,
+                 grows=np.ones((2, 365), dtype=bool))
+    assert np.flatnonzero(season.short[0]).tolist() == [1, 2, 3, 4, 364]
+
+
 @pytest.mark.parametrize(("years", "failing", "first"), [
     (5, (1, 2), None), (5, (1, 2, 4), 150.0), (3, (1, 2), 150.0), (2, (1,), None),
     (2, (0, 1), 150.0)])
@@ -56,6 +67,15 @@ def test_thirsty_days_are_counted_by_plot_and_year():
         [[[1.0]] * YEARS, [[2.0]] * YEARS]))
     assert thirst.thirsty_days.tolist() == [[245.0] * YEARS, [0.0] * YEARS]
     assert thirst.thirsty_days.shape == (2, YEARS)
+
+
+def test_the_typical_year_is_the_middle_one_by_thirsty_days_of_all_plots():
+    """0, 9, 4, 30 and 5 days by year: the middle is 5, of the last; the second plot adds none."""
+    season = dry()
+    fed = np.ones((2, YEARS, 365))
+    for year, days in enumerate((0, 9, 4, 30, 5)):
+        fed[0, year, 100:100 + days] = 0.5
+    assert replace(season, fed=fed).typical_year == 4
 
 
 def test_a_perfect_waterer_s_beds_have_no_water_of_their_own():
