@@ -152,7 +152,7 @@ def valve_two_today(hand: Hand) -> None:
     page.goto(f"{hand.site}/g/plot-27/push")
     hand.look()
     hand.press("7")
-    expect(page.get_by_text("A week in")).to_be_visible()
+    expect(page.get_by_text("A week in").first).to_be_visible()
     hand.look()
 
 

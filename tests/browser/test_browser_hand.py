@@ -141,6 +141,20 @@ def test_what_runs_by_itself_ends_with_the_answer_that_it_was_made_for(site, wat
     expect(page.get_by_label("Go to anything")).to_be_focused()
 
 
+def test_what_is_pressed_before_the_box_knows_its_places_is_done_once_it_does(site, watched):
+    page, held = watched.page, []
+    page.route("**/places.json", lambda route: held.append(route))
+    page.goto(f"{site}/g/plot-27/push")
+    page.keyboard.press("/")
+    page.keyboard.type("holiday")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    while not held:
+        page.wait_for_timeout(20)
+    held[0].continue_()
+    expect(page.get_by_text("First to fail")).to_be_visible()
+
+
 def test_the_box_answers_by_any_word_and_with_arrows(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/store")

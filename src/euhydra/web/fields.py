@@ -41,7 +41,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "woody": "woody", "leaf": "leaf", "root": "root", "fruit": "fruit", "no": "no",
          "gravel": "gravel", "grass": "grass", "earth": "bare earth",
          **{key: shape.words for key, shape in SHAPES.items()},
-         "new": "not yet", "can": "by can", "hose": "with the hose", "timer": "by a timer",
+         "new": "nothing: all is new", "can": "cans", "hose": "the hose", "timer": "a timer",
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 
 

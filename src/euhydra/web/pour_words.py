@@ -14,7 +14,7 @@ from euhydra.web.drawings.first_pour import Answer
 
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten",
            "eleven", "twelve")
-TIMES = 2.0  # from there on shares are told as times
+TIMES = 1.5  # from there on shares are told as times
 MATCH = 0.1  # of the need: closer than that is as much
 
 
@@ -46,7 +46,7 @@ def whole(given: Answers) -> str:
               _counted(given.trees, "tree or shrub", "trees or shrubs"),
               _counted(given.pots, "pot"), _counted(given.towers, "tower"),
               _counted(given.gutters, "gutter of buckets", "gutters of buckets"),
-              f"a chain of {_many(given.chain)} buckets" if given.chain else "",
+              f"a chain of {_counted(given.chain, 'bucket')}" if given.chain else "",
               _counted(given.float_pots, "float-valve pot"),
               "a lawn strip" if given.lawn else ""]
     words = _joined([there[w] for w in there if w in given.waters])
@@ -62,7 +62,7 @@ def _says(a: Assessment) -> Iterator[str]:
         share = before / need.value
         line += f" You give {units.show(before, 'volume', system)}: " + (
             "about that." if abs(share - 1) <= MATCH else
-            f"{share:.0f} times as much." if share >= TIMES else
+            f"about {share:.0f} times as much." if share >= TIMES else
             f"{units.show(share, 'share', system)} of it.")
     yield line
     if minutes_before(today):

@@ -106,8 +106,3 @@ class Answers(Part):
     def tap_fills(self) -> bool:
         """Whether a tap fills in for the barrels."""
         return "tap" in self.waters and self.has_barrels and self.tap_feeds == "stores"
-
-    @property
-    def has_lines(self) -> bool:
-        """Whether lines can draw from something: a laundry alone feeds none."""
-        return any(water != "laundry" for water in self.waters)

@@ -19,7 +19,6 @@ if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
 
-
 @dataclass(frozen=True)
 class Source:
     """Litres that came from a source in a year, and how that is known."""

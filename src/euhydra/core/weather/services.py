@@ -20,7 +20,6 @@ ELEMENTS = {"PRCP": ("rain (mm)", 0.1), "TMIN": ("tmin (C)", 0.1), "TMAX": ("tma
             "ADPT": ("dewpoint (C)", 0.1), "RHAV": ("humidity", 1.0)}
 NEEDED = {"PRCP": "rain", "TMIN": "the day's low", "TMAX": "the day's high"}
 NOTHING = -9999
-HOTTEST = 60.0  # °C: whole numbers past it are tenths
 DLY = re.compile(r"[A-Z]{2}[A-Z0-9]{9}\d{6}[A-Z]{4}")
 BARE = re.compile(r"[A-Z]{2}[A-Z0-9]{9},\d{8},[A-Z]{4},")
 DAYS_A_LINE = 31
@@ -76,11 +75,11 @@ def _of_bare(lines: Iterable[str]) -> Iterator[Value]:
 def _of_columns(text: str) -> Known | None:
     """A day a line, each element with its flags in a column of its own: ``measure,quality,source``.
 
-    Orders of the same service come in °C or °F: with points, and read by their heads like any
-    other table.
+    Orders of the same service come in °C and mm or °F and inches: with points somewhere, and read
+    by their heads like any other table.
     """
     rows = list(csv.DictReader(text.lstrip("\ufeff").splitlines()))
-    found, hottest = list[Value](), 0.0
+    found = list[Value]()
     for row in rows:
         for element in ELEMENTS:
             cell = (row.get(element) or "").strip()
@@ -89,8 +88,7 @@ def _of_columns(text: str) -> Known | None:
             flaw = ([*(row.get(f"{element}_ATTRIBUTES") or "").split(","), ""])[1].strip()
             if re.fullmatch(r"-?\d+", cell) and int(cell) != NOTHING and not flaw:
                 found.append(((row.get("DATE") or "").strip(), element, int(cell)))
-                hottest = max(hottest, float(cell)) if element == "TMAX" else hottest
-    return _table("GHCN-Daily, a column an element", found) if hottest > HOTTEST else None
+    return _table("GHCN-Daily, a column an element", found)
 
 
 def _table(service: str, values: Iterable[Value]) -> Known:

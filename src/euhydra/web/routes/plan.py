@@ -23,6 +23,7 @@ from euhydra.core.editing.hand_laying import (
     PutFitting,
 )
 from euhydra.core.editing.makers import CannotAdd
+from euhydra.core.editing.pasted_beds import AddBeds, beds_pasted
 from euhydra.core.editing.plan_edits import (
     Align,
     Distribute,
@@ -42,7 +43,7 @@ from euhydra.web.drawings.frame import Frame, frame_of
 from euhydra.web.fields import Fields
 from euhydra.web.marks import mark_of
 from euhydra.web.panes.lay import plan_figures
-from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.routes.stations import kept_or_said, look_of, shelf_of
 from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Standing
 
@@ -231,3 +232,14 @@ def _redrawn(then: Assessment, frame: Frame, paths: Iterable[str]) -> dict[str, 
     placed = {thing.path: thing for thing in placement.placed(then.garden)}
     return {path: str(Markup("").join(things.drawn(frame, then.library, placed[path])))
             for path in paths if path in placed}
+
+
+@router.post("/beds")
+def paste_beds(request: Request, garden_id: str,
+               pasted: Annotated[str, Form(max_length=8000)] = "") -> Response:
+    """Put a pasted list of beds into the garden, or say beside it what is allowed."""
+    def make(standing: Standing) -> tuple[Edit, str]:
+        beds = beds_pasted(pasted, standing.garden.units, standing.assessment.library)
+        return AddBeds(beds), f"{len(beds)} beds pasted"
+
+    return kept_or_said(request, garden_id, "grow", make, "beds", pasted)

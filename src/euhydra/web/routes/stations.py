@@ -15,7 +15,6 @@ from euhydra.core.assessment.assess import STATIONS
 from euhydra.core.editing.edits import Add, Edit, Remove, SetValue, TurnRound, set_at
 from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.editing.makers import MAKERS
-from euhydra.core.editing.pasted_beds import AddBeds, beds_pasted
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.base import day_of_year
@@ -184,17 +183,6 @@ def things(request: Request, garden_id: str, station: Text = "grow", add: Text =
         return Remove(remove), f"Remove {_name_of(standing, remove)}"[:120]
 
     return kept(request, garden_id, station, make)
-
-
-@router.post("/beds")
-def paste_beds(request: Request, garden_id: str,
-               pasted: Annotated[str, Form(max_length=8000)] = "") -> Response:
-    """Put a pasted list of beds into the garden, or say beside it what is allowed."""
-    def make(standing: Standing) -> tuple[Edit, str]:
-        beds = beds_pasted(pasted, standing.garden.units, standing.assessment.library)
-        return AddBeds(beds), f"{len(beds)} beds pasted"
-
-    return kept_or_said(request, garden_id, "grow", make, "beds", pasted)
 
 
 def _name_of(standing: Standing, path: str) -> str:

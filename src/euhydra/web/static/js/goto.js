@@ -102,6 +102,7 @@ export function startGoto() {
     sought: "",
     all: [],
     at: 0,
+    early: null, // what was pressed before the places came, done once they are there
     get found() {
       return search(this.all, this.sought);
     },
@@ -121,12 +122,20 @@ export function startGoto() {
       this.at = 0;
       this.all = [...told.places, ...actions()];
       dialog.showModal();
-      this.all = [...(await places()), ...actions()];
+      this.early = [];
+      this.all = [...(await places().catch(() => told.places)), ...actions()];
+      const pressed = dialog.open ? (this.early ?? []) : [];
+      this.early = null;
+      for (const press of pressed) press();
     },
     move(event) {
       const way = { ArrowDown: 1, ArrowUp: -1 }[event.key];
       if (!way) return;
       event.preventDefault();
+      if (this.early) this.early.push(() => this.step(way));
+      else this.step(way);
+    },
+    step(way) {
       const count = this.found.length;
       this.at = count ? (this.at + way + count) % count : 0;
       this.$nextTick(() => document.getElementById(this.idOf(this.at))?.scrollIntoView({ block: "nearest" }));
@@ -137,7 +146,8 @@ export function startGoto() {
       else visit(item.href);
     },
     chosen() {
-      if (this.found.length) this.pick(this.found[Math.min(this.at, this.found.length - 1)]);
+      if (this.early) this.early.push(() => this.chosen());
+      else if (this.found.length) this.pick(this.found[Math.min(this.at, this.found.length - 1)]);
     },
     init() {
       dialog.addEventListener("open-goto", () => this.open());

@@ -65,13 +65,13 @@ function show(form, said) {
   }
 }
 
-// What is wrong with a field, beside it; what has not been touched yet is told in the panel alone.
+// What is wrong with a field, beside it; what is of no one field is told in the panel alone.
 function answer(form, place, errors) {
-  const name = place.dataset.err;
-  const words = name === "waters" || name === "watered" ? "" : (errors[name] ?? "");
+  const inputs = form.querySelectorAll(`[name="${place.dataset.err}"]`);
+  const words = inputs.length ? (errors[place.dataset.err] ?? "") : "";
   if (place.textContent !== words) place.textContent = words;
   place.hidden = !words;
-  for (const input of form.querySelectorAll(`[name="${name}"]`)) {
+  for (const input of inputs) {
     if (words) input.setAttribute("aria-invalid", "true");
     else input.removeAttribute("aria-invalid");
   }
