@@ -115,7 +115,6 @@ class Fates:
         with self.file.open("a", encoding="utf-8") as file:
             file.write(f"{mutant.key}\t{module}\t{self.state}\t{fate}\n")
 
-
     def tidy(self) -> None:
         """One line for each, in order."""
         lines = sorted(f"{key}\t{module}\t{tree}\t{fate}\n"
@@ -141,10 +140,12 @@ def main() -> int:
     tool = Path(sys.executable).parent.parent / "tools" / "bin" / "python"
     known = tomllib.loads((ROOT / "tests" / "mutants.toml").read_text(encoding="utf-8"))
     with tempfile.TemporaryDirectory() as folder:
-        parts, dice = asked.parts or list(PARTS), random.Random(asked.seed)
+        parts = asked.parts or list(PARTS)
         every = {part: _mutants(tool, Path(folder), part) for part in parts}
         share = asked.sample // len(parts)
-        chosen = [m for found in every.values() for m in dice.sample(found, min(share, len(found)))]
+        # Each part is drawn for itself: a change of one leaves the others' sample as it is.
+        chosen = [m for found in every.values()
+                  for m in random.Random(asked.seed).sample(found, min(share, len(found)))]
         copies = [_copy(Path(folder) / f"worker-{n}") for n in range(asked.workers)]
         fates = Fates(_state(copies[0]), anew=asked.anew)
         meets = [m for m in chosen if fates.of(m) == ("lives" if asked.again else None)]

@@ -91,7 +91,7 @@ def test_other_pages_by_axe_and_in_dusk(site, watched):
     page.keyboard.press("/")
     page.get_by_label("Go to anything").fill("dusk")
     page.keyboard.press("Enter")
-    assert page.evaluate("document.documentElement.dataset.theme") == "dusk"
+    page.wait_for_function("() => document.documentElement.dataset.theme === 'dusk'")
     page.reload()
     watched.axe()
     page.goto(f"{site}/first-pour")
