@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import random
 
+from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing import edits, trees
 from euhydra.core.editing.answers import Answers, BedAnswer
 from euhydra.core.editing.quick_start import pour
 from euhydra.core.garden.model import Climate, Garden
 from euhydra.core.library import Library
+from euhydra.core.statements.findings import Finding
 from euhydra.core.weather import hemispheres
+from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens
 
 
@@ -34,6 +37,23 @@ def poured(library: Library, **changes: object) -> Garden:
     if row := library.climates.get(told.climate.archetype):
         told = told.model_copy(update={"climate": hemispheres.climate_at(row, told.latitude_deg)})
     return pour(told, library, "test")
+
+
+def made(library: Library, *steps: object, **changes: object) -> Garden:
+    """A First pour garden with things added ("+what"), values set ((path, value)), edits made."""
+    garden = poured(library, **changes)
+    for step in steps:
+        edit = (edits.Add(step[1:]) if isinstance(step, str) else
+                edits.SetValue(*step) if isinstance(step, tuple) else step)
+        garden = edit.apply(garden, library)
+    return garden
+
+
+def rules_of(garden: Garden, library: Library, record: Record | None = None
+             ) -> dict[str, Finding]:
+    """Every finding of every station by its rule."""
+    a = assess(garden, library, record)
+    return {f.rule: f for key in STATIONS for f in a.station(key).findings}
 
 
 def any_garden(library: Library, seed: int) -> Garden:

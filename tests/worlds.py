@@ -5,7 +5,9 @@ from dataclasses import replace
 import numpy as np
 
 from euhydra.core.demand.soil import Ground
+from euhydra.core.season.programme import PARTS
 from euhydra.core.season.state import World
+from euhydra.core.weather.generator import DailyWeather
 
 
 def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.0), total=100.0,
@@ -43,3 +45,20 @@ def side_by_side(one, minutes, **more):
     return replace(one, **(by_plot | {
         "plots": ("bed", "other"), "names": ("Bed", "Other"), "zone": np.array([0, 1]),
         "minutes": minutes, "runs": (minutes > 0) * 1.0} | more))
+
+
+def steady(eto_mm=6.0, rain_mm=0.0):
+    """One year of days alike."""
+    shape = (1, 365)
+    return DailyWeather(np.full(shape, rain_mm), np.full(shape, 15.0), np.full(shape, 30.0),
+                        np.full(shape, eto_mm))
+
+
+def random_world(seed, **more):
+    rng = np.random.default_rng(seed)
+    shape = (4, 365)
+    wet = rng.random(shape) < 0.3
+    return world(rng.uniform(0, 8, shape) * (np.arange(365) > 90), wet * rng.uniform(0, 12, shape),
+                 (rng.random((*shape, PARTS)) < 0.2) * rng.uniform(0, 30, (*shape, PARTS)),
+                 size=float(rng.uniform(5, 400)), inflow=wet * rng.uniform(0, 60, shape),
+                 flow=(10.0, 25.0, 60.0), works=0.8, **more)

@@ -265,19 +265,6 @@ def test_a_pipe_is_led_another_way_and_gets_a_valve(plan):
     undo(page)
 
 
-def test_on_a_phone_a_tap_picks_and_the_page_still_scrolls(browser, site):
-    context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
-    page = context.new_page()
-    page.goto(f"{site}{PLAN}")
-    bed = thing(page, "plots/bed-2")
-    bed.scroll_into_view_if_needed()
-    box = box_of(bed)
-    page.touchscreen.tap(box["x"] + 14, box["y"] + 14)
-    expect(page.locator(".deeds-on")).to_have_text("Bed 2")
-    assert page.evaluate("document.documentElement.scrollWidth") <= 390
-    context.close()
-
-
 def test_sixty_plots_and_two_thousand_outlets_pan_and_follow(site, watched, big_garden):
     page = watched.page
     page.goto(f"{site}/")

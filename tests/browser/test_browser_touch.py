@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from standing import box_of
+
 STEPS = 12
 
 
@@ -96,3 +98,16 @@ def test_escape_puts_back_what_a_finger_holds_and_bare_paper_scrolls(held, site)
     x, y = finger.middle(".verdict")
     finger.drag(x, y, x, y - 120)
     page.wait_for_function("() => window.scrollY > 40")
+
+
+def test_on_a_phone_a_tap_picks_and_the_page_still_scrolls(browser, site):
+    context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
+    page = context.new_page()
+    page.goto(f"{site}/g/kiln-yard/lay")
+    bed = page.locator("[data-thing='plots/bed-2']")
+    bed.scroll_into_view_if_needed()
+    box = box_of(bed)
+    page.touchscreen.tap(box["x"] + 14, box["y"] + 14)
+    expect(page.locator(".deeds-on")).to_have_text("Bed 2")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    context.close()

@@ -1,12 +1,12 @@
 """What Push and Time say follows the garden: its own source, and the true cause of what lacks."""
 
 import pytest
-from test_findings_of_water import made, rules_of
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
 from euhydra.data import garden_text
+from gardens import made, rules_of
 
 
 def said(a, station):

@@ -1,11 +1,11 @@
 """Every rule of Grow and Lay on plots of every kind: where it fires, where not, what ends it."""
 
 import pytest
-from test_findings_of_water import made, rules_of
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.hand_laying import AddRow
 from euhydra.core.editing.plan_edits import DrawAt, MoveBy, RemoveAll
+from gardens import made, rules_of
 
 CHAIN, GUTTER, FLOATS = "plots/chain-3", "plots/gutter-3", "plots/float-pots-3"
 BED = "plots/bed-1"

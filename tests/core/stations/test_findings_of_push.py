@@ -1,12 +1,12 @@
 """Every rule of Push on dirt, pressure, air and pumps: where it fires, where not, what ends it."""
 
 import pytest
-from test_findings_of_water import made, rules_of
 
 from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Point, Spot
 from euhydra.core.hydraulics import raised_stand
+from gardens import made, rules_of
 
 PUMP = "lifts/pump-1"
 ZONE = "zones/zone-bed-1"

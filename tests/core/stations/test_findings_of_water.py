@@ -7,29 +7,13 @@ import numpy as np
 import pytest
 
 import euhydra
-from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.editing.edits import Add, SetValue, UseRecord, set_at
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue, UseRecord, set_at
 from euhydra.core.weather.record import Record
-from gardens import poured
+from gardens import made, poured, rules_of
 
 LAUNDRY, DRUM = "drains/drain-1", ("drains/drain-1/school", "drum")
 STORE, WELL, WET = "stores/barrels", "wells/well-1", "wet_areas/wet-area-1"
-
-
-def made(library, *steps, **changes):
-    """A First pour garden with things added ("+what"), values set ((path, value)), edits made."""
-    garden = poured(library, **changes)
-    for step in steps:
-        edit = (Add(step[1:]) if isinstance(step, str) else
-                SetValue(*step) if isinstance(step, tuple) else step)
-        garden = edit.apply(garden, library)
-    return garden
-
-
-def rules_of(garden, library, record=None):
-    a = assess(garden, library, record)
-    return {f.rule: f for key in STATIONS for f in a.station(key).findings}
-
 
 TWO = ("+store", "+joint")
 BY_HAND = (f"{STORE}/hand_filled", True)
@@ -103,8 +87,8 @@ def test_a_rule_fires_where_it_should_and_not_where_not(library, rule):
 
 
 def test_every_rule_there_is_has_a_case():
-    here = Path(__file__).parent
-    tested = "".join(p.read_text() for p in here.glob("test_*.py"))
+    here = Path(__file__).parents[1]
+    tested = "".join(p.read_text() for p in here.rglob("test_*.py"))
     stations = Path(euhydra.__file__).parent / "core" / "stations"
     rules = {rule for p in stations.glob("*.py")
              for rule in re.findall(r'"((?:place|catch|store|grow|lay|push|time|prove|build)\.'
