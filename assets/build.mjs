@@ -15,6 +15,8 @@ const FONTS = {
 };
 const FILES = [
   "app.css",
+  "app.js",
+  "theme.js",
   "vendor/plot.js",
   "vendor/alpine.js",
   "vendor/morph.js",
@@ -62,6 +64,19 @@ async function make(out) {
       const pack = file.match(/.*node_modules\/((?:@[^/]+\/)?[^/]+)\//)?.[1];
       if (pack) packs.add(pack);
     }
+  }
+  // One file, so that a page on a phone is there after a few answers; names stay as they are written.
+  for (const [name, entry] of Object.entries({ app: "js/main.js", theme: "js/theme.js" })) {
+    await build({
+      entryPoints: [entry],
+      bundle: true,
+      minifyWhitespace: true,
+      minifySyntax: true,
+      format: "esm",
+      target: "es2022",
+      external: ["/static/vendor/*"],
+      outfile: join(out, `${name}.js`),
+    });
   }
   writeFileSync(
     join(out, "licences.txt"),

@@ -1,13 +1,13 @@
 // The scripts' pure parts, in Node's own runner.
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { latest } from "../../src/euhydra/web/static/js/latest.js";
-import { lines } from "../../src/euhydra/web/static/js/ndjson.js";
-import { corners, union } from "../../src/euhydra/web/static/js/plan/sheet.js";
-import { apart } from "../../src/euhydra/web/static/js/reach.js";
-import { search } from "../../src/euhydra/web/static/js/search.js";
-import { changes } from "../../src/euhydra/web/static/js/told.js";
-import { snapBox, snapPoint, snapRow } from "../../src/euhydra/web/static/js/plan/snap.js";
+import { latest } from "../../assets/js/latest.js";
+import { lines } from "../../assets/js/ndjson.js";
+import { corners, union } from "../../assets/js/plan/sheet.js";
+import { apart } from "../../assets/js/reach.js";
+import { answers, search } from "../../assets/js/search.js";
+import { changes } from "../../assets/js/told.js";
+import { snapBox, snapPoint, snapRow } from "../../assets/js/plan/snap.js";
 
 const sheet = { metres: (pixels) => pixels / 100 }; // 8 px are 8 cm
 const bed = { west: 0, south: 0, east: 3, north: 1.2 };
@@ -116,6 +116,12 @@ test("what begins with a word comes before what means it, parts to buy last", ()
   assert.deepEqual(names("barrel many"), ["One barrel to many"]);
   assert.deepEqual(names("xylophone"), []);
   assert.equal(names(" ").length, 3);
+});
+
+test("the list of measures is sifted by parts of words, in any order", () => {
+  assert.ok(answers("Bed 2 Length", "leng bed"));
+  assert.ok(answers("Bed 2 Length", ""));
+  assert.ok(!answers("Bed 2 Length", "bed 3"));
 });
 
 test("a change is said with both values, another system by its name", () => {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import TypeVar
 
 import numpy as np
@@ -82,14 +83,22 @@ def levelled(garden: Garden) -> Garden:
 
 def _between(places: NDArray[np.float64], levels: NDArray[np.float64], here: NDArray[np.float64]
              ) -> NDArray[np.float64]:
-    outside = np.full(len(here), np.nan)
-    if len(places) < 3:
-        return outside
-    try:
-        inside: NDArray[np.float64] = LinearNDInterpolator(places, levels)(here)
-    except QhullError:
-        return outside
+    triangles = _triangles(tuple(zip(*places.T.tolist(), levels.tolist(), strict=True)))
+    if triangles is None:
+        return np.full(len(here), np.nan)
+    inside: NDArray[np.float64] = triangles(here)
     return inside
+
+
+@lru_cache(maxsize=64)  # a page asks for one site's ground many times
+def _triangles(spots: tuple[tuple[float, float, float], ...]) -> LinearNDInterpolator | None:
+    """The faces between spots (x, y, level); None where these span no triangle."""
+    if len(spots) < 3:
+        return None
+    try:
+        return LinearNDInterpolator([spot[:2] for spot in spots], [spot[2] for spot in spots])
+    except QhullError:
+        return None
 
 
 def _plane(places: NDArray[np.float64], levels: NDArray[np.float64], here: NDArray[np.float64]

@@ -1,13 +1,8 @@
-// Keys 1 to 9 and 0 jump to a station; "/" opens the go-to box, an Alpine component.
+// The go-to box: what answers to some words is gone to, or done.
 import Alpine from "/static/vendor/alpine.js";
-import { settled, withModifier } from "./page.js";
 import { search } from "./search.js";
 import { toggleTheme } from "./theme.js";
-import { toPlace, visit } from "./visit.js";
-
-function typing(target) {
-  return target.matches?.("input, select, textarea") || target.isContentEditable;
-}
+import { visit } from "./visit.js";
 
 const button = (selector, name, more = "") => {
   const found = document.querySelector(selector);
@@ -49,55 +44,7 @@ async function places() {
   return told.places;
 }
 
-// The button is looked for once what is under way has come back: until then it speaks of the state
-// before, and the first edit of a garden would find nothing to undo.
-async function stepThrough(way) {
-  if (await settled()) return;
-  document.querySelector(`form[action*='/${way}'] button`)?.click();
-}
-
-// All measures of the station as a list, with a box that leaves those that answer to it.
-function toggleList(event) {
-  const list = document.getElementById("measures");
-  if (!list) return;
-  event.preventDefault(); // else the letter lands in the field that gets the focus
-  list.open = !list.open;
-  list.scrollIntoView({ block: "nearest" });
-  if (list.open) list.querySelector("[data-sift]").focus();
-}
-
-function sift(box) {
-  const list = box.closest("#measures");
-  for (const group of list.querySelectorAll("[data-group]")) {
-    const all = [...group.querySelectorAll("[data-measure]")];
-    for (const one of all) {
-      const text = `${group.dataset.group} ${one.dataset.measure}`.toLowerCase();
-      one.hidden = !box.value
-        .toLowerCase()
-        .split(/\s+/)
-        .every((word) => text.includes(word));
-    }
-    group.hidden = all.every((one) => one.hidden);
-  }
-  list.querySelector("[data-none]").hidden = Boolean(list.querySelector("[data-group]:not([hidden])"));
-}
-
-export function startGoto() {
-  if (!document.getElementById("page")) return;
-  const dialog = document.createElement("dialog");
-  dialog.className = "goto";
-  dialog.setAttribute("aria-label", "Go to or do");
-  dialog.setAttribute("x-data", "goto");
-  dialog.innerHTML = `
-    <form method="dialog" x-on:submit.prevent="chosen">
-      <label class="lab" for="goto-box">Go to anything, or do something</label>
-      <input class="in" id="goto-box" x-model="sought" x-on:keydown="move" autocomplete="off" role="combobox"
-        aria-expanded="true" aria-controls="goto-found" aria-autocomplete="list" x-bind:aria-activedescendant="marked">
-    </form>
-    <ul id="goto-found" role="listbox" aria-label="Found"><template x-for="(item, n) in found" x-bind:key="n"><li role="option"
-      x-bind:id="idOf(n)" x-bind:aria-selected="isAt(n)" class="row" x-on:click="pick(item)"><span x-text="item.words"></span><small x-text="item.of"></small></li></template></ul>
-    <p class="say" role="status" x-text="none"></p>`;
-  document.body.append(dialog);
+export function gotoBox() {
   Alpine.data("goto", () => ({
     sought: "",
     all: [],
@@ -118,6 +65,7 @@ export function startGoto() {
       return String(n === this.at);
     },
     async open() {
+      const dialog = this.$root;
       this.sought = "";
       this.at = 0;
       this.all = [...told.places, ...actions()];
@@ -141,7 +89,7 @@ export function startGoto() {
       this.$nextTick(() => document.getElementById(this.idOf(this.at))?.scrollIntoView({ block: "nearest" }));
     },
     pick(item) {
-      dialog.close();
+      this.$root.close();
       if (item.run) item.run();
       else visit(item.href);
     },
@@ -150,38 +98,9 @@ export function startGoto() {
       else if (this.found.length) this.pick(this.found[Math.min(this.at, this.found.length - 1)]);
     },
     init() {
-      dialog.addEventListener("open-goto", () => this.open());
       this.$watch("sought", () => {
         this.at = 0;
       });
     },
   }));
-  Alpine.start();
-
-  document.addEventListener("input", (event) => {
-    if (event.target.matches("[data-sift]")) sift(event.target);
-  });
-  toPlace(window.location.hash);
-  const open = () => dialog.dispatchEvent(new CustomEvent("open-goto"));
-  document.addEventListener("click", (event) => {
-    if (event.target.closest("[data-goto]")) open();
-  });
-  document.addEventListener("keydown", (event) => {
-    if (typing(event.target)) return;
-    if (event.key === "z" && event.ctrlKey) {
-      event.preventDefault();
-      stepThrough(event.shiftKey ? "redo" : "undo");
-    }
-    if (withModifier(event) || dialog.open) return;
-    if (event.key === "/") {
-      event.preventDefault();
-      open();
-    } else plainKey(event);
-  });
-}
-
-// A digit goes to a station, l lists its measures.
-function plainKey(event) {
-  if (/^[0-9]$/.test(event.key)) document.querySelectorAll(".run a")[(Number(event.key) + 9) % 10]?.click();
-  if (event.key === "l") toggleList(event);
 }

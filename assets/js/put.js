@@ -26,8 +26,9 @@ export function put(page, html) {
     for (const gone of page.querySelectorAll("[data-anew]")) gone.remove();
     Idiomorph.morph(page, next.childNodes, {
       morphStyle: "innerHTML",
-      callbacks: { beforeNodeMorphed: differs },
+      callbacks: { beforeNodeMorphed: differs, beforeAttributeUpdated: answered },
     });
+    document.dispatchEvent(new CustomEvent("placed"));
   } finally {
     taking = false;
   }
@@ -38,7 +39,11 @@ export function put(page, html) {
 
 const landing = (page) => page.querySelector("[data-lands]");
 
-const differs = (old, now) => !(old instanceof SVGSVGElement && old.isEqualNode(now));
+const differs = (old, now) =>
+  !(old instanceof SVGSVGElement && old.isEqualNode(now)) && !old.matches?.("[data-stays], [x-model]");
+
+// What a component has made of an element is its own.
+const answered = (name, element) => !["style", "x-cloak"].includes(name) || !element.hasAttribute("x-show");
 
 function keepOpen(page, next) {
   for (const was of page.querySelectorAll("details[open]")) {

@@ -4,8 +4,8 @@ import { startBench } from "./bench.js";
 import { drawCharts } from "./charts.js";
 import { startDrag } from "./drag.js";
 import { startFields } from "./fields.js";
-import { startGoto } from "./goto.js";
 import { startKeep } from "./keep.js";
+import { startKeys } from "./keys.js";
 import { startLeaving } from "./leaving.js";
 import { startLater } from "./later.js";
 import { onRefresh } from "./page.js";
@@ -14,10 +14,10 @@ import { startReach } from "./reach.js";
 import { startPlan } from "./plan/plan.js";
 import { startPour } from "./pour.js";
 import { startSteps } from "./steps.js";
-import { startVisits } from "./visit.js";
+import { startStates } from "./states.js";
+import { startVisits, toPlace } from "./visit.js";
 import { startWater } from "./water.js";
 import { startWeather } from "./weather.js";
-import { startWork } from "./work.js";
 import { startZones } from "./zones.js";
 import { startZoom } from "./zoom.js";
 
@@ -31,7 +31,6 @@ function refresh() {
   startAway();
   startZones();
   startBench();
-  startWork();
   startLater();
   startSteps();
   startKeep();
@@ -85,7 +84,7 @@ window.addEventListener("resize", () => {
 
 onRefresh(refresh);
 startFields();
-startGoto();
+startKeys();
 startVisits();
 startNear();
 startReach();
@@ -93,3 +92,5 @@ startLeaving();
 startPour();
 drawCharts(document);
 refresh();
+startStates();
+toPlace(window.location.hash);

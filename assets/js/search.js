@@ -31,3 +31,10 @@ export function search(places, sought) {
     .slice(0, MOST_FOUND)
     .map(({ place }) => place);
 }
+
+// Whether every word, or part of one, stands in a text.
+export const answers = (text, sought) =>
+  sought
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.toLowerCase().includes(word));
