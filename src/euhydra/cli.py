@@ -12,7 +12,7 @@ from pathlib import Path
 
 from euhydra import __version__, report
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.editing.file import BadFile, from_json, weather_in
 from euhydra.data import garden_text, library
 from euhydra.serving import address, gardens_of, passphrase, say_unreadable, serve
 from euhydra.store import backup, going, trouble
@@ -20,7 +20,8 @@ from euhydra.store.database import default_path
 from euhydra.store.gardens import Gardens
 from euhydra.store.in_use import AlreadyInUse, alone
 from euhydra.store.kept import NoSuchGarden, Unreadable
-from euhydra.store.weather import WeatherRecords, keep
+from euhydra.store.riding import as_file, keep
+from euhydra.web.pictures import riding_in
 
 DEMO_GARDENS = ("balcony", "plot-27", "kiln-yard")
 
@@ -181,14 +182,13 @@ def _text_of(gardens: Gardens, garden_id: str) -> str:
         print(f"euhydra: {kept.held_back.why} This is the stored text of its last change.",
               file=sys.stderr)
         return gardens.text(garden_id)
-    return to_json(kept.garden, WeatherRecords(gardens.database).of(kept.garden))
+    return as_file(gardens.database, kept.garden)
 
 
 def _import(args: argparse.Namespace) -> int:
     gardens = gardens_of(args)
     text = args.file.read_text(encoding="utf-8-sig")
-    garden = keep(gardens, WeatherRecords(gardens.database), from_json(text, gardens.library),
-                  weather_in(text), "Opened from a file")
+    garden = keep(gardens, from_json(text, gardens.library), riding_in(text), "Opened from a file")
     print(f"kept as {garden.id}")
     return 0
 

@@ -2,6 +2,8 @@
 
 import re
 
+import pytest
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from standing import box_of
@@ -111,3 +113,44 @@ def test_on_a_phone_a_tap_picks_and_the_page_still_scrolls(browser, site):
     expect(page.locator(".deeds-on")).to_have_text("Bed 2")
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     context.close()
+
+
+def test_a_picture_of_one_s_own_is_laid_scaled_and_moved(site, watched, tmp_path):
+    page, aerial = watched.page, tmp_path / "aerial.png"
+    Image.new("RGB", (800, 500), "#a9b08a").save(aerial)
+    page.goto(f"{site}/g/balcony/lay?view=plan")
+    watched.unfold(page.locator("#picture-file")).set_input_files(aerial)
+    page.get_by_role("button", name="Lay it under the plan").click()
+    laid = page.locator("[data-picture]")
+    expect(laid).to_be_attached()
+    watched.unfold(page.locator("#picture-true"))
+    page.get_by_role("button", name="Measure", exact=True).click()
+    plan = page.locator("[data-plan]").bounding_box()
+    drag(page, (plan["x"] + 100, plan["y"] + 90), (200, 0))
+    measured = page.locator("[data-measured]").inner_text()
+    assert (metres := re.fullmatch(r", not ([\d.]+) m", measured))
+    wide = page.locator("#f-sketch-wide_m")
+    before = float(wide.input_value().split()[0])
+    page.locator("#picture-true").fill("2 m")
+    page.get_by_role("button", name="Scale it").click()
+    watched.settled()
+    assert float(wide.input_value().split()[0]) == pytest.approx(
+        before * 2 / float(metres[1]), rel=0.01)
+    watched.axe()
+    lay = laid.get_attribute("transform")
+    page.get_by_role("button", name="Picture", exact=True).click()
+    drag(page, (plan["x"] + 100, plan["y"] + 90), (60, 30))
+    expect(page.get_by_title("Undo: Move the picture")).to_be_visible()
+    assert laid.get_attribute("transform") != lay
+    page.get_by_title("Undo: Move the picture").click()
+    watched.settled()
+    assert laid.get_attribute("transform") == lay
+    page.get_by_role("button", name="Take the picture away").click()
+    expect(laid).to_have_count(0)
+
+
+def drag(page, start, by):
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.mouse.move(start[0] + by[0], start[1] + by[1], steps=6)
+    page.mouse.up()

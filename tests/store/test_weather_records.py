@@ -11,7 +11,8 @@ from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
 from euhydra.core.weather.record import Record
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
-from euhydra.store.weather import NoSuchRecord, WeatherRecords, keep
+from euhydra.store.riding import Riding, keep
+from euhydra.store.weather import NoSuchRecord, WeatherRecords
 from gardens import poured
 
 
@@ -59,11 +60,10 @@ def test_the_weather_rides_along_in_the_file(database, library):
     assert back is not None
     assert back.id == WINDY.id
     gardens, records = Gardens(database, library), WeatherRecords(database)
-    kept = keep(gardens, records, from_json(text, library), back, "Opened")
+    kept = keep(gardens, from_json(text, library), Riding(back), "Opened")
     assert records.load(kept.site.record).record.id == WINDY.id
-    alone = keep(Gardens(database, library), WeatherRecords(database),
-                 garden.model_copy(update={"site": garden.site.model_copy(
-                     update={"record": "f" * 16})}), None, "Opened")
+    alone = keep(Gardens(database, library), garden.model_copy(update={
+        "site": garden.site.model_copy(update={"record": "f" * 16})}), Riding(), "Opened")
     assert (alone.site.record, alone.site.reckon_with) == ("", "normals")
 
 

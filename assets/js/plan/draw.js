@@ -49,6 +49,33 @@ export function putDripper(sheet, event) {
   keep({ do: "dripper", east: at.x, north: at.y });
 }
 
+export function movePicture(sheet, event) {
+  const picture = sheet.svg.querySelector("[data-picture]");
+  const from = sheet.at(event);
+  const lies = picture.getAttribute("transform");
+  let by = { x: 0, y: 0 };
+  hold(event, {
+    move: (e) => {
+      const to = sheet.at(e);
+      by = { x: to.x - from.x, y: to.y - from.y };
+      picture.setAttribute("transform", `translate(${by.x * sheet.scale} ${-by.y * sheet.scale}) ${lies}`);
+    },
+    end: (gone) => {
+      if (gone) keep({ do: "picture", east: by.x, north: by.y }, () => null);
+    },
+    cancel: () => picture.setAttribute("transform", lies),
+  });
+}
+
+// What was measured last, for the picture's scale.
+function measured(a, b, words) {
+  const form = document.querySelector("form[data-true]");
+  if (!form) return;
+  form.elements.a.value = `${a.x},${a.y}`;
+  form.elements.b.value = `${b.x},${b.y}`;
+  form.querySelector("[data-measured]").textContent = `, not ${words}`;
+}
+
 export function measure(sheet, event, tools) {
   const others = [...sheet.boxes().values()];
   const resting = (e) => snapPoint(sheet, sheet.at(e), others, 0, e.altKey).point;
@@ -61,6 +88,7 @@ export function measure(sheet, event, tools) {
       sheet.line(start, end, "d-measure");
       const [dx, dy] = [Math.abs(end.x - start.x), Math.abs(end.y - start.y)];
       const words = `${sheet.words(Math.hypot(dx, dy))} ${sheet.unit}`;
+      measured(start, end, words);
       sheet.label({ x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 }, words);
       tools.tell(
         `${words}: ${sheet.words(dx)} ${sheet.unit} east–west, ${sheet.words(dy)} ${sheet.unit} north–south`,

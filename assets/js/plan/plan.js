@@ -1,7 +1,7 @@
 // The ground plan: which tool a touch on it uses, and what each button over it does.
 import { keep, pick } from "./deeds.js";
 import { dragCorner, dragThing, dragTurn, meant, pathOf } from "./drag.js";
-import { drawThing, measure, pickWithin, putDripper } from "./draw.js";
+import { drawThing, measure, movePicture, pickWithin, putDripper } from "./draw.js";
 import { onKey } from "./keys.js";
 import { Sheet } from "./sheet.js";
 import { fresh } from "../started.js";
@@ -60,7 +60,7 @@ export function startPlan() {
 function begin(sheet, event) {
   if (event.button !== 0 || event.target.closest("foreignObject")) return;
   const over = (selector) => event.target.closest(selector);
-  const start = { draw: drawThing, dripper: putDripper, measure }[tools.mode];
+  const start = { draw: drawThing, dripper: putDripper, measure, picture: movePicture }[tools.mode];
   if (start) {
     event.preventDefault();
     return start(sheet, event, tools);

@@ -233,6 +233,9 @@ class Gardens:
         if garden.site.record:
             db.execute("INSERT OR IGNORE INTO weather_use VALUES (?, ?)",
                        (garden.id, garden.site.record))
+        if garden.sketch:
+            db.execute("INSERT OR IGNORE INTO sketch_use VALUES (?, ?)",
+                       (garden.id, garden.sketch.picture))
         return change
 
 

@@ -25,7 +25,7 @@ def delete(database: Database, garden_id: str, now: dt.datetime, *, back: bool =
 def purge(database: Database, now: dt.datetime) -> int:
     """Take away for good what was deleted long enough ago; how many gardens and entries went.
 
-    A garden goes from every table, its changes, log, photos, ticks and weather with it.
+    A garden goes from every table, its changes, log, photos, ticks, weather and pictures with it.
     """
     since = _text(now - dt.timedelta(days=BACK_DAYS))
     with database.write() as db:
@@ -36,6 +36,7 @@ def purge(database: Database, now: dt.datetime) -> int:
         db.execute("DELETE FROM weather_record WHERE id IN (SELECT record_id FROM weather_gone)"
                    " AND id NOT IN (SELECT record_id FROM weather_use)")
         db.execute("DELETE FROM weather_gone")
+        db.execute("DELETE FROM sketch WHERE id NOT IN (SELECT sketch_id FROM sketch_use)")
     return len(gone) + entries
 
 

@@ -11,10 +11,8 @@ from typing import Any
 import numpy as np
 
 from euhydra.core.garden.model import Garden
-from euhydra.core.library import Library
 from euhydra.core.weather.record import OPTIONAL, Record
 from euhydra.store.database import Database
-from euhydra.store.gardens import Gardens
 
 COLUMNS = ("rain_mm", "tmin_c", "tmax_c", *OPTIONAL)
 
@@ -30,22 +28,6 @@ class KeptRecord:
     record: Record
     name: str
     reading: dict[str, Any]
-
-
-def keep(gardens: Gardens, records: WeatherRecords, garden: Garden, record: Record | None,
-         title: str, library: Library | None = None) -> Garden:
-    """Keep a new garden with the record that rides along; one without its record takes normals."""
-    site = garden.site
-    with gardens.database.write():
-        if record is not None:
-            records.add(record, "rode along in the garden's file", {})
-            site = site.model_copy(update={"record": record.id})
-        elif site.record:
-            try:
-                records.load(site.record)
-            except NoSuchRecord:
-                site = site.model_copy(update={"record": "", "reckon_with": "normals"})
-        return gardens.add(garden.model_copy(update={"site": site}), title, library)
 
 
 class WeatherRecords:

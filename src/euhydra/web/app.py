@@ -42,6 +42,7 @@ from euhydra.web.routes import (
     plan,
     push,
     safe,
+    sketch,
     stations,
     tokens,
     weather,
@@ -73,7 +74,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
     for room in (home, help, door, tokens, safe, first_pour, weather, live, plan, push, devices,
-                 build, keep, outdoors, paper, files, work, stations):
+                 build, keep, outdoors, paper, files, work, sketch, stations):
         app.include_router(room.router)
     app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)

@@ -10,7 +10,7 @@ import zipfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.editing.file import BadFile, from_json
 from euhydra.core.log.entries import KINDS, Entry
 from euhydra.exports import log_csv
 from euhydra.store import history, states
@@ -19,8 +19,11 @@ from euhydra.store.gardens import Gardens
 from euhydra.store.history import Past
 from euhydra.store.log import Log, fresh_id
 from euhydra.store.photos import Photo, Photos
+from euhydra.store.riding import as_file, keep
+from euhydra.store.sketches import Sketches
 from euhydra.store.ticks import Tick, Ticks
-from euhydra.store.weather import WeatherRecords, keep
+from euhydra.store.weather import WeatherRecords
+from euhydra.web.pictures import BadPicture, riding_in, sketch_of
 
 MOST_UNPACKED = 256 * 2**20
 MOST_FILES = 5000
@@ -45,6 +48,11 @@ class Rooms:
         return Photos(self.database)
 
     @property
+    def sketches(self) -> Sketches:
+        """The pictures under plans."""
+        return Sketches(self.database)
+
+    @property
     def ticks(self) -> Ticks:
         """The ticks."""
         return Ticks(self.database)
@@ -60,11 +68,12 @@ def packed(rooms: Rooms, garden_id: str) -> bytes:
     with rooms.database.read():
         kept = rooms.gardens.load(garden_id)
         garden = kept.garden
-        record = rooms.weather.of(garden)
         found = (rooms.photos.load(garden_id, e) for e in sorted(rooms.photos.of(garden_id)))
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
-            packed.writestr("garden.json", to_json(garden, record))
+            packed.writestr("garden.json", as_file(rooms.database, garden))
+            for lay in rooms.sketches.ever_under(garden_id):
+                packed.writestr(f"sketches/{lay.id}.jpg", lay.jpeg)
             log_csv.pack(packed, garden, rooms.log.of(garden_id),
                          {p.entry: p.jpeg for p in found if p})
             packed.writestr("ticks.json", json.dumps([
@@ -96,13 +105,23 @@ def brought_in(rooms: Rooms, data: bytes, today: dt.date, picture: Unpack) -> st
     photos = [picture(parts[name], e.id) for e in entries
               if KINDS[e.kind].picture and (name := f"photos/{e.id}.jpg") in parts]
     with rooms.database.write():
-        made = keep(rooms.gardens, rooms.weather, garden, weather_in(text),
-                    "Opened with all that came with it")
+        made = keep(rooms.gardens, garden, riding_in(text), "Opened with all that came with it")
+        _lay_under(rooms, made.id, parts)
         rooms.log.put(made.id, entries)
         rooms.photos.put(made.id, photos)
         rooms.ticks.say(made.id, _ticks(parts.get("ticks.json", b"[]")))
         history.adopt(rooms.database, made.id, _past(parts.get("history.jsonl", b"")))
     return made.id
+
+
+def _lay_under(rooms: Rooms, garden_id: str, parts: dict[str, bytes]) -> None:
+    """The pictures of a garden's history, so that it can be stepped back to them."""
+    for name, body in parts.items():
+        if name.startswith("sketches/"):
+            try:
+                rooms.sketches.add(sketch_of(body, name), garden_id)
+            except BadPicture as error:
+                raise BadFile(str(error)) from None
 
 
 def _parts(data: bytes) -> dict[str, bytes]:

@@ -14,7 +14,7 @@ HERE = re.compile(r"(localhost|127\.0\.0\.1|\[::1\])(:\d{1,5})?")
 LARGEST_BODY = 4 * 1024 * 1024
 # A hundred years of days with every column; a photo as a camera makes it.
 LARGEST_FILE = 16 * 1024 * 1024
-FILES = ("/weather", "/log", "/log/csv")
+FILES = ("/weather", "/log", "/log/csv", "/sketch")
 MOST_DRAINED = 128 * 1024 * 1024
 # Everything of a garden, with its photos.
 LARGEST_BUNDLE = 64 * 1024 * 1024
@@ -191,7 +191,8 @@ def _with_headers(send: Send) -> Send:
         if message["type"] == "http.response.start":
             headers = MutableHeaders(scope=message)
             for name, value in HEADERS.items():
-                headers[name] = value
+                if name not in headers or name != "Cache-Control":
+                    headers[name] = value
         await send(message)
 
     return sender

@@ -35,6 +35,8 @@ def listed(station: str, fields: Fields) -> list[Group]:
             for head, gone, paths in _paths(station, fields)]
 
 
+SKETCH_KEYS = ("wide_m", "turn_deg", "faded", "at/x_m", "at/y_m", "cut_left", "cut_right",
+               "cut_top", "cut_bottom", "on_paper")
 LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m", "suction_mm",
              "reserve_m", "regulator_kpa", "control", "power", "battery_wh", "panel_w",
              "residual_current")
@@ -77,6 +79,8 @@ def _lay(fields: Fields) -> Iterable[Paths]:
     for plot in garden.plots:
         yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "lay", fields.library), stays=True)
     yield from _grounds(garden)
+    if garden.sketch:
+        yield "The picture under the plan", "", [f"sketch/{key}" for key in SKETCH_KEYS]
 
 
 def _push(fields: Fields) -> Iterable[Paths]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import datetime as dt
 from dataclasses import replace
 from typing import Any
@@ -27,9 +28,12 @@ AWAY_DAYS = 14
 MOST_MARKED = 8
 
 
-def whole_garden(assessment: Assessment, today: dt.date) -> str:
-    """The garden's whole file for paper, as a page that the press sets."""
-    return page("paper.html", **contents(assessment, today))
+def whole_garden(assessment: Assessment, today: dt.date, picture: bytes = b"") -> str:
+    """The garden's whole file for paper, as a page that the press sets.
+
+    ``picture`` is a JPEG that lies under the plan there too.
+    """
+    return page("paper.html", **contents(assessment, today, picture))
 
 
 def page(template: str, **context: Any) -> str:
@@ -42,7 +46,7 @@ def size_of(system: System) -> str:
     return "A4" if system == "metric" else "letter"
 
 
-def contents(assessment: Assessment, today: dt.date) -> dict[str, Any]:
+def contents(assessment: Assessment, today: dt.date, picture: bytes = b"") -> dict[str, Any]:
     """What stands on the sheets, in the units of the garden."""
     garden, system = assessment.garden, assessment.garden.units
     sheet = Sheet(assessment, Fields(garden, assessment.library))
@@ -52,7 +56,7 @@ def contents(assessment: Assessment, today: dt.date) -> dict[str, Any]:
         "paper_size": size_of(system),
         "stations": [(r.name, r.key_figure.show(system), r.state, r.verdict.show(system))
                      for r in reports],
-        "plan": _drawn(plan.lay(sheet)),
+        "plan": _drawn(plan.lay(sheet, _written_out(picture))),
         "section": _drawn(push.draw(sheet, still=True)) if garden.zones else "",
         "section_of": sheet.chosen_way[0].name if garden.zones else "",
         "zones": _drawn(zones.plan(sheet)) if garden.zones else "",
@@ -66,6 +70,10 @@ def contents(assessment: Assessment, today: dt.date) -> dict[str, Any]:
         "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))
                                for f in worst_first(r.findings)]) for r in reports if r.findings],
         **_neighbour(sheet)}
+
+
+def _written_out(picture: bytes) -> str:
+    return f"data:image/jpeg;base64,{base64.b64encode(picture).decode()}" if picture else ""
 
 
 def _drawn(drawing: Markup) -> Markup:

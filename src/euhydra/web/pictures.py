@@ -8,7 +8,10 @@ import threading
 
 from PIL import Image, ImageOps
 
+from euhydra.core.editing.file import BadFile, sketch_in, weather_in
 from euhydra.store.photos import Photo
+from euhydra.store.riding import Riding
+from euhydra.store.sketches import Picture
 
 SIDE_PX, QUALITY = 1600, 82
 MOST_DECODED = 24_000_000  # pixels; a larger JPEG is reduced while it is decoded
@@ -19,6 +22,34 @@ ONE_AT_A_TIME = threading.Lock()
 
 class BadPicture(ValueError):
     """The file is no picture that can be kept; the message says what is allowed."""
+
+
+def sketch_of(data: bytes, name: str) -> Picture:
+    """A picture to lie under a plan; one that was kept as such before stays as it is.
+
+    Raises :class:`BadPicture`.
+    """
+    photo, _ = photo_of(data, name, "")
+    made = Picture(photo.jpeg, photo.width, photo.height)
+    return Picture(data, made.width, made.height) if _bare(data, made) else made
+
+
+def riding_in(text: str) -> Riding:
+    """What rides along in a garden's file. Raises :class:`~euhydra.core.editing.file.BadFile`."""
+    body = sketch_in(text)
+    try:
+        picture = sketch_of(body, "the picture in it") if body else None
+    except BadPicture as error:
+        raise BadFile(str(error)) from None
+    return Riding(weather_in(text), picture)
+
+
+def _bare(data: bytes, made: Picture) -> bool:
+    """Whether a file is a JPEG of that size with nothing beside the picture."""
+    with Image.open(io.BytesIO(data), formats=FORMATS) as image:
+        return (image.format == "JPEG" and image.size == (made.width, made.height)
+                and image.mode == "RGB" and not set(image.info) - {
+                    "jfif", "jfif_version", "jfif_unit", "jfif_density"})
 
 
 def photo_of(data: bytes, name: str, entry: str) -> tuple[Photo, dt.date | None]:

@@ -17,7 +17,7 @@ from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
 from euhydra.store.gardens import Gardens
 from euhydra.store.kept import Kept, Overtaken, slug
-from euhydra.store.weather import keep
+from euhydra.store.riding import Riding, keep
 from euhydra.web.bundle import Rooms
 
 KEPT_AT_HAND, KEPT_WHOLE = 24, 4
@@ -45,8 +45,8 @@ class Shelf:
         self.library: Library = gardens.library
         self.lock = threading.RLock()
         self.rooms = rooms = Rooms(gardens.database, gardens)
-        self.records, self.ticks, self.log, self.photos = (
-            rooms.weather, rooms.ticks, rooms.log, rooms.photos)
+        self.records, self.ticks, self.log, self.photos, self.sketches = (
+            rooms.weather, rooms.ticks, rooms.log, rooms.photos, rooms.sketches)
         self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
 
     def take(self, garden_id: str) -> Standing:
@@ -61,15 +61,15 @@ class Shelf:
         with self.lock:
             self._assessments[garden_id, change] = assessment
 
-    def add(self, garden: Garden, record: Record | None, title: str,
+    def add(self, garden: Garden, riding: Riding, title: str,
             library: Library | None = None) -> Garden:
-        """Keep a new garden, with the daily weather that came with it."""
-        return keep(self.gardens, self.records, garden, record, title, library)
+        """Keep a new garden, with what came with it."""
+        return keep(self.gardens, garden, riding, title, library)
 
     def copy(self, of: Assessment, name: str, title: str) -> Garden:
         """Keep a copy of a garden under a name of its own."""
-        return self.add(of.garden.model_copy(update={"name": name, "id": slug(name)}), of.record,
-                        title, of.tables)
+        return self.add(of.garden.model_copy(update={"name": name, "id": slug(name)}),
+                        Riding(of.record), title, of.tables)
 
     def at_change(self, garden_id: str, change: int) -> Assessment | None:
         """The reckoning as it stood after a change; None when there is no such change."""

@@ -12,7 +12,7 @@ from euhydra.core.editing.additions import child_of, made
 from euhydra.core.editing.fields import measure_at
 from euhydra.core.editing.makers import MAKERS, CannotAdd
 from euhydra.core.editing.removals import without_plot, without_roof, without_source
-from euhydra.core.editing.trees import EditRefused, _checked_whole, at_path, checked, put_at
+from euhydra.core.editing.trees import EditRefused, at_path, checked, checked_whole, put_at
 from euhydra.core.garden.base import EDGE_M, HIGHEST_M
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
 from euhydra.core.garden.validation import Unsound, require_sound
@@ -24,7 +24,7 @@ from euhydra.core.weather.hemispheres import across, climate_at, frosts_at, turn
 
 # What no line is laid by: a change of it leaves them as they lie.
 BESIDE_THE_LINES = ("name", "window_h", "opens", "every_days", "longer", "rain_hold_mm",
-                    "today")
+                    "today", "sketch")
 BESIDE_THEM_TOO = tuple(f"site/{key}" for key in (
     "place", "latitude_deg", "altitude_m", "seed", "years", "last_frost", "first_frost",
     "local_rules", "reckon_with"))
@@ -57,7 +57,7 @@ class SetValue:
                 and across(garden.site.latitude_deg, self.value)):
             tree = turned_tree(tree)
         if parts[0] in BESIDE_THE_LINES or self.path in BESIDE_THEM_TOO:
-            return _checked_whole(tree)
+            return checked_whole(tree)
         return relaid(checked(tree), library, garden)
 
 

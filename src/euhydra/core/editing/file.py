@@ -6,6 +6,8 @@ and a file opens again exactly.
 
 from __future__ import annotations
 
+import base64
+import binascii
 import json
 from typing import Any
 
@@ -34,14 +36,16 @@ class BadFile(ValueError):
         super().__init__(words.encode("utf-8", "backslashreplace").decode())
 
 
-def to_json(garden: Garden, record: Record | None = None) -> str:
+def to_json(garden: Garden, record: Record | None = None, sketch: bytes = b"") -> str:
     """The garden as text: two-space indent, keys in the models' order, a line feed at the end.
 
-    A daily weather record rides along when it is given, a year of a column to a line.
+    A daily weather record rides along when it is given, a year of a column to a line; so does the
+    picture under the plan, a JPEG.
     """
     inside = garden.model_dump_json(indent=2).replace("\n", "\n  ")  # none stands within a string
     head = f'{{\n  "format": {json.dumps(FORMAT)},\n  "version": {VERSION},\n  "garden": '
-    return head + inside + (_weather_json(record) if record else "") + "\n}\n"
+    return head + inside + (_weather_json(record) if record else "") + (
+        _sketch_json(sketch) if sketch else "") + "\n}\n"
 
 
 def _weather_json(record: Record) -> str:
@@ -51,6 +55,22 @@ def _weather_json(record: Record) -> str:
                            for year in column.tolist())
         columns.append(f'    "{name}": [\n{years}\n    ]')
     return ',\n  "weather": {\n' + ",\n".join(columns) + "\n  }"
+
+
+def _sketch_json(jpeg: bytes) -> str:
+    return f',\n  "sketch": {{\n    "jpeg": "{base64.b64encode(jpeg).decode()}"\n  }}'
+
+
+def sketch_in(text: str) -> bytes:
+    """The picture that rides along in a garden's file, empty for none. Raises :class:`BadFile`."""
+    tree = _tree(text).get("sketch")
+    if tree is None:
+        return b""
+    try:
+        return base64.b64decode(tree["jpeg"], validate=True)
+    except (KeyError, TypeError, ValueError, binascii.Error):
+        raise BadFile("The picture in this file is not whole: “sketch” needs “jpeg”, a picture in "
+                      "base64.") from None
 
 
 def weather_in(text: str) -> Record | None:
@@ -89,9 +109,9 @@ def from_json(text: str, library: Library) -> Garden:
     if version not in range(1, VERSION + 1) or type(version) is not int:
         raise BadFile(f"This garden was saved as version {_brief(version)}; this app opens "
                       f"versions 1 to {VERSION}. Open it with the newer app that saved it.")
-    if unknown := set(tree) - {"format", "version", "garden", "weather"}:
+    if unknown := set(tree) - {"format", "version", "garden", "weather", "sketch"}:
         raise BadFile(f"“{sorted(unknown)[0][:60]}” stands beside the garden; only format, "
-                      "version, garden and weather do.")
+                      "version, garden, weather and sketch do.")
     try:
         garden = Garden.model_validate_json(
             json.dumps(upgraded(tree.get("garden"), version, VERSION, library)))
@@ -149,7 +169,11 @@ def schema() -> dict[str, Any]:
         "required": ["format", "version", "garden"],
         "properties": {"format": {"const": FORMAT}, "version": {"const": VERSION},
                        "garden": {"$ref": "#/$defs/Garden"},
-                       "weather": _weather_schema()},
+                       "weather": _weather_schema(),
+                       "sketch": {"type": "object", "required": ["jpeg"],
+                                  "properties": {"jpeg": {"type": "string",
+                                                          "contentEncoding": "base64"}},
+                                  "additionalProperties": False}},
         "$defs": _definitions(),
     }
 

@@ -59,10 +59,10 @@ def checked(tree: dict[str, Any]) -> Garden:
         tree[laid] = ()
     known = {plot["id"] for plot in tree["plots"]}
     tree["zones"] = [zone for zone in tree["zones"] if set(zone["plots"]) <= known]
-    return _checked_whole(tree)
+    return checked_whole(tree)
 
 
-def _checked_whole(tree: dict[str, Any]) -> Garden:
+def checked_whole(tree: dict[str, Any]) -> Garden:
     """The garden of a tree, its lines as they lie. Raises :class:`EditRefused` in plain words."""
     try:
         return Garden.model_validate(tree)

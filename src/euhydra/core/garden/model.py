@@ -56,6 +56,7 @@ from euhydra.core.garden.plot_forms import (
 from euhydra.core.garden.plots import Dripper, Planting, PlotBase, Row
 from euhydra.core.garden.pumps import CurvePoint, Lift
 from euhydra.core.garden.site import MOST_RAIN_A_WET_DAY_MM, Climate, Site, Spot
+from euhydra.core.garden.sketch import Sketch
 from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
 from euhydra.core.garden.stock import Holding
 from euhydra.core.garden.store_links import require_leading_on
@@ -152,6 +153,7 @@ class Garden(Part):
     outlets: tuple[Outlet, ...] = Field((), max_length=2 * MOST_LINES)
     zones: tuple[Zone, ...] = Field((), max_length=200)
     today: Today = Today()
+    sketch: Sketch | None = None
 
     @model_validator(mode="after")
     def _references(self) -> Garden:

@@ -36,13 +36,17 @@ MEASURED: dict[type, tuple[str, str]] = {
     Tree: ("canopy_m", "")}
 
 
-def lay(sheet: Sheet) -> Markup:
-    """The plan with every thing, line and outlet; what is picked has its measures and handles."""
+def lay(sheet: Sheet, under: str = "") -> Markup:
+    """The plan with every thing, line and outlet; what is picked has its measures and handles.
+
+    ``under`` is the address of the gardener's own picture that lies under it.
+    """
     frame = frame_of(sheet.garden)
     picked = frozenset(sheet.picked)
     things_ = placement.placed(sheet.garden)
     wet = pieces.wet(sheet.assessment, frame) if sheet.shows("wet") else []
-    inner = [_grid(sheet, frame), *(_thing(sheet, frame, t, picked) for t in things_),
+    inner = [*_picture(sheet, frame, under), _grid(sheet, frame),
+             *(_thing(sheet, frame, t, picked) for t in things_),
              svg.el("g", *wet, class_="layer-wet"),
              svg.el("g", pieces.layer(sheet.assessment, frame, picked=picked),
                     *pieces.pins(sheet.assessment, frame), data_lines="1"),
@@ -60,6 +64,24 @@ def lay(sheet: Sheet) -> Markup:
         data_x0=f"{frame.x0:.4f}", data_y1=f"{frame.y1:.4f}", data_margin=f"{MARGIN:g}",
         data_unit=unit, data_per_m=f"{units.convert(1.0, 'length', sheet.system):.5f}",
         data_picked=",".join(sheet.picked), data_tall=f"{frame.height + 28:.0f}")
+
+
+def _picture(sheet: Sheet, frame: Frame, address: str) -> list[Markup]:
+    """The gardener's own picture, turned about its middle, cut and faded."""
+    sketch = sheet.garden.sketch
+    if sketch is None or not address:
+        return []
+    x, y = frame.at(sketch.at)
+    wide, tall = sketch.wide_m * frame.scale, sketch.tall_m * frame.scale
+    left, top = sketch.cut_left * wide - wide / 2, sketch.cut_top * tall - tall / 2
+    kept = svg.rect(left, top, wide * (1 - sketch.cut_left - sketch.cut_right),
+                    tall * (1 - sketch.cut_top - sketch.cut_bottom), "d-cut")
+    return [svg.el(
+        "g", svg.el("clipPath", kept, id="picture-cut"),
+        svg.el("image", href=address, x=-wide / 2, y=-tall / 2, width=wide, height=tall,
+               preserveAspectRatio="none", clip_path="url(#picture-cut)"),
+        class_="d-picture", opacity=f"{1 - sketch.faded:.2f}", data_picture="1",
+        transform=f"translate({x:.1f} {y:.1f}) rotate({-sketch.turn_deg:g})")]
 
 
 def _grid(sheet: Sheet, frame: Frame) -> Markup:
@@ -210,6 +232,8 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
              (("drilled",), "d-row d-row-drilled", "drilled pipe"),
              (("quarter-inch",), "d-row d-row-quarter", "quarter-inch tube")]
     y, x, parts = frame.height + 12, MARGIN, []
+    if sheet.garden.sketch:
+        parts.append(svg.rect(0, frame.height - 4, WIDTH, 32, "d-legend"))
     taps = " d-row-tap" if not sheet.garden.stores else ""
     for kinds, class_, label in words:
         if set(kinds) & set(roles):
@@ -218,9 +242,9 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
             if class_ == "d-row" or kinds == ("quarter-inch",):
                 parts.append(svg.path(f"M{x + 7:.1f} {y:.1f}h0M{x + 19:.1f} {y:.1f}h0", "d-dots",
                                       stroke_width=4.5))
-            x += 54 + 7.2 * len(label)
+            x += 46 + 6.7 * len(label)
     parts += [svg.rect(x, y - 4, 8, 8, "d-white"), svg.text(x + 14, y + 4, "valve")]
-    x += 64
+    x += 58
     if sheet.shows("wet"):
         parts += [svg.rect(x, y - 6, 30, 12, "d-wet"),
                   svg.rect(x + 18, y - 6, 12, 12, "d-wet-twice"),

@@ -23,6 +23,7 @@ from euhydra.web.drawings import plan as draw_plan
 from euhydra.web.drawings import things
 from euhydra.web.drawings.frame import MARGIN, Frame
 from euhydra.web.fields import Field
+from euhydra.web.measures import SKETCH_KEYS
 from euhydra.web.panes.base import Form, Links, Pane, Table, parted
 from euhydra.web.sheet import Sheet
 from euhydra.web.words import KIND_WORDS
@@ -36,6 +37,11 @@ SNAPS = {"metric": (("0", "free"), ("0.05", "5 cm"), ("0.1", "10 cm"), ("0.25", 
 SIDES = (("west", "west edges"), ("east", "east edges"), ("south", "south edges"),
          ("north", "north edges"), ("middle-east", "middles, north to south"),
          ("middle-north", "middles, west to east"))
+SKETCH_WORDS = {"wide_m": "shows, side to side", "turn_deg": "turned", "faded": "faded by",
+                "at/x_m": "its middle, east", "at/y_m": "its middle, north",
+                "cut_left": "left cut off", "cut_right": "right cut off",
+                "cut_top": "top cut off", "cut_bottom": "bottom cut off",
+                "on_paper": "on paper too"}
 FITTING_WORDS = {"valve": "a valve", "plugged-tee": "a plugged end", "inline-filter": "a filter",
                  "splitter": "a splitter", "flush-end": "a flush end"}
 
@@ -113,6 +119,14 @@ class Plan(Form):
 
 
 @dataclass(frozen=True)
+class Under(Form):
+    """The picture under the plan: its measures; none without a picture."""
+
+    template = "_sketch.html"
+    fields: tuple[Field, ...]
+
+
+@dataclass(frozen=True)
 class LayingCard:
     """One way of laying a bed; ``why`` where it suits best, ``against`` where it does not."""
 
@@ -150,9 +164,22 @@ def plan(sheet: Sheet) -> list[Pane]:
         [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet)) for kind in DRAWN],
         sheet.shows("wet"), dict(plan_figures(sheet)))
     fields = _fields(sheet, here)
-    return [Pane(form=tools), Pane(drawing=draw_plan.lay(sheet), zoom=True),
+    return [Pane(form=tools), Pane(drawing=draw_plan.lay(sheet, _picture_at(sheet)), zoom=True),
             *([Pane(bar=fields, few=len(fields))] if fields else []),
-            Pane(twin=True, table=_placed(sheet))]
+            Pane(form=_under(sheet)), Pane(twin=True, table=_placed(sheet))]
+
+
+def _picture_at(sheet: Sheet) -> str:
+    """Where the picture under the plan is had from; empty without one."""
+    sketch = sheet.garden.sketch
+    return f"/g/{sheet.garden.id}/sketch/{sketch.picture}.jpg" if sketch else ""
+
+
+def _under(sheet: Sheet) -> Under:
+    if sheet.garden.sketch is None:
+        return Under(())
+    return Under(tuple(sheet.fields.at(f"sketch/{key}", label=SKETCH_WORDS[key])
+                       for key in SKETCH_KEYS))
 
 
 def _placed(sheet: Sheet) -> Table:

@@ -8,16 +8,17 @@ from fastapi import APIRouter, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from euhydra.core.assessment.assess import Assessment
-from euhydra.core.editing.file import BadFile, from_json, to_json, weather_in
+from euhydra.core.editing.file import BadFile, from_json
 from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable
 from euhydra.exports.plan_dxf import plan_dxf
 from euhydra.exports.tables import TABLES, as_csv
 from euhydra.store.kept import Unreadable
+from euhydra.store.riding import as_file
 from euhydra.web import bundle, pages
 from euhydra.web.drawings.standalone import plan_svg
 from euhydra.web.guard import LARGEST_BODY
-from euhydra.web.pictures import BadPicture, photo_of
+from euhydra.web.pictures import BadPicture, photo_of, riding_in
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
@@ -33,8 +34,8 @@ def export(request: Request, garden_id: str) -> Response:
         standing = None
     if standing is None or standing.kept.held_back:
         return saved(shelf.gardens.text(garden_id), "application/json", f"{garden_id}.json")
-    a = standing.assessment
-    return saved(to_json(a.garden, a.record), "application/json", f"{garden_id}.json")
+    return saved(as_file(shelf.gardens.database, standing.garden), "application/json",
+                 f"{garden_id}.json")
 
 
 @router.get("/g/{garden_id}/export/plan.svg")
@@ -107,7 +108,7 @@ def bring_in(request: Request, file: UploadFile) -> Response:
                       "Export.") from None
     if not text.strip():
         raise BadFile(f"“{name}” is empty. Pick a garden's file, saved here with Export.")
-    garden = shelf.add(from_json(text, shelf.library), weather_in(text), "Opened from a file")
+    garden = shelf.add(from_json(text, shelf.library), riding_in(text), "Opened from a file")
     return RedirectResponse(f"/g/{garden.id}/push", status_code=303)
 
 

@@ -22,8 +22,11 @@ router = APIRouter(prefix="/g/{garden_id}/export")
 async def whole(request: Request, garden_id: str) -> Response:
     """The whole garden: plan, section, zones, cards, parts, steps, cautions, neighbour's note."""
     def page() -> str:
-        assessment = shelf_of(request).take(garden_id).assessment
-        return paper.whole_garden(assessment, dt.date.today())
+        shelf = shelf_of(request)
+        assessment = shelf.take(garden_id).assessment
+        sketch = assessment.garden.sketch
+        under = shelf.sketches.of(assessment.garden) if sketch and sketch.on_paper else None
+        return paper.whole_garden(assessment, dt.date.today(), under.jpeg if under else b"")
 
     return await _printed(request, page, f"{garden_id}.pdf")
 

@@ -34,6 +34,7 @@ from euhydra.core.editing.plan_edits import (
     SizeTo,
     TurnBy,
 )
+from euhydra.core.editing.sketch_edits import MoveSketch
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Garden
 from euhydra.core.terrain import geometry
@@ -154,6 +155,7 @@ DEEDS: dict[str, Callable[[Deed, Garden], tuple[Edit, str]]] = {
     "remove": lambda d, g: (RemoveAll(d.of), f"Remove {_names(d, g)}"),
     "pin": lambda d, g: (Pin(d.of, True), f"Pin {_names(d, g)}"),
     "unpin": lambda d, g: (Pin(d.of, False), f"Unpin {_names(d, g)}"),
+    "picture": lambda d, g: (MoveSketch(d.east_m, d.north_m), "Move the picture"),
     "row": lambda d, g: (AddRow(d.plot), f"Add a row to {g.plot(d.plot).name}"),
 }
 

@@ -262,9 +262,13 @@ def kept_or_said(request: Request, garden_id: str, station: str,
         return kept(request, garden_id, station, make)
     except (BadEntry, EditRefused) as error:
         why = error.why if isinstance(error, BadEntry) else str(error)
-        return pages.station_page(request, shelf_of(request).take(garden_id), station,
-                                  look_of(request), rejected=Rejected(path, typed, why),
-                                  status=422)
+        return refused(request, garden_id, station, Rejected(path, typed, why))
+
+
+def refused(request: Request, garden_id: str, station: str, rejected: Rejected) -> Response:
+    """The page as it stands, with what was sent and why it cannot be kept."""
+    return pages.station_page(request, shelf_of(request).take(garden_id), station,
+                              look_of(request), rejected=rejected, status=422)
 
 
 def kept(request: Request, garden_id: str, station: str,
