@@ -14,7 +14,7 @@ HERE = re.compile(r"(localhost|127\.0\.0\.1|\[::1\])(:\d{1,5})?")
 LARGEST_BODY = 4 * 1024 * 1024
 # A hundred years of days with every column; a photo as a camera makes it.
 LARGEST_FILE = 16 * 1024 * 1024
-FILES = ("/weather", "/log", "/log/csv", "/sketch")
+FILES = ("/weather", "/log", "/log/csv", "/sketch", "/outlines")
 MOST_DRAINED = 128 * 1024 * 1024
 # Everything of a garden, with its photos.
 LARGEST_BUNDLE = 64 * 1024 * 1024

@@ -120,10 +120,13 @@ class Plan(Form):
 
 @dataclass(frozen=True)
 class Under(Form):
-    """The picture under the plan: its measures; none without a picture."""
+    """The picture under the plan: its measures, none without one; units of files with outlines."""
 
     template = "_sketch.html"
     fields: tuple[Field, ...]
+    units: Sequence[tuple[str, str]] = (
+        ("", "what the file says they are"), ("m", "metres"), ("cm", "centimetres"),
+        ("mm", "millimetres"), ("ft", "feet"), ("in", "inches"))
 
 
 @dataclass(frozen=True)

@@ -187,7 +187,7 @@ def do_on_plan(request: Request, garden_id: str, do: Annotated[str, Form(max_len
 
     before = shelf.take(garden_id)
     after = shelf.edit(garden_id, make, by=mark_of(request))
-    new = _new_paths(before.garden, after.garden)
+    new = new_paths(before.garden, after.garden)
     look = look_of(request)
     look = replace(look, picked=new or look.picked, view="plan")
     if request.headers.get("x-fragment"):
@@ -195,7 +195,7 @@ def do_on_plan(request: Request, garden_id: str, do: Annotated[str, Form(max_len
     return RedirectResponse(f"/g/{garden_id}/lay{look.query(before.kept.change)}", status_code=303)
 
 
-def _new_paths(before: Garden, after: Garden) -> tuple[str, ...]:
+def new_paths(before: Garden, after: Garden) -> tuple[str, ...]:
     """What stands in the plan now and did not before: things, drippers, led places, fittings."""
     old = set(_all_paths(before))
     return tuple(path for path in _all_paths(after) if path not in old)
