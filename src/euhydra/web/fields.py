@@ -20,6 +20,7 @@ STEPS = {"length": (0.05, 0.25), "small": (1, 0.5), "volume": (10, 5), "rain": (
 WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compensating dripline",
          "drippers": "drippers at plants", "pot-drippers": "drippers in pots", "soil": "soil",
          "paving": "paving", "deck": "a deck", "hand": "typed by hand", "site": "the spot heights",
+         "weather": "the weather", "own": "your own measure",
          "normals": "generated years", "record": "the measured years",
          "terraces": "goes in level steps", "slope": "slopes evenly between",
          "nowhere": "nowhere yet", "border": "a border or lawn",

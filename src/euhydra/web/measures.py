@@ -37,6 +37,7 @@ def listed(station: str, fields: Fields) -> list[Group]:
 
 SKETCH_KEYS = ("wide_m", "turn_deg", "faded", "at/x_m", "at/y_m", "cut_left", "cut_right",
                "cut_top", "cut_bottom", "on_paper")
+OWN_KEYS = ("own_l_day", "own_mm_week", "own_min_day", "run_by")
 LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m", "suction_mm",
              "reserve_m", "regulator_kpa", "control", "power", "battery_wh", "panel_w",
              "residual_current")
@@ -123,8 +124,7 @@ def _plot_keys(plot: AnyPlot, station: str, library: Library) -> list[str]:
     if isinstance(plot, (Bed, Tree)):
         keys.append("method")
     if station == "grow":
-        keys += ["seedlings", "mulch", "shade", "shade_h", "exposure", "cover", "own_l_day",
-                 "own_mm_week"]
+        keys += ["seedlings", "mulch", "shade", "shade_h", "exposure", "cover", *OWN_KEYS]
         return keys + [f"plantings/{p.id}/{key}" for p in plot.plantings
                        for key in ("crop", "planted", "share", "count", "spacing_m")]
     keys += ["corner/x_m", "corner/y_m", "turn_deg"]

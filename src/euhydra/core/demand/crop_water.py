@@ -207,9 +207,10 @@ def refills(use_l: Array, rain_l: Array, in_season: NDArray[np.bool_], interval_
     return given
 
 
-def own_measure_l_day(plot: AnyPlot, area_m2: float) -> float:
+def own_measure_l_day(plot: AnyPlot, area_m2: float, flow_l_h: float = 0.0) -> float:
     """What the gardener says they give, as litres a day; 0 when they say nothing.
 
-    1 mm on 1 m² is 1 L; a depth a week is a seventh of it a day.
+    1 mm on 1 m² is 1 L; a depth a week is a seventh of it a day; minutes give what flows in them.
     """
-    return plot.own_l_day or plot.own_mm_week * area_m2 / 7
+    return (plot.own_l_day or plot.own_mm_week * area_m2 / 7
+            or plot.own_min_day / 60 * flow_l_h)

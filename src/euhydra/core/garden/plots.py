@@ -84,6 +84,8 @@ class PlotBase(Thing):
     cover: Literal["open", "glasshouse"] = Field("open", title="stands in the")
     own_l_day: float = measure("you give a day", "volume", 0, 5000, 0.0)
     own_mm_week: float = measure("you give a week", "rain", 0, 200, 0.0)
+    own_min_day: float = measure("you run it a day", "minutes", 0, 720, 0.0)
+    run_by: Literal["weather", "own"] = Field("weather", title="is run by")
     drippers: tuple[Dripper, ...] = Field((), max_length=200)
     plantings: tuple[Planting, ...] = Field(min_length=1, max_length=12)
 

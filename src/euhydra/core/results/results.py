@@ -171,7 +171,23 @@ class Results:
         thirsts = tuple(self.demand.thirsts[p] for p in zone.plots)
         longer = (1 + garden.longer) * (1 + zone.longer) - 1
         return self._memo(_month_needs, levels, thirsts, longer, self.flows.read_share(zone),
-                          garden.every_days, garden.opens == "pulses", of=zone.id)
+                          garden.every_days, garden.opens == "pulses", self._own(zone),
+                          of=zone.id)
+
+    def own_l_day(self, plot: AnyPlot) -> float:
+        """What the gardener says they give a plot, L a day: litres, a depth, or minutes of its
+        zone's flow.
+        """
+        zone = next((z for z in self.garden.zones if plot.id in z.plots), None)
+        flow = (self.flows[zone.id]["half"].plot_flow_l_h(plot.id) * self.flows.read_share(zone)
+                if zone and plot.own_min_day else 0.0)
+        return crop_water.own_measure_l_day(plot, self.demand.thirsts[plot.id].area_m2, flow)
+
+    def _own(self, zone: Zone) -> tuple[tuple[str, float], ...]:
+        """The plots of a zone that are run by their gardener's own measure, with that."""
+        plots = (self.garden.plot(p) for p in zone.plots)
+        return tuple((p.id, own) for p in plots
+                     if p.run_by == "own" and (own := self.own_l_day(p)) > 0)
 
     def bridged_h(self, zone: Zone, month: int) -> float:
         """How long a zone's roots bridge in a month, whatever its gardener wishes."""
@@ -262,7 +278,7 @@ def _roof_yields(weather: DailyWeather, roofs: tuple[Roof, ...], library: Librar
 
 
 def _month_needs(levels: Levels, thirsts: tuple[crop_water.PlotThirst, ...], longer: float,
-                 read_share: float, every_days: float, pulses: bool
-                 ) -> tuple[timing.MonthNeed, ...]:
+                 read_share: float, every_days: float, pulses: bool,
+                 own: tuple[tuple[str, float], ...]) -> tuple[timing.MonthNeed, ...]:
     return timing.month_needs(levels["half"], list(thirsts), longer, read_share, every_days,
-                              pulses=pulses, refill=levels.refill)
+                              pulses=pulses, refill=levels.refill, own_l_day=dict(own))

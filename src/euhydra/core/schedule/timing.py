@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -25,6 +26,7 @@ SEEDLINGS_H = 12.0
 PULSE_H = 8.0  # morning, noon and evening, from memory
 LEAST_NEED_L_DAY = 0.05
 NOTHING_DRAINS = Refill()
+NO_OWN: Mapping[str, float] = {}
 LEAST_DAYS = 7  # a plot in season for less of a month keeps the neighbouring month's setting
 
 
@@ -122,13 +124,15 @@ def efficiency(flow: ZoneFlow) -> float:
 
 def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
                 read_share: float = 1.0, every_days: float = 0.0, *, pulses: bool = False,
-                refill: Refill = NOTHING_DRAINS) -> tuple[MonthNeed, ...]:
+                refill: Refill = NOTHING_DRAINS, own_l_day: Mapping[str, float] = NO_OWN
+                ) -> tuple[MonthNeed, ...]:
     """Twelve months of what a zone must run, from the plots' net need and the solved flow.
 
     ``longer`` is the share that its gardener adds to every run, ``read_share`` what was read off
     over what is solved; ``every_days`` is how often plots in the ground are watered by their
-    gardener's wish (0: as seldom as roots bridge). In ``pulses`` each day is parted. A month in
-    season for less than a week has the need of the month beside it.
+    gardener's wish (0: as seldom as roots bridge). In ``pulses`` each day is parted. A plot that
+    ``own_l_day`` names is given so much on each of its days, whatever it needs. A month in season
+    for less than a week has the need of the month beside it.
     """
     share = efficiency(flow)
     needs = []
@@ -136,7 +140,8 @@ def month_needs(flow: ZoneFlow, plots: list[PlotThirst], longer: float = 0.0,
     for month in range(12):
         in_season = grows[:, MONTH_OF_DAY == month]
         here = [p for p, row in zip(plots, in_season, strict=True) if row.sum() >= LEAST_DAYS]
-        found = [PlotNeed(p.plot, p.net_in_season(month) / share * (1 + longer),
+        found = [PlotNeed(p.plot, own_l_day.get(
+                              p.plot, p.net_in_season(month) / share * (1 + longer)),
                           flow.plot_flow_l_h(p.plot) * read_share,
                           refill.lands.get(p.plot, 0.0)) for p in here]
         gap = min((_gap_hours(p, month, every_days) for p in here), default=24.0)

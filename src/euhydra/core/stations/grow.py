@@ -121,7 +121,7 @@ def _plot_figure(r: Results, plot: AnyPlot, peak: int, eto: float) -> Figure:
     days = peak == MONTH_OF_DAY
     air = float(adjustments.air_factor(plot, r.daylight_h)[days].mean())
     rained = not isinstance(plot, Holder) and plot.cover == "open"
-    own = crop_water.own_measure_l_day(plot, t.area_m2)
+    own = r.own_l_day(plot)
     terms = [Term("ETo", Amount(eto, "et"), MONTHS[peak]),
              Term("Kc, month's mean", Amount(float(t.kc[days].mean()), "ratio"),
                   f"{crop.name}: {crop.source}"
@@ -173,12 +173,21 @@ def _bigger_pots(r: Results, plot: AnyPlot) -> tuple[Remedy, ...]:
                    say("{n} a day", n=Amount(times, "count")), edit),)
 
 
+def by_weather(plot: AnyPlot) -> tuple[Remedy, ...]:
+    """To let the weather say again what a plot is given that its gardener's measure runs."""
+    if plot.run_by != "own":
+        return ()
+    return (Remedy(f"by-weather-{plot.id}", Phrase("Run it by the weather"),
+                   Phrase("what it drinks, month by month"),
+                   SetValue(f"plots/{plot.id}/run_by", "weather")),)
+
+
 def _own_measure(r: Results) -> list[Finding]:
     """The gardener's own cans or depth a week against the need of the hottest week."""
     found = []
     for plot in r.garden.plots:
         t = r.demand.thirsts[plot.id]
-        own, need = crop_water.own_measure_l_day(plot, t.area_m2), t.hottest_week_l
+        own, need = r.own_l_day(plot), t.hottest_week_l
         if not own or need <= 0 or abs(own / need - 1) <= FAR_OFF:
             continue
         less = own < need
@@ -189,7 +198,7 @@ def _own_measure(r: Results) -> list[Finding]:
             say("That is {mm} a week over its ground. " + (
                 "Plants go thirsty in that week." if less else
                 "The rest runs past the roots; feel the soil two days after."),
-                mm=Amount(7 * own / t.area_m2, "rain"))))
+                mm=Amount(7 * own / t.area_m2, "rain")), by_weather(plot)))
     return found
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from euhydra.core.demand.crop_water import PlotThirst, own_measure_l_day, stage_on
+from euhydra.core.demand.crop_water import PlotThirst, stage_on
 from euhydra.core.demand.plants import stands_in
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.garden.base import day_of_year, month_day
@@ -18,6 +18,7 @@ from euhydra.core.stations.wicking import carried_by_crop, wicking_rows
 from euhydra.core.units import show_month_day
 from euhydra.web import charts
 from euhydra.web.drawings import grow as draw_grow
+from euhydra.web.measures import OWN_KEYS
 from euhydra.web.panes.base import Links, Pane, Paste, Table
 from euhydra.web.sheet import Sheet
 
@@ -68,9 +69,8 @@ def today(sheet: Sheet) -> list[Pane]:
     rows = tuple((r[0], r[3]) for r in every)
     more = tuple((r[0], r[1], r[2], *r[4:]) for r in every)
     total = sum(t.about(sheet.today) for t in sheet.assessment.demand.thirsts.values())
-    fields = tuple((plot.name, (sheet.fields.at(f"plots/{plot.id}/own_l_day", plot.name),
-                                sheet.fields.at(f"plots/{plot.id}/own_mm_week", plot.name)))
-                   for plot in sheet.garden.plots)
+    fields = tuple((plot.name, tuple(sheet.fields.at(f"plots/{plot.id}/{key}", plot.name)
+                                     for key in OWN_KEYS)) for plot in sheet.garden.plots)
     base = f"/g/{sheet.garden.id}/grow?view=today"
     days = Links("About", (
         (base, "today", not sheet.asked_day),
@@ -82,7 +82,9 @@ def today(sheet: Sheet) -> list[Pane]:
         Pane(table=Table("What grows there, what its roots hold, what you give", (
             "Plot", "Stage", "Plants", "Hottest week", "the same a week", "Roots hold",
             "Waterings, hottest day", "You give"), more, frozenset(range(2, 8)))),
-        Pane(grid=fields, heads=("Your own measure", "cans a day, as litres", "or a depth a week"))]
+        Pane(grid=fields, heads=(
+            "Your own measure", "cans a day, as litres", "or a depth a week",
+            "or minutes a day", "the plot is run by"))]
 
 
 def _today_row(sheet: Sheet, plot: AnyPlot) -> tuple[str, ...]:
@@ -92,7 +94,7 @@ def _today_row(sheet: Sheet, plot: AnyPlot) -> tuple[str, ...]:
         f"{crops[p.crop].name.lower()}: {stage_on(crops[p.crop], p.planted, sheet.today) or 'rest'}"
         for p in plot.plantings))
     standing = sum(len(s.places) for s in stands_in(plot, sheet.assessment.library))
-    own = own_measure_l_day(plot, t.area_m2)
+    own = sheet.assessment.own_l_day(plot)
     return (plot.name, stages, str(standing), sheet.show(t.about(sheet.today), "daily"),
             sheet.show(t.hottest_week_l, "daily"),
             sheet.show(7 * t.hottest_week_l / t.area_m2, "rain") if t.area_m2 else "–",

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from euhydra.core import parsing, units
-from euhydra.core.demand.crop_water import own_measure_l_day
 from euhydra.core.garden.model import Zone
 from euhydra.core.layout.zoning import parted_by
 from euhydra.core.schedule import rotation, seasonal_adjust
@@ -91,7 +90,7 @@ def zones(sheet: Sheet) -> list[Pane]:
 def _own(sheet: Sheet, plot: str, month: int) -> tuple[str, str]:
     """What a plot wants a day, and what its gardener says they give, as a check."""
     need = sheet.assessment.demand.thirsts[plot]
-    own = own_measure_l_day(sheet.garden.plot(plot), need.area_m2)
+    own = sheet.assessment.own_l_day(sheet.garden.plot(plot))
     return (sheet.show(float(need.net_by_month[month]), "daily"),
             sheet.show(own, "daily") if own > 0 else "–")
 
