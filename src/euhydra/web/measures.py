@@ -42,8 +42,8 @@ LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m
              "reserve_m", "regulator_kpa", "control", "power", "battery_wh", "panel_w",
              "residual_current")
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
-              "overflow_down_m", "overflow_mm", "overflow_to", "link_mm", "intake", "shell_kg",
-              "footing", "hand_filled", "refill_at",
+              "overflow_down_m", "overflow_mm", "overflow_to", "linked", "link_mm", "intake",
+              "shell_kg", "footing", "hand_filled", "refill_at",
               "level_from", "ground_m", "buried", "indoors", "burial_rated", "lid_locked",
               "screened", "at/x_m", "at/y_m")
 

@@ -100,8 +100,12 @@ def _store_parts(count: Count, store: Store) -> None:
         count.add("footing", store.count * math.ceil(length_m(store) / SLAB_M)
                   * math.ceil(width_m(store) / SLAB_M))
     if store.count > 1:
-        count.add("bottom-link", store.count - 1)
-        count.add("clamp", 2 * (store.count - 1))
+        between = store.count - 1
+        if store.linked == "siphon":
+            count.add("siphon", between)
+        else:
+            count.add("bottom-link", between)
+            count.add("clamp", 2 * between)
     count.add("bulkhead")  # the overflow's
     if store.hose_m > 0:
         count.add("second-spigot")

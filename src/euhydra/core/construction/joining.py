@@ -10,6 +10,11 @@ from euhydra.core.garden.model import Garden, Joint
 from euhydra.core.garden.store_links import LEVELLING
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
+BETWEEN = {"link": "Links of {d} at the height of the outlet, {h} over the base.",
+           "siphon": "Hoses of {d}, {m} each, filled under water and led over both rims, their "
+                     "ends weighted to hang no higher than the outlet, {h} over the base."}
+TOOLS = {"link": "hole saw, spanner", "siphon": "knife, a weight for each end"}
+
 
 def joining(garden: Garden) -> Iterator[Step]:
     """A step for each joint, and for the links within a store of several barrels."""
@@ -31,9 +36,9 @@ def joining(garden: Garden) -> Iterator[Step]:
                 f"links-{store.id}", "Joining",
                 say(f"{quoted(store.name)}: " + "{n} between its barrels", n=Amount(
                     store.count - 1, "count")),
-                say("Links of {d} at the height of the outlet, {h} over the base.",
-                    d=Amount(store.link_mm, "hole"), h=Amount(store.outlet_m, "small")),
-                "hole saw, spanner", test=Phrase(tests["link"]))
+                say(BETWEEN[store.linked], d=Amount(store.link_mm, "hole"),
+                    h=Amount(store.outlet_m, "small"), m=Amount(store.link_m, "length")),
+                TOOLS[store.linked], test=Phrase(tests[store.linked]))
 
 
 def _run_of(garden: Garden, joint: Joint) -> Phrase:

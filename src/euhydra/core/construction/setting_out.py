@@ -59,7 +59,7 @@ def marks(garden: Garden, store: Store) -> tuple[Mark, ...]:
     if store.hose_m > 0:
         holes.append(("upper outlet, for a hose", store.hose_m, 25.0))
     holes.append(("lower outlet, for the lines", store.outlet_m, 25.0))
-    if store.count > 1:
+    if store.count > 1 and store.linked == "link":
         holes.append(("link to the next barrel", store.outlet_m, store.link_mm))
     found += [Mark(store.name, what, store.stand_m + height, height, bore)
               for what, height, bore in holes]

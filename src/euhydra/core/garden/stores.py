@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from euhydra.core.garden.base import HIGHEST_M, Id, Point, Thing, measure, pick, refer
 
+LINK_M = 0.6  # a link between barrels that stand side by side
 OverflowGoal = Literal["nowhere", "border", "rain-garden", "drain", "neighbour"]
 
 
@@ -32,6 +33,7 @@ class Store(Thing):
     overflow_down_m: float = measure("overflow under the rim", "small", 0, 0.5, 0.0)
     overflow_mm: float = measure("overflow bore", "bore", 10, 200, 50)
     overflow_to: OverflowGoal = Field("border", title="overflow goes to")
+    linked: Literal["link", "siphon"] = Field("link", title="its barrels are joined by")
     link_mm: float = measure("bore of its links", "bore", 8, 150, 25)
     intake: Literal["bottom", "floating"] = Field("bottom", title="intake")
     shell_kg: float = measure("empty weight", "mass", 0, 2000, 10)
@@ -41,6 +43,11 @@ class Store(Thing):
     burial_rated: bool = Field(False, title="rated for burial")
     lid_locked: bool = Field(True, title="lid locked")
     screened: bool = Field(True, title="openings screened")
+
+    @property
+    def link_m(self) -> float:
+        """How long what joins two of its barrels is; a siphon goes over both rims."""
+        return LINK_M + (2 * self.height_m if self.linked == "siphon" else 0.0)
 
     @model_validator(mode="after")
     def _outlet_within(self) -> Store:

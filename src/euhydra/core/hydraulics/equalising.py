@@ -9,7 +9,7 @@ from euhydra.core.garden.model import Drain, Garden
 from euhydra.core.hydraulics.pump_duty import starts_an_hour
 from euhydra.core.library import Library
 from euhydra.core.storage import base_area_m2
-from euhydra.core.storage.storm import LINK_M, link_l_h
+from euhydra.core.storage.storm import link_l_h
 
 APART_M, LEVEL_M = 0.30, 0.01  # from so far apart to as good as level
 SEEN_M = 0.05
@@ -35,8 +35,8 @@ def levellings(garden: Garden) -> tuple[Levelling, ...]:
     for store in garden.stores:
         if store.count > 1:
             area = base_area_m2(store)
-            found.append(_levelling(f"Within {store.name}", "link", store.link_mm, LINK_M, area,
-                                    area))
+            found.append(_levelling(f"Within {store.name}", store.linked, store.link_mm,
+                                    store.link_m, area, area))
     for joint in garden.joints:
         if joint.kind in ("link", "siphon"):
             a, b = (base_area_m2(garden.store_of(s)) * garden.store_of(s).count

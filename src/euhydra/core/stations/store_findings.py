@@ -133,15 +133,17 @@ def _kept_warm(r: Results, store: Store) -> Iterator[Remedy]:
 
 
 def _siphons(r: Results) -> list[Finding]:
-    siphons = [joint for joint in r.garden.joints if joint.kind == "siphon"]
-    if not siphons:
+    ends = [joint.end_m for joint in r.garden.joints if joint.kind == "siphon"]
+    ends += [store.outlet_m for store in r.garden.stores if store.linked == "siphon"
+             for _ in range(store.count - 1)]
+    if not ends:
         return []
     return [Finding(
         "store.siphons", "note", say("{n} siphons hold only while they are full of water",
-                                     n=Amount(len(siphons), "count")),
+                                     n=Amount(len(ends), "count")),
         say("Fill each hose under water and keep both ends {end} or more off the floor and below "
             "the lowest water; once air is in, the levels part. A bottom link needs a hole and "
-            "cannot lose its prime.", end=Amount(min(j.end_m for j in siphons), "small")))]
+            "cannot lose its prime.", end=Amount(min(ends), "small")))]
 
 
 def _order(r: Results) -> list[Finding]:

@@ -17,7 +17,7 @@ from euhydra.core.garden.model import Joint, Roof
 from euhydra.core.library import Library
 from euhydra.core.numerics.compiled import compiled, written_in
 from euhydra.core.storage import Bank, base_z_m, full_z_m
-from euhydra.core.storage.storm import LINK_M, inflow_l_h, link_l_h
+from euhydra.core.storage.storm import inflow_l_h, link_l_h
 from euhydra.core.storage.vessel import volume_at
 
 Array = NDArray[np.float64]
@@ -110,7 +110,7 @@ def _row(roofs: Sequence[Roof], joints: Sequence[Joint], library: Library, bank:
                   for s in bank.stores for i in range(s.count))
     first = {s.id: vessels.index(s) for s in bank.stores}
     last = {s.id: first[s.id] + s.count - 1 for s in bank.stores}
-    links = [(i, i + 1, s.link_mm, LINK_M, s.outlet_m, s.outlet_m)
+    links = [(i, i + 1, s.link_mm, s.link_m, s.outlet_m, s.outlet_m)
              for s in bank.stores for i in range(first[s.id], last[s.id])]
     links += [(last[j.a], first[j.b], j.bore_mm, j.length_m, j.end_m, j.end_m)
               for j in joints

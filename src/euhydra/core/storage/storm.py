@@ -24,7 +24,6 @@ ORIFICE = 0.61
 STRIPS = 64  # of an opening: within 0.1 %
 LINK_LOSS = 1.5  # entry and exit, on the velocity head, handbook
 LINK_FRICTION = 0.03  # Darcy factor of a short hose, from memory
-LINK_M = 0.6  # a link between barrels that stand side by side
 LINK_HEAD_M = 0.10  # a link that needs more than this between neighbours falls behind, from memory
 
 
@@ -119,7 +118,7 @@ def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
         coming = area_into(garden.roofs, library, store)
         if coming > 0 and store.count > 1:
             found.append(_limit("link", store.name,
-                                link_l_h(store.link_mm, LINK_M, LINK_HEAD_M),
+                                link_l_h(store.link_mm, store.link_m, LINK_HEAD_M),
                                 coming * (store.count - 1) / store.count))
     found += [_limit("overflow", spill.store.name,
                      most_over_l_h(spill.store), spill.area_m2)

@@ -153,11 +153,27 @@ def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
                                   stroke_width=4))
         if store.intake == "floating" and store.id in storage.drawn_from(sheet.garden):
             parts.append(_floating(view, x, wide, water, base + store.outlet_m))
-    if store.count > 1:
+    if store.count > 1 and store.linked == "siphon":
+        parts += _siphons(view, slot)
+    elif store.count > 1:
         y = view.y(base + store.outlet_m)
         parts.append(svg.path(f"M{slot.left + slot.wide * 0.6:.1f} {y:.1f}"
                               f"H{slot.left + slot.wide * (slot.drawn - 0.6):.1f}", "d-pipe"))
     return [*parts, *_outlets(sheet, view, slot)]
+
+
+def _siphons(view: _View, slot: _Slot) -> list[Markup]:
+    """A hose over the rims of each two barrels that stand side by side."""
+    store = slot.store
+    base = storage.base_z_m(store)
+    y, over = view.y(base + store.outlet_m), view.y(base + store.height_m) - 12
+    parts = []
+    for n in range(1, slot.drawn):
+        x = slot.left + n * slot.wide
+        xa, xb = x - 0.22 * slot.wide, x + 0.22 * slot.wide
+        parts.append(svg.path(f"M{xa:.1f} {y:.1f}V{over + 8:.1f}Q{x:.1f} {over - 14:.1f} "
+                              f"{xb:.1f} {over + 8:.1f}V{y:.1f}", "d-hose"))
+    return parts
 
 
 def _floating(view: _View, x: float, wide: float, water: float, outlet: float) -> Markup:

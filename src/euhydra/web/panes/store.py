@@ -36,7 +36,7 @@ def bank(sheet: Sheet) -> list[Pane]:
     words = (("full", "full"), ("half", "half"), ("low", "nearly empty"))
     base = f"/g/{garden.id}/store?view=bank&store={chosen.id}"
     keys = (*KEYS[:3], "hand_filled", *(("refill_at",) if chosen.hand_filled else ()),
-            *(("link_mm",) if chosen.count > 1 else ()), *KEYS[3:])
+            *(("linked", "link_mm") if chosen.count > 1 else ()), *KEYS[3:])
     panes = [Pane(links=Links("Water", tuple((f"{base}&level={key}", label, key == sheet.level)
                                               for key, label in words), listed=True)),
               replace(bar(sheet, *((f"stores/{chosen.id}/{key}", chosen.name) for key in keys)),
