@@ -3,7 +3,7 @@
 Mutants come from Cosmic Ray, a seeded sample of them, as many of each part. Each meets the tests
 whose files run the line it changes, the quickest first, in a copy of the tree. Those that live are
 listed; ends with 1 where too few died. What lives for a known reason stands in
-``tests/mutants.toml``. What was killed is not met again as long as the file it changes stays as
+``tests/mutants.toml``: it counts as living and is met with ``--anew`` only. What was killed is not met again as long as the file it changes stays as
 it is, nor what lived as long as no test changes either, so that a run may be broken off and gone
 on with, on another machine too: what each came to stands in ``tests/fates.tsv``. ``--anew`` meets
 them all, ``--again`` those that lived with more patience.
@@ -148,7 +148,8 @@ def main() -> int:
                   for m in random.Random(asked.seed).sample(found, min(share, len(found)))]
         copies = [_copy(Path(folder) / f"worker-{n}") for n in range(asked.workers)]
         fates = Fates(_state(copies[0]), anew=asked.anew)
-        meets = [m for m in chosen if fates.of(m) == ("lives" if asked.again else None)]
+        meets = [m for m in chosen if fates.of(m) == ("lives" if asked.again else None)
+                 and (asked.anew or m.name not in known)]
         with ThreadPoolExecutor(asked.workers) as pool:
             codes = _codes(tool, meets)
             lines, times = _seen(copies, pool)
@@ -161,7 +162,8 @@ def main() -> int:
                 (copy, jobs[i::len(copies)], meets[i::len(copies)], fates)
                 for i, copy in enumerate(copies)], strict=True)))
     fates.tidy()
-    living = [m for m in chosen if fates.of(m) == "lives"]
+    living = [m for m in chosen if fates.of(m) == "lives" or (
+        fates.of(m) is None and m.name in known)]
     unlisted = [m for m in living if m.name not in known]
     for mutant in sorted(living, key=lambda m: m.name):
         print(("known  " if mutant.name in known else "LIVES  ") + f"{mutant.name} "
