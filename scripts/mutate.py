@@ -3,10 +3,11 @@
 Mutants come from Cosmic Ray, a seeded sample of them, as many of each part. Each meets the tests
 whose files run the line it changes, the quickest first, in a copy of the tree. Those that live are
 listed; ends with 1 where too few died. What lives for a known reason stands in
-``tests/mutants.toml``: it counts as living and is met with ``--anew`` only. What was killed is not met again as long as the file it changes stays as
-it is, nor what lived as long as no test changes either, so that a run may be broken off and gone
-on with, on another machine too: what each came to stands in ``tests/fates.tsv``. ``--anew`` meets
-them all, ``--again`` those that lived with more patience.
+``tests/mutants.toml``: it counts as living, and is met with ``--anew`` only. What was killed is
+not met again as long as the file it changes stays as it is, nor what lived as long as no test
+changes either, so that a run may be broken off and gone on with, on another machine too: what each
+came to stands in ``tests/fates.tsv``. ``--anew`` meets them all, ``--again`` those that lived with
+more patience.
 """
 
 from __future__ import annotations
