@@ -127,7 +127,7 @@ def _fails(r: Results, lift: Lift | None, zones: list[Zone]) -> list[Phrase]:
         drop = min((r.flows[z.id]["low"].flow_l_h / f.flow_l_h for z, f in zip(
             zones, halves, strict=True) if f.flow_l_h > 0), default=1.0)
         if drop < 0.8:
-            found.append(say("the flow, which fades to {x} as the barrels empty",
+            found.append(say(f"the flow, which fades to {{x}} as the {r.garden.vessel}s empty",
                              x=Amount(drop, "share")))
         return [*found, Phrase("nothing electric")]
     kind = r.library.pumps[lift.kind]

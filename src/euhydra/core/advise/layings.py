@@ -111,8 +111,8 @@ def _against(r: Results, bed: Bed, method: str, minutes: float, evenness: float,
     """What speaks against a laying, and how heavily."""
     found: list[tuple[float, Phrase]] = []
     if short > 0:
-        found.append((3.0, say("its weakest outlet lacks {h} with the barrel nearly empty",
-                               h=Amount(short, "head"))))
+        found.append((3.0, say(f"its weakest outlet lacks {{h}} with the {r.garden.vessel} "
+                               "nearly empty", h=Amount(short, "head"))))
     if dry > 0:
         found.append((4 * dry, say("{x} of the plants stand outside what it wets",
                                    x=Amount(dry, "share"))))

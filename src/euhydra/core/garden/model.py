@@ -234,6 +234,11 @@ class Garden(Part):
         return (*self.stores, *(tap for tap in self.taps if not tap.tops_up))
 
     @property
+    def vessel(self) -> str:
+        """What its stores are called: tanks where all of them are filled by hand."""
+        return "tank" if self.stores and all(s.hand_filled for s in self.stores) else "barrel"
+
+    @property
     def timed_zones(self) -> list[Zone]:
         """The zones that the timer opens; the others are always open."""
         return [zone for zone in self.zones if zone.timed]

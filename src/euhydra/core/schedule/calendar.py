@@ -121,10 +121,11 @@ def _frost(schedule: Schedule) -> list[Due]:
     site = garden.site
     if site.first_frost:
         found.append(Due("timer-in", timer_in(site),
-                         f"Timer indoors, {'barrels and ' if garden.stores else ''}lines drained",
+                         "Timer indoors, " + (f"{garden.vessel}s and " if garden.stores else "")
+                         + "lines drained",
                          "Before the first hard frost: take the timer in, open the flush ends and "
                          "let the lines run empty (blow out what stays), drain filter"
-                         + (" and barrels" if garden.stores else " and hose")
+                         + (f" and {garden.vessel}s" if garden.stores else " and hose")
                          + (", cap the diverter" if garden.stores and garden.roofs else "")
                          + (", shut the tap" if garden.taps and not garden.stores else "")
                          + "." + _pump(garden) + _soakers(schedule)))
@@ -173,9 +174,9 @@ def _care(garden: Garden) -> list[Due]:
                       "Empty and rinse the first flush", "See that its drip still runs: a full "
                       "chamber turns nothing away.") for n in range(FLUSHES)]
     if garden.stores:
-        found.append(Due("tank-cleaning", spring, "Clean the barrels",
+        found.append(Due("tank-cleaning", spring, f"Clean the {garden.vessel}s",
                          "With the least water in them: tip or siphon out what lies on the floor, "
-                         "rinse, shut the lids. A full barrel is too heavy to move."))
+                         f"rinse, shut the lids. A full {garden.vessel} is too heavy to move."))
     if garden.lifts:
         found.append(Due("pump-check", spring, "Look at the pump",
                          "Rinse its foot and strainer, try the float, prime it if it stands dry, "

@@ -86,7 +86,7 @@ def _cleaning(r: Results) -> Finding:
     filters = len(r.garden.zones)
     return Finding(
         "build.filters", "note", say("{n:filter|filters} to rinse", n=Amount(filters, "count")),
-        Phrase(("A clogged filter takes the little head that a barrel has. " if r.garden.stores
-                else "A clogged filter starves the last outlets. ")
+        Phrase((f"A clogged filter takes the little head that a {r.garden.vessel} has. "
+                if r.garden.stores else "A clogged filter starves the last outlets. ")
                + "Rinse it after the first week, then monthly; open the flush ends at the same "
                "time."))

@@ -31,7 +31,8 @@ def report(r: Assessment) -> StationReport:
     else:
         verdict = (say("{n:entry|entries}, and nothing to act on.", n=Amount(len(entries), "count"))
                    if entries else Phrase(
-                       "Nothing logged yet: " + ("dip the barrel first." if r.garden.stores else
+                       "Nothing logged yet: " + (f"dip the {r.garden.vessel} first."
+                                                 if r.garden.stores else
                                                  "begin with what you feel or read off.")))
     return StationReport("keep", "Keep", verdict,
                          say("{n} due", n=Amount(len(

@@ -46,7 +46,7 @@ def pump_figures(r: Results) -> list[Figure]:
                                gravity_or_pump.sun_hours(r, month))
         figures += [
             Figure(f"duty_{lift.id}", f"Duty, {lift.name}", Amount(at.head_m, "head", 1), Working(
-                "where the pump's curve meets the lines', barrel nearly empty",
+                f"where the pump's curve meets the lines', {r.garden.vessel} nearly empty",
                 (Term("flow there", Amount(at.flow_l_h, "flow"), zone.name),
                  Term("of its greatest flow", Amount(at.share, "share")),
                  Term("into the water", Amount(at.water_w, "power"), "ρ g Q H"),
@@ -90,7 +90,8 @@ def _suction(r: Results, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Find
     remedies: tuple[Remedy, ...] = ()
     if lift.over_outlet_m > 0:
         left = min(d.left_m for _, x, d in duties(r.after(edit)) if x.id == lift.id)
-        remedies = (Remedy(f"lower-{lift.id}", Phrase("Stand it beside the barrel, at the outlet"),
+        remedies = (Remedy(f"lower-{lift.id}", Phrase(
+            f"Stand it beside the {r.garden.vessel}, at the outlet"),
                            say("{h} left", h=Amount(left, "head", 1)), edit),)
     return [Finding(
         "push.suction", "stop",

@@ -221,7 +221,8 @@ def _dry_gap(r: Results) -> list[Finding]:
         "place.dry-gap", "note",
         say(f"{MONTHS[worst]} lacks " + "{gap}", gap=Amount(eto - rain, "rain")),
         say("{rain} falls and the air takes {eto}. "
-            f"{'The barrels have' if r.garden.stores else 'Watering has'} to bridge that.",
+            + (f"The {r.garden.vessel}s have" if r.garden.stores else "Watering has")
+            + " to bridge that.",
             rain=Amount(rain, "rain"), eto=Amount(eto, "rain")))]
 
 

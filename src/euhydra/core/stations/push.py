@@ -40,7 +40,7 @@ def _verdict(r: Results) -> Phrase:
                    if any(z.source == tap.id for z in garden.zones))
         return Phrase("The tap reaches every outlet" + (
             " through its regulator." if held else "."))
-    return Phrase(f"{what} reaches every outlet, until the barrel is empty.")
+    return Phrase(f"{what} reaches every outlet, until the {garden.vessel} is empty.")
 
 
 def _figures(r: Results) -> tuple[Figure, ...]:
@@ -48,7 +48,7 @@ def _figures(r: Results) -> tuple[Figure, ...]:
     low = r.flows[zone.id]["low"]
     figures = [
         Figure("least_head", "Pressure at the weakest outlet" + (
-            "" if r.garden.tap_of(zone.source) else ", barrel nearly empty"),
+            "" if r.garden.tap_of(zone.source) else f", {r.garden.vessel} nearly empty"),
                Amount(low.worst.head_m, "head"), Working(
             "water over the outlet, and what a pump adds, less what each part of the way takes",
             (Term("water over the outlet", Amount(low.standing_m, "head"),
@@ -79,8 +79,8 @@ def _at_the_valve(r: Results) -> Figure:
         return Figure("valve_gets", "At the timer's valve, nothing flowing", gets, Working(
             "the tap's pressure, shut", (Term("the tap, shut", gets), needs), "your entry",
             "your entry"))
-    return Figure("valve_gets", "At the timer's valve, barrels full", gets, Working(
-        "water over the barrel's outlet, where the timer hangs, and a pump's push",
+    return Figure("valve_gets", f"At the timer's valve, {r.garden.vessel}s full", gets, Working(
+        f"water over the {r.garden.vessel}'s outlet, where the timer hangs, and a pump's push",
         (Term("water over it, full", Amount(head_m(r.flows.valve.gets_kpa), "head")), needs),
         "weight of the water, ρ g h", "physics"))
 
@@ -93,7 +93,7 @@ def _zone_figures(r: Results, zone: Zone) -> list[Figure]:
         f"Flow, {zone.name}" if zone.timed else f"Drawn in its hottest hour, {zone.name}",
         Amount(half.flow_l_h, "flow"),
         Working("q = k·hˣ at each outlet, all added" + (
-            "" if tapped else ", with the barrels half full"),
+            "" if tapped else f", with the {r.garden.vessel}s half full"),
                 (*flow_by_level(r, zone),
                  Term("outlets", Amount(sum(o.each for o in half.outlets), "count")),
                  Term("imbalance at the worst node", Amount(half.solution.residual_l_h,

@@ -83,8 +83,9 @@ def _starved(r: Results) -> list[Finding]:
     zone = worst_zone(r)
     low, full = r.flows[zone.id]["low"], r.flows[zone.id]["full"]
     tapped = r.garden.tap_of(zone.source) is not None
-    when = "" if tapped else (" with the barrel nearly empty" if full.short_m <= 0 else
-                              ", even with full barrels")
+    vessel = r.garden.vessel
+    when = "" if tapped else (f" with the {vessel} nearly empty" if full.short_m <= 0 else
+                              f", even with full {vessel}s")
     title = say(f"{quoted(zone.name)}: {{short}} short{when}", short=Amount(
         low.short_m if full.short_m <= 0 else full.short_m, "head", 2))
     others = [z for z in short if z is not zone]
@@ -155,7 +156,7 @@ def _crest(r: Results) -> list[Finding]:
         say(f"{quoted(zone.name)}: the pipe rises " + "{h} over the full water, and nothing flows",
             h=Amount(most, "length")),
         Phrase("Open outlets let air in, so that no siphon carries water over a crest. Lead the "
-               "pipe round it, or lift the barrels over it."))]
+               f"pipe round it, or lift the {r.garden.vessel}s over it."))]
 
 
 def _air(r: Results) -> list[Finding]:
@@ -170,7 +171,7 @@ def _air(r: Results) -> list[Finding]:
                     say(f"On the way to {quoted(r.garden.plot(plot).name)} the pipe runs "
                         "{h} over the running water's line", h=Amount(over, "length")),
                     Phrase("Air gathers there and the flow stops. Lead the pipe lower, or lift "
-                           "the barrels."))]
+                           f"the {r.garden.vessel}s."))]
     return []
 
 

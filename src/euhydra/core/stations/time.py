@@ -99,7 +99,8 @@ def _figures(r: Results, month: int) -> tuple[Figure, ...]:
                 "between runs; what drained after the last run is filled first, and lands on the "
                 "lowest plots when this one ends",
                 (Term("zone needs", Amount(need.wanted_l_day, "daily"), MONTHS[month]),
-                 Term("flow" if r.garden.tap_of(zone.source) else "flow, barrels half full",
+                 Term("flow" if r.garden.tap_of(zone.source) else
+                      f"flow, {r.garden.vessel}s half full",
                       Amount(flow.flow_l_h, "flow")), *flow_by_level(r, zone),
                  Term("efficiency", Amount(timing.efficiency(flow), "share"),
                       "low-quarter uniformity"),

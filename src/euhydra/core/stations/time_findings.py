@@ -292,10 +292,11 @@ def _falling_level(r: Results) -> list[Finding]:
     levels = r.flows[zone.id]
     return [Finding(
         "time.falling-level", "note",
-        say(f"{quoted(zone.name)}: " + "{x} less in the same minutes with the barrel nearly empty",
+        say(f"{quoted(zone.name)}: {{x}} less in the same minutes with the {r.garden.vessel} "
+            "nearly empty",
             x=Amount(fade(zone), "share")),
-        say("Full barrels give {a}, half-full ones {b}, which the minutes are for, a nearly "
-            "empty one {c}. Run longer as they empty, or raise the stand.",
+        say(f"Full {r.garden.vessel}s give {{a}}, half-full ones {{b}}, which the minutes are for, "
+            "a nearly empty one {c}. Run longer as they empty, or raise the stand.",
             a=Amount(levels["full"].flow_l_h, "flow"), b=Amount(levels["half"].flow_l_h, "flow"),
             c=Amount(levels["low"].flow_l_h, "flow")))]
 

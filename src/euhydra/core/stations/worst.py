@@ -54,7 +54,7 @@ def flow_by_level(r: Results, zone: Zone) -> list[Term]:
     if r.garden.tap_of(zone.source):
         return []
     levels = r.flows[zone.id]
-    return [Term("barrels full", Amount(levels["full"].flow_l_h, "flow")),
+    return [Term(f"{r.garden.vessel}s full", Amount(levels["full"].flow_l_h, "flow")),
             Term("nearly empty", Amount(levels["low"].flow_l_h, "flow"))]
 
 

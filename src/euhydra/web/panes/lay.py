@@ -246,7 +246,7 @@ def layings(sheet: Sheet) -> list[Pane]:
         x.method, methods[x.method].name, x.method == bed.method, x is best, _laying(x, bed.id),
         core_layings.reason(laid, best).show(sheet.system) if x is best else "",
         [p.show(sheet.system) for p in x.against]) for x in laid]
-    half = ", barrels half full" if sheet.garden.stores else ""
+    half = f", {sheet.garden.vessel}s half full" if sheet.garden.stores else ""
     return [Pane(links=links), Pane(form=Layings(bed, cards)),
             Pane(table=Table(f"{bed.name}{half}; costs from a made-up price book", (
                 "Laid with", "Gives", "Minutes a day, peak month", "Evenness", "Line", "Outlets",

@@ -226,7 +226,7 @@ def through_the_day(sheet: Sheet) -> list[Pane]:
                   sheet.show(p.litres, "drop"), sheet.show(p.share, "share"))
                  for p in run.plots)
     worst = run.worst
-    dry = "; the barrels run dry on the way" if run.ran_dry else ""
+    dry = f"; the {sheet.garden.vessel}s run dry on the way" if run.ran_dry else ""
     return [*links, months, Pane(chart=charts.watering(sheet, run)), Pane(table=Table(
         f"{MONTHS[month]}: one watering takes {sheet.show(run.took_min, 'minutes')}{dry}; "
         f"{sheet.garden.plot(worst.plot).name} comes off worst, at "

@@ -69,9 +69,9 @@ def schools(sheet: Sheet) -> list[Pane]:
 def _card(sheet: Sheet, side: Side, store: Store) -> School:
     lift = side.after.garden.lift_on(store.id)
     show = sheet.show
-    rows = [("weakest outlet, barrel nearly empty", show(side.head_m, "head")),
+    rows = [(f"weakest outlet, {sheet.garden.vessel} nearly empty", show(side.head_m, "head")),
             ("over its need", show(side.spare_m, "head")),
-            ("all zones, barrel nearly empty", show(side.flow_l_h, "flow")),
+            (f"all zones, {sheet.garden.vessel} nearly empty", show(side.flow_l_h, "flow")),
             ("evenness, worst zone", show(side.evenness, "share")),
             ("a day's water runs", show(side.hours_day, "hours")),
             ("to buy, made-up prices", show(side.buys, "money"))]
@@ -100,6 +100,6 @@ def _duty_table(sheet: Sheet, side: Side, store: Store) -> Table:
             rows.append((zone.name, sheet.show(at.flow_l_h, "flow"), sheet.show(at.head_m, "head"),
                          sheet.show(at.share, "share"), sheet.show(at.water_w, "power"),
                          sheet.show(at.lift_m, "length"), sheet.show(at.left_m, "head")))
-    return Table("The pump's duty in each zone, barrel nearly empty", (
+    return Table(f"The pump's duty in each zone, {sheet.garden.vessel} nearly empty", (
         "Zone", "Flow", "Adds", "Of its most", "Into the water", "Inlet over water",
         "Left at its inlet"), tuple(rows), frozenset(range(1, 7)))
