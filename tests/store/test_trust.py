@@ -11,6 +11,7 @@ from dataclasses import replace
 import pytest
 
 from euhydra import cli
+from euhydra.core.editing.file import to_json
 from euhydra.store import backup, going, trouble
 from euhydra.store.database import Database, connect, migrations, version
 from euhydra.store.gardens import Gardens
@@ -195,7 +196,7 @@ def test_every_error_of_the_file_has_its_words(words, kind):
 def test_a_copy_is_made_before_an_upgrade_and_old_files_come_up_whole(tmp_path, library):
     """A file as the app before this one left it: whole text in each change."""
     path = tmp_path / "old.sqlite3"
-    text = cli.to_json(poured(library))
+    text = to_json(poured(library))
     with closing(connect(path)) as db:
         for number, script in enumerate(migrations()[:6], start=1):
             db.executescript(f"BEGIN;{script};PRAGMA user_version = {number};COMMIT;")
