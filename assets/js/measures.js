@@ -2,8 +2,9 @@
 import Alpine from "/static/vendor/alpine.js";
 import { answers } from "./search.js";
 
-const all = (group) => [...group.querySelectorAll("[data-measure]")];
-const textOf = (one) => `${one.closest("[data-group]").dataset.group} ${one.dataset.measure}`;
+// What an answer has just taken off the page is asked once more before it is let go: it has no group.
+const all = (group) => [...(group?.querySelectorAll("[data-measure]") ?? [])];
+const textOf = (one) => `${one.closest("[data-group]")?.dataset.group} ${one.dataset.measure}`;
 
 export function measureList() {
   Alpine.data("measures", () => ({
