@@ -72,7 +72,7 @@ def touch(page, *pictures):
 def test_first_pour_answers_what_was_typed_before_its_script_came(site, watched):
     page = watched.page
     held = []
-    page.route("**/js/pour.js*", lambda route: held.append(route))
+    page.route("**/app.js", lambda route: held.append(route))
     page.goto(f"{site}/first-pour", wait_until="commit")
     touch(page, "has_roof", "w_beds", "w_pots")
     page.locator("#stand_m").fill("10 cm")
