@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from euhydra.core.garden.base import month_day
+from euhydra.core.garden.model import Garden
 
 
 @dataclass(frozen=True)
@@ -42,3 +43,15 @@ class Look:
                 "rained": self.rained}
         kept = {key: value for key, value in keep.items() if value}
         return f"?{urlencode(kept)}" if kept else ""
+
+
+def at_what_is_new(look: Look, before: Garden, after: Garden) -> Look:
+    """The look at a roof, store or plot that was just added; else as it was."""
+    for kind in ("roofs", "stores", "plots"):
+        old = {thing.id for thing in getattr(before, kind)}
+        new = [thing.id for thing in getattr(after, kind) if thing.id not in old]
+        if new and kind == "stores":
+            look = replace(look, store=new[-1])
+        elif new:
+            look = replace(look, picked=(f"{kind}/{new[-1]}",))
+    return look

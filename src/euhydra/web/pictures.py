@@ -9,11 +9,12 @@ import threading
 from PIL import Image, ImageOps
 
 from euhydra.core.editing.file import BadFile, sketch_in, weather_in
+from euhydra.core.garden.sketch import LARGEST_PX
 from euhydra.store.photos import Photo
 from euhydra.store.riding import Riding
 from euhydra.store.sketches import Picture
 
-SIDE_PX, QUALITY = 1600, 82
+SIDE_PX, QUALITY = LARGEST_PX, 82
 MOST_DECODED = 24_000_000  # pixels; a larger JPEG is reduced while it is decoded
 FORMATS = ("JPEG", "PNG", "WEBP")
 TAKEN_ON = 36867  # Exif: DateTimeOriginal

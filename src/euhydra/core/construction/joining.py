@@ -12,7 +12,7 @@ from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
 BETWEEN = {"link": "Links of {d} at the height of the outlet, {h} over the base.",
            "siphon": "Hoses of {d}, {m} each, filled under water and led over both rims, their "
-                     "ends weighted to hang no higher than the outlet, {h} over the base."}
+                     "ends weighted to hang at the height of the outlet, {h} over the base."}
 TOOLS = {"link": "hole saw, spanner", "siphon": "knife, a weight for each end"}
 
 

@@ -10,11 +10,11 @@ from euhydra.core.editing.placement import extent
 from euhydra.core.editing.trees import EditRefused, checked_whole
 from euhydra.core.garden.base import EDGE_M
 from euhydra.core.garden.model import Garden
-from euhydra.core.garden.sketch import Sketch
+from euhydra.core.garden.sketch import MOST_WIDE_M, Sketch
 from euhydra.core.library import Library
 from euhydra.core.terrain.geometry import XY
 
-LEAST_APART_M, LEAST_WIDE_M, MOST_WIDE_M = 0.05, 5.0, 4000.0
+LEAST_APART_M, LEAST_WIDE_M = 0.05, 5.0
 CUTS = ("cut_left", "cut_right", "cut_top", "cut_bottom")
 NO_PICTURE = "There is no picture under this plan."
 

@@ -7,6 +7,7 @@ from pydantic import Field, model_validator
 from euhydra.core.garden.base import Part, Point, measure
 
 LARGEST_PX = 1600
+MOST_WIDE_M = 4000.0
 MOST_CUT = 0.95
 
 
@@ -22,7 +23,7 @@ class Sketch(Part):
     width_px: int = Field(ge=1, le=LARGEST_PX)
     height_px: int = Field(ge=1, le=LARGEST_PX)
     at: Point
-    wide_m: float = measure("picture shows from side to side", "length", 0.2, 4000, 20.0)
+    wide_m: float = measure("picture shows from side to side", "length", 0.2, MOST_WIDE_M, 20.0)
     turn_deg: float = measure("picture turned", "angle", -180, 180, 0.0)
     faded: float = measure("picture faded by", "share", 0, 0.95, 0.4)
     cut_left: float = measure("cut off its left", "share", 0, 0.9, 0.0)

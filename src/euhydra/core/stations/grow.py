@@ -11,6 +11,7 @@ from euhydra.core.editing.edits import Edit, SetValue, Together
 from euhydra.core.garden.model import AnyPlot, Bed, Holder, Pots, Tree, day_of_year
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
+from euhydra.core.stations.own_measure import against_the_hottest_week
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.wicking import wicking_findings
 from euhydra.core.weather.generator import MONTH_OF_DAY
@@ -24,7 +25,6 @@ RICH = {"sand": "sandy-loam", "sandy-loam": "loam", "loam": "raised-mix", "clay"
         "bark-mix": "potting-mix", "potting-mix": "coir-mix"}
 PACKED = 0.85  # a bed with less of its plants than this is thinly planted, from memory
 LEAST_BED_M = 0.3
-FAR_OFF = 0.3  # a measure of one's own that is off by more than this share is told
 
 
 @dataclass(frozen=True)
@@ -87,7 +87,8 @@ def report(r: Results) -> StationReport:
                   week=Amount(week, "daily"))
     return StationReport("grow", "Grow", verdict,
                          say("{v}", v=Amount(float(need[peak]), "daily")), _figures(r, peak),
-                         worst_first([*_pot_waterings(r), *wicking_findings(r), *_own_measure(r),
+                         worst_first([*_pot_waterings(r), *wicking_findings(r),
+                                      *against_the_hottest_week(r),
                                       *_habits(r, peak), *_frost(r), *_non_potable(r)]))
 
 
@@ -171,35 +172,6 @@ def _bigger_pots(r: Results, plot: AnyPlot) -> tuple[Remedy, ...]:
         return ()
     return (Remedy(f"deeper-{plot.id}", say("Pots {h} deep", h=Amount(deeper, "small")),
                    say("{n} a day", n=Amount(times, "count")), edit),)
-
-
-def by_weather(plot: AnyPlot) -> tuple[Remedy, ...]:
-    """To let the weather say again what a plot is given that its gardener's measure runs."""
-    if plot.run_by != "own":
-        return ()
-    return (Remedy(f"by-weather-{plot.id}", Phrase("Run it by the weather"),
-                   Phrase("what it drinks, month by month"),
-                   SetValue(f"plots/{plot.id}/run_by", "weather")),)
-
-
-def _own_measure(r: Results) -> list[Finding]:
-    """The gardener's own cans or depth a week against the need of the hottest week."""
-    found = []
-    for plot in r.garden.plots:
-        t = r.demand.thirsts[plot.id]
-        own, need = r.own_l_day(plot), t.hottest_week_l
-        if not own or need <= 0 or abs(own / need - 1) <= FAR_OFF:
-            continue
-        less = own < need
-        found.append(Finding(
-            "grow.own-measure", "care" if less else "note",
-            say(f"{quoted(plot.name)}: you give " + "{own}; the hottest week asks for {need}",
-                own=Amount(own, "daily"), need=Amount(need, "daily")),
-            say("That is {mm} a week over its ground. " + (
-                "Plants go thirsty in that week." if less else
-                "The rest runs past the roots; feel the soil two days after."),
-                mm=Amount(7 * own / t.area_m2, "rain")), by_weather(plot)))
-    return found
 
 
 def _habits(r: Results, peak: int) -> list[Finding]:

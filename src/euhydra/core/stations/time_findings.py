@@ -11,7 +11,7 @@ from euhydra.core.schedule import seasonal_adjust, timing
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
-from euhydra.core.stations.grow import FAR_OFF, by_weather
+from euhydra.core.stations.own_measure import runs_of_ones_own
 from euhydra.core.stations.place import MONTHS
 
 if TYPE_CHECKING:
@@ -27,33 +27,7 @@ def findings(r: Results, month: int, hours: float) -> list[Finding]:
     """All of it in a month; ``hours`` is what the timed zones run a day between them."""
     return [*_cannot_hold(r), *_window(r, month, hours), *_seldom(r, month), *_rounding(r, month),
             *_unlike(r), *_read(r), *_soaks(r, month), *_evening(r, month), *_pulses(r, month),
-            *_falling_level(r), *_always_on(r), *_first_weeks(r, month), *_own_run(r)]
-
-
-def _own_run(r: Results) -> list[Finding]:
-    """Plots run by their gardener's own measure: against what they drink, or with none typed."""
-    found = []
-    for plot in (p for p in r.garden.plots if p.run_by == "own" and any(
-            p.id in zone.plots for zone in r.garden.timed_zones)):
-        own, t = r.own_l_day(plot), r.demand.thirsts[plot.id]
-        peak = int(t.net_by_month.argmax())
-        need = t.net_in_season(peak)
-        if own <= 0:
-            found.append(Finding(
-                "time.own-none", "care",
-                Phrase(f"{quoted(plot.name)} is to be run by your own measure, and none is typed"),
-                Phrase("Until you type one it is run by the weather: litres a day, a depth a "
-                       "week or minutes a day, on Grow, today."), by_weather(plot)))
-        elif need > 0 and abs(own / need - 1) > FAR_OFF:
-            less = own < need
-            found.append(Finding(
-                "time.own-run", "care" if less else "note",
-                say(f"{quoted(plot.name)} is run by your own " + "{own} a day; in "
-                    f"{MONTHS[peak]} it drinks " + "{need}", own=Amount(own, "volume"),
-                    need=Amount(need, "daily")),
-                Phrase("Prove counts the days on which it is thirsty." if less else
-                       "What is over runs past the roots."), by_weather(plot)))
-    return found
+            *_falling_level(r), *_always_on(r), *_first_weeks(r, month), *runs_of_ones_own(r)]
 
 
 def _seldom(r: Results, month: int) -> list[Finding]:

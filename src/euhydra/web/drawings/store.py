@@ -9,6 +9,7 @@ from markupsafe import Markup
 from euhydra.core import storage
 from euhydra.core.garden.model import Joint, Store
 from euhydra.core.hydraulics.surfaces import level_at
+from euhydra.core.terrain.geometry import XY
 from euhydra.web import svg
 from euhydra.web.sheet import Sheet
 
@@ -164,16 +165,16 @@ def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
 
 def _siphons(view: _View, slot: _Slot) -> list[Markup]:
     """A hose over the rims of each two barrels that stand side by side."""
-    store = slot.store
-    base = storage.base_z_m(store)
-    y, over = view.y(base + store.outlet_m), view.y(base + store.height_m) - 12
-    parts = []
-    for n in range(1, slot.drawn):
-        x = slot.left + n * slot.wide
-        xa, xb = x - 0.22 * slot.wide, x + 0.22 * slot.wide
-        parts.append(svg.path(f"M{xa:.1f} {y:.1f}V{over + 8:.1f}Q{x:.1f} {over - 14:.1f} "
-                              f"{xb:.1f} {over + 8:.1f}V{y:.1f}", "d-hose"))
-    return parts
+    base, aside = storage.base_z_m(slot.store), 0.22 * slot.wide
+    y, over = (view.y(base + slot.store.outlet_m), view.y(base + slot.store.height_m) - 12)
+    between = (slot.left + n * slot.wide for n in range(1, slot.drawn))
+    return [_siphon((x - aside, y), (x + aside, y), over) for x in between]
+
+
+def _siphon(a: XY, b: XY, over: float) -> Markup:
+    """A hose from one end up over a rim and down to the other."""
+    return svg.path(f"M{a[0]:.1f} {a[1]:.1f}V{over + 8:.1f}Q{(a[0] + b[0]) / 2:.1f} "
+                    f"{over - 14:.1f} {b[0]:.1f} {over + 8:.1f}V{b[1]:.1f}", "d-hose")
 
 
 def _floating(view: _View, x: float, wide: float, water: float, outlet: float) -> Markup:
@@ -237,8 +238,7 @@ def _joint(view: _View, joint: Joint) -> Markup:
         return svg.path(f"M{xa:.1f} {ya:.1f}H{(xa + xb) / 2:.1f}V{yb:.1f}H{xb:.1f}", "d-pipe")
     if joint.kind == "siphon":
         over = min(view.y(storage.base_z_m(s.store) + s.store.height_m) for s in (a, b)) - 12
-        return svg.path(f"M{xa:.1f} {ya:.1f}V{over + 8:.1f}Q{(xa + xb) / 2:.1f} {over - 14:.1f} "
-                        f"{xb:.1f} {over + 8:.1f}V{yb:.1f}", "d-hose")
+        return _siphon((xa, ya), (xb, yb), over)
     other = view.slot(joint.b)
     y0 = view.y(storage.full_z_m(way.store) if joint.kind == "overflow"
                 else storage.base_z_m(way.store) + joint.end_m)

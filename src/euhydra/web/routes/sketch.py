@@ -13,11 +13,11 @@ from euhydra.core.editing.sketch_edits import LaySketch, ScaleSketch, TakeSketch
 from euhydra.core.parsing import BadEntry, parse
 from euhydra.web.fields import Rejected
 from euhydra.web.pictures import BadPicture, sketch_of
+from euhydra.web.routes.plan import FARTHEST_M
 from euhydra.web.routes.stations import kept, kept_or_said, refused, shelf_of
 from euhydra.web.shelf import Standing
 
 router = APIRouter(prefix="/g/{garden_id}/sketch")
-MOST_TRUE_M = 2000.0
 Place = Annotated[str, Form(max_length=40)]
 
 
@@ -43,9 +43,9 @@ def scale(request: Request, garden_id: str, a: Place = "", b: Place = "",
     def make(standing: Standing) -> tuple[Edit, str]:
         system = standing.garden.units
         length = parse(true, "length", system)
-        if not 0 < length <= MOST_TRUE_M:
+        if not 0 < length <= FARTHEST_M:
             raise BadEntry(true, f"“{true[:30]}” is no length to scale by: more than 0, up to "
-                                 f"{MOST_TRUE_M:g} m.")
+                                 f"{FARTHEST_M:g} m.")
         return (ScaleSketch(_place(a), _place(b), length),
                 f"The picture scaled by {true[:30]}")
 
@@ -74,4 +74,4 @@ def _place(typed: str) -> tuple[float, float]:
         x, y = (float(part) for part in typed.split(","))
     except ValueError:
         return 0.0, 0.0
-    return (x, y) if abs(x) <= MOST_TRUE_M and abs(y) <= MOST_TRUE_M else (0.0, 0.0)
+    return (x, y) if abs(x) <= FARTHEST_M and abs(y) <= FARTHEST_M else (0.0, 0.0)

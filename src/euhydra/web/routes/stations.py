@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Form, Request
@@ -18,7 +17,6 @@ from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.garden.model import Garden
 from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.log.entries import Entry
 from euhydra.core.parsing import BadEntry
@@ -26,7 +24,7 @@ from euhydra.core.season.absence import MOST_DAYS
 from euhydra.store.log import fresh_id
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
-from euhydra.web.look import Look
+from euhydra.web.look import Look, at_what_is_new
 from euhydra.web.marks import mark_of
 from euhydra.web.shelf import Shelf, Standing
 
@@ -285,18 +283,6 @@ def kept(request: Request, garden_id: str, station: str,
     if request.headers.get("x-fragment"):
         return pages.station_page(request, after, station, look, before=before.assessment)
     return _to(garden_id, station, look, before.kept.change)
-
-
-def at_what_is_new(look: Look, before: Garden, after: Garden) -> Look:
-    """The look at a roof, store or plot that was just added; else as it was."""
-    for kind in ("roofs", "stores", "plots"):
-        old = {thing.id for thing in getattr(before, kind)}
-        new = [thing.id for thing in getattr(after, kind) if thing.id not in old]
-        if new and kind == "stores":
-            look = replace(look, store=new[-1])
-        elif new:
-            look = replace(look, picked=(f"{kind}/{new[-1]}",))
-    return look
 
 
 def _to(garden_id: str, station: str, look: Look, since: int) -> RedirectResponse:
