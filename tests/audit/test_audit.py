@@ -55,9 +55,12 @@ ANSWERS = st.fixed_dictionaries({
         BedAnswer, length_m=st.floats(0.5, 8), width_m=st.floats(0.3, 1.5),
         group=st.sampled_from(["leafy", "fruiting", "roots"])), max_size=3)})
 SETTINGS = st.lists(st.sampled_from([
-    ("timer", "dial-pilot"), ("timer", "multi-ball"), ("timer", "weekday-ball"),
-    ("timer", "weather-ball"), ("timer", "hand"), ("longer", 0.3), ("every_days", 3.0),
-    ("rain_hold_mm", 6.0), ("opens", "evening"), ("opens", "pulses"), ("site/years", 5)]),
+    *(("timers/timer/kind", kind) for kind in (
+        "dial-pilot", "multi-ball", "weekday-ball", "weather-ball", "weekday-ball-2")),
+    ("timers/timer/hoses", 2), ("timers/timer/until_h", 13.0), ("timers/timer/hoses", 1), ("longer", 0.3),
+    ("every_days", 3.0),
+    ("rain_hold_mm", 6.0), ("timers/timer/opens", "evening"), ("timers/timer/opens", "pulses"),
+    ("site/years", 5)]),
     max_size=3)
 
 

@@ -14,11 +14,11 @@ A4_PX = 1047  # 297 mm less two margins of 10 mm, at 96 to the inch
 
 @pytest.mark.parametrize(("timer", "words"), [
     ("weekday-ball", "Weekday timer"), ("multi-ball", "set by phone"),
-    ("weather-ball", "Weather-adjusting"), ("hand", "opened by hand"), ("dial-ball", "dial")])
+    ("weather-ball", "Weather-adjusting"), ("dial-ball", "dial")])
 def test_each_kind_of_timer_is_set_and_its_cards_print_on_a_page_each(site, watched, timer, words):
     page = watched.page
     page.goto(f"{site}/g/plot-27/time?view=cards")
-    page.locator("#f-timer").select_option(timer)
+    page.locator("#f-timers-timer-kind").select_option(timer)
     expect(page.locator(".card").first).to_contain_text(words)
     watched.axe()
     page.emulate_media(media="print")

@@ -8,7 +8,8 @@ from euhydra.core import units
 from euhydra.core.parsing import BadEntry, parse, parse_day
 from euhydra.core.units import show
 
-LINEAR = [k for k in units.KINDS if k not in ("date", "count", "zones", "hole")]
+LINEAR = [k for k in units.KINDS if k not in ("date", "count", "zones", "hole",
+                                                     "clock")]
 
 
 @pytest.mark.parametrize(("typed", "kind", "system", "value"), [

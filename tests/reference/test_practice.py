@@ -59,7 +59,7 @@ def test_quarter_inch_lines_keep_to_ten_pots_and_nine_metres(library, pots, diam
 
 def test_a_pilot_valve_does_not_open_on_a_barrel(library):
     garden = poured(library)
-    pilot = SetValue("timer", "dial-pilot").apply(garden, library)
+    pilot = SetValue("timers/timer/kind", "dial-pilot").apply(garden, library)
     assert not assess(pilot, library).flows.valve.opens
     assert assess(garden, library).flows.valve.opens
 

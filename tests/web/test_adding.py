@@ -60,7 +60,7 @@ def more(library, monkeypatch):
 @pytest.fixture
 def garden(more):
     made = poured(more, pots=2)
-    for path, value in (("plots/bed-1/method", "wick-line"), ("timer", "sand-glass")):
+    for path, value in (("plots/bed-1/method", "wick-line"), ("timers/timer/kind", "sand-glass")):
         made = SetValue(path, value).apply(made, more)
     return made
 

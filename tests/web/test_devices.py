@@ -39,7 +39,7 @@ def test_faults_are_given_and_mended_and_unknown_ones_refused(client):
 
 def test_a_changed_garden_begins_anew_and_a_garden_on_the_tap_has_no_gauge(client):
     client.post(f"{PLOT}/devices/clock", data={"minutes": 100})
-    client.post(f"{PLOT}/edit", data={"path": "timer", "typed": "weekday-ball"})
+    client.post(f"{PLOT}/edit", data={"path": "timers/timer/kind", "typed": "weekday-ball"})
     assert client.get(f"{PLOT}/devices").json()["clock"]["minute"] == 0
     tap = client.get("/g/balcony/devices").json()
     assert tap["gauge"]["of"] == 0

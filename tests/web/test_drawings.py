@@ -167,7 +167,7 @@ def test_the_dial_points_at_the_setting(kiln_yard, library):
 
 
 def test_the_week_shows_each_run_once(kiln_yard, library):
-    garden = SetValue("timer", "weekday-ball").apply(kiln_yard, library)
+    garden = SetValue("timers/timer/kind", "weekday-ball").apply(kiln_yard, library)
     sheet = sheet_of(garden, library, month=6)
     runs = sum(s.runs_a_week for z in sheet.assessment.garden.timed_zones
                for s in sheet.assessment.schedule.settings[z.id] if s.month == 6)

@@ -47,7 +47,7 @@ def test_a_large_garden_shows_its_lack_before_what_would_cure_it(client, large):
 
 
 def test_while_one_remedy_is_tried_no_other_is_waited_for(client, large):
-    client.post(f"{large}/edit", data={"path": "timer", "typed": "dial-pilot"})
+    client.post(f"{large}/edit", data={"path": "timers/timer/kind", "typed": "dial-pilot"})
     tried = client.get(f"{large}/push", params={"try": "push.valve-shut:ball-valve"}).text
     assert "Nothing is kept yet" in tried
     assert "short with the barrel nearly empty" in html.unescape(tried).replace("\u00a0", " ")

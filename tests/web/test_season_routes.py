@@ -32,7 +32,7 @@ def test_what_helps_is_one_press_and_fewer_days_are_thirsty(client, gardens):
     form = re.search(r'name="path" value="(timer)"><input type="hidden" name="typed" '
                      r'value="(dial-ball)"', plain(page))
     client.post(f"{KILN}/edit", data={"path": form[1], "typed": form[2], "station": "prove"})
-    assert gardens.load("kiln-yard").garden.timer == "dial-ball"
+    assert gardens.load("kiln-yard").garden.timers[0].kind == "dial-ball"
     then = client.get(f"{KILN}/prove?view=away&day=07-10").text
     assert thirsty_days_away(then) < thirsty_days_away(page) - 1
 
@@ -50,10 +50,12 @@ def test_the_ledger_shows_both_sides_alike(client):
     assert totals[0] == totals[1]
 
 
-@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "multi-ball", "weather-ball",
-                                   "hand"])
-def test_every_kind_of_timer_has_its_cards(client, timer):
-    client.post(f"{KILN}/edit", data={"path": "timer", "typed": timer, "station": "time"})
+@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "multi-ball", "weather-ball", ""])
+def test_every_kind_of_timer_has_its_cards_and_so_has_the_hand(client, timer):
+    said = client.post(f"{KILN}/edit", data={
+        "path": "timers/timer/kind", "typed": timer, "station": "time"}) if timer else client.post(
+            f"{KILN}/remove", data={"path": "timers/timer", "station": "time"})
+    assert said.status_code == 200
     for view in ("week", "season", "cards"):
         assert client.get(f"{KILN}/time?view={view}").status_code == 200
     assert 'class="card"' in client.get(f"{KILN}/time?view=cards").text
@@ -74,11 +76,11 @@ def test_a_copy_is_changed_and_both_stand_side_by_side(client, gardens):
     told = re.findall(r'<td class="r">([^<]+)</td></tr>', plain(alike))
     assert told
     assert set(told) == {"the same"}
-    client.post(f"/g/{made}/edit", data={"path": "timer", "typed": "dial-ball"})
+    client.post(f"/g/{made}/edit", data={"path": "timers/timer/kind", "typed": "dial-ball"})
     page = client.get(f"/g/{made}/prove?view=variants&other=kiln-yard").text
     thirst = re.search(r"the thirstiest plot</th>.*?</tr>", page, re.S).group()
     assert "less ●" in thirst
-    assert gardens.load("kiln-yard").garden.timer == "dial-pilot"
+    assert gardens.load("kiln-yard").garden.timers[0].kind == "dial-pilot"
     for other in ("moon", made, ""):
         assert client.get(f"/g/{made}/prove?view=variants&other={other}").status_code == 200
 

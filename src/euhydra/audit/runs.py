@@ -19,7 +19,7 @@ from euhydra.core.stations.time import peak_month
 from euhydra.core.weather.frost import timer_days, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.exports.ics import calendar_ics
-from euhydra.web.panes.time import TimerCards
+from euhydra.web.panes.timers import TimerCards
 
 
 def zones(said: Said) -> Iterator[Statement]:
@@ -48,13 +48,14 @@ def minutes(said: Said) -> Iterator[Statement]:
     told = [p.form for p in said.panes("time", "cards") if isinstance(p.form, TimerCards)]
     faces = told[0].cards if told else []
     lines = _in_the_calendar(said)
-    for card, face in zip(cards(a.schedule), faces, strict=True):
-        for (zone, setting, _), row in zip(card.zones, face.table.rows, strict=True):
-            name = f"minutes of {names[zone]}, month {card.first + 1}"
-            due = a.schedule.setting_in(zone, card.first)
+    for face in faces:
+        since = max((month for month in lines if month <= face.first), default=face.first)
+        for zone, row in zip(face.zones, face.table.rows, strict=True):
+            name = f"minutes of {names[zone]}, month {face.first + 1}"
+            due = a.schedule.setting_in(zone, face.first)
             yield exactly(name, "the settings", f"{due.minutes} min" if due else "off")
-            yield exactly(name, "Time, card", row[2] if setting else "off")
-            yield exactly(name, "calendar file", lines[card.first][names[zone]])
+            yield exactly(name, "Time, card", row[2] if row[2] != "–" else "off")
+            yield exactly(name, "calendar file", lines[since][names[zone]])
     month = a.demand.peak_month
     for step in steps(a.season_inputs):
         if step.id.startswith("timer-"):
@@ -121,7 +122,7 @@ def litres(said: Said) -> Iterator[Statement]:
     month = a.demand.peak_month
     for source in {zone.source for zone in a.garden.timed_zones}:
         mine = [z for z in a.garden.timed_zones if z.source == source]
-        if not a.flows.valve.opens or any(
+        if a.flows.shut or any(
                 not z.timed and z.source == source for z in a.garden.zones):
             continue
         name = f"taken a day from {source}"
@@ -174,12 +175,13 @@ def dates(said: Said) -> Iterator[Statement]:
 def watched(said: Said) -> Iterator[Statement]:
     """The plan of a month's runs beside the season's own count."""
     a, month = said.a, said.a.demand.peak_month
-    if not a.flows.valve.opens or a.garden.rain_hold_mm:
+    if a.garden.rain_hold_mm:
         return
     days = int(np.asarray(month == MONTH_OF_DAY).sum())
     for i, zone in enumerate(a.garden.zones):
         setting = a.schedule.setting_in(zone.id, month) if zone.timed else None
-        if setting is None or a.library.timers[a.garden.timer].style == "weather":
+        if (setting is None or zone.id in a.flows.shut
+                or a.schedule.row(zone).style == "weather"):
             continue
         planned = [r for r in watching.planned_runs(a, zone.source, month, days)
                    if r.zone == zone.id]

@@ -86,8 +86,26 @@ def parse_day(typed: str, *, may_be_empty: bool) -> str:
             raise ValueError
         return f"{dt.date(2001, month, day):%m-%d}"
     except (ValueError, StopIteration):
-        raise BadEntry(typed, f"“{_short(typed)}” is not a day of the year. Type one such as "
+        raise BadEntry(typed, f"“{short(typed)}” is not a day of the year. Type one such as "
                               "24 April or 04-24.") from None
+
+
+def parse_clock(typed: str) -> float:
+    """An hour of the day: "8", "8:30", "20.5", "8 pm" and "midnight" give hours, 0 to 24.
+
+    Raises :class:`BadEntry`.
+    """
+    text = typed.strip().lower()
+    if text in ("noon", "midnight"):
+        return 12.0 if text == "noon" else 24.0
+    match = re.fullmatch(r"(\d\d?)(?:[:.](\d\d)|(\.\d))?\s*(?:h|([ap])\.?m\.?)?", text)
+    hour, minute = (int(match[1]), int(match[2] or 0)) if match else (99, 0)
+    if not match or minute > 59 or (match[4] and not 1 <= hour <= 12):
+        raise BadEntry(typed, f"“{short(typed)}” is not an hour of the day. Type one such as 8, "
+                              "8:30 or 8 pm.")
+    if match[4]:
+        hour = hour % 12 + (12 if match[4] == "p" else 0)
+    return hour + minute / 60 + float(match[3] or 0)
 
 
 def parse(typed: str, kind: str, system: System) -> float:
@@ -97,6 +115,8 @@ def parse(typed: str, kind: str, system: System) -> float:
     ``parse("55 gal", "volume", "metric")`` -> 208.2; ``parse("3 ft 6 in", "length", "us")``
     -> 1.067. Raises :class:`BadEntry` with what was typed and what is allowed.
     """
+    if kind == "clock":
+        return parse_clock(typed)
     here = KINDS[kind]
     text = _tidy(typed)
     if not text:
@@ -105,12 +125,12 @@ def parse(typed: str, kind: str, system: System) -> float:
     while end < len(text):
         match = _PART.match(text, end)
         if not match or match.end() == end:
-            raise BadEntry(typed, f"“{_short(typed)}” is not a number. Type {here.noun}, such as "
+            raise BadEntry(typed, f"“{short(typed)}” is not a number. Type {here.noun}, such as "
                                   f"{here.example}.")
         parts.append((_magnitude(match), match.group(5).strip()))
         end = match.end()
     if len(parts) > 1 and not all(unit for _, unit in parts):
-        raise BadEntry(typed, f"“{_short(typed)}” holds more than one number. Type {here.noun}, "
+        raise BadEntry(typed, f"“{short(typed)}” holds more than one number. Type {here.noun}, "
                               f"such as {here.example}.")
     sign = -1.0 if parts[0][0] < 0 else 1.0
     total = parts[0][0] if len(parts) == 1 else None
@@ -119,7 +139,7 @@ def parse(typed: str, kind: str, system: System) -> float:
     else:
         value = sign * sum(_to_base(abs(x), unit, kind, system, typed) for x, unit in parts)
     if not math.isfinite(value):
-        raise BadEntry(typed, f"“{_short(typed)}” is past any number here. Type {here.noun}, such "
+        raise BadEntry(typed, f"“{short(typed)}” is past any number here. Type {here.noun}, such "
                               f"as {here.example}.")
     return value
 
@@ -147,13 +167,14 @@ def parse_pairs(typed: str, kinds: tuple[str, str], system: System, otherwise: s
     for pair in filter(str.strip, typed.split(";")):
         parts = [p for p in pair.split(",") if p.strip()]
         if len(parts) != 2:
-            raise BadEntry(typed, f"“{_short(pair)}” {otherwise}")
+            raise BadEntry(typed, f"“{short(pair)}” {otherwise}")
         one, other = (parse(part, kind, system) for part, kind in zip(parts, kinds, strict=True))
         pairs.append((one, other))
     return pairs
 
 
-def _short(typed: str) -> str:
+def short(typed: str) -> str:
+    """What was typed, as much of it as a sentence holds."""
     typed = " ".join(typed.split())
     return typed if len(typed) <= 40 else typed[:39] + "…"
 
@@ -202,7 +223,7 @@ def _to_base(value: float, unit: str, kind: str, system: System, typed: str) -> 
         slope, offset = linear(kind, system)
         return (value - offset) / slope
     if not here.base and kind != "share":
-        raise BadEntry(typed, f"“{_short(typed)}”: this asks for {here.noun} with no unit, such as "
+        raise BadEntry(typed, f"“{short(typed)}”: this asks for {here.noun} with no unit, such as "
                               f"{here.example}.")
     name = _pint_name(unit)
     try:
@@ -215,10 +236,10 @@ def _to_base(value: float, unit: str, kind: str, system: System, typed: str) -> 
             return pressure_kpa(float(amount.to("m").magnitude))
         return float(amount.to(here.base or "dimensionless").magnitude)
     except pint.UndefinedUnitError:
-        raise BadEntry(typed, f"“{_short(typed)}”: {_short(unit)} is not a unit known here. Type "
+        raise BadEntry(typed, f"“{short(typed)}”: {short(unit)} is not a unit known here. Type "
                               f"{here.noun}, such as {here.example}.") from None
     except (pint.DimensionalityError, OverflowError):
-        raise BadEntry(typed, f"“{_short(typed)}”: {_short(unit)} does not measure {here.noun}. "
+        raise BadEntry(typed, f"“{short(typed)}”: {short(unit)} does not measure {here.noun}. "
                               f"Type {here.noun}, such as {here.example}.") from None
 
 

@@ -76,6 +76,7 @@ KINDS: dict[str, Kind] = {
     "money": Kind("a sum", "", ("", "€", 2), ("", "$", 2), "12.50"),
     "latitude": Kind("a latitude", "degree", ("degree", "°", 1), ("degree", "°", 1),
                      "41.3 or -33.9"),
+    "clock": Kind("an hour of the day", "hour", ("hour", "", 2), ("hour", "", 2), "8 or 8:30"),
     "zones": Kind("a number of zones", "", ("", "zones", 0), ("", "zones", 0), "3"),
     "count": Kind("a whole number", "", ("", "", 0), ("", "", 0), "3"),
 }
@@ -125,6 +126,8 @@ def number(value: float, decimals: int) -> str:
 
 def show(value: float, kind: str, system: System, decimals: int | None = None) -> str:
     """A value with its unit in the system asked for: ``show(0.45, "length", "us")`` -> 1.48 ft."""
+    if kind == "clock":
+        return show_clock(value)
     here = KINDS[kind].metric if system == "metric" else KINDS[kind].us
     shown = convert(value, kind, system)
     if kind == "hole" and system == "us":
@@ -135,6 +138,12 @@ def show(value: float, kind: str, system: System, decimals: int | None = None) -
     if text == "1" and here[1] in PLURALS:
         return f"{text}\u00a0{here[1][:-1]}"
     return f"{text}{here[1]}" if here[1] == "°" else f"{text}\u00a0{here[1]}"
+
+
+def show_clock(hour: float) -> str:
+    """``5:00`` for 5.0; ``24:00`` at a day's end."""
+    minutes = round(hour * 60)
+    return f"{minutes // 60}:{minutes % 60:02d}"
 
 
 def _sixteenths(inches: float) -> str:

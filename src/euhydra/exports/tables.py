@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.demand.plants import stands_in
+from euhydra.core.layout.heads import fitting_name
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.terrain import geometry
 from euhydra.exports.cells import guarded
@@ -73,8 +74,7 @@ def _outlets(a: Assessment) -> Rows:
 def _fittings(a: Assessment) -> Rows:
     zones = {line.id: line.zone for line in a.garden.lines}
     for fitting in a.garden.fittings:
-        name = (a.library.timers[a.garden.timer].name if fitting.kind == "timer"
-                else a.library.fittings[fitting.kind].name)
+        name = fitting_name(a.garden, a.library, fitting)
         yield (fitting.id, zones[fitting.line], fitting.line, fitting.order, name,
                "hand" if fitting.hand else "program")
 

@@ -11,13 +11,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from euhydra.core.advise.watching import GAUGE_STEP_L, Reading
-from euhydra.core.garden.base import DAYS_BEFORE_MONTH
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH, WEEK
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics import timer_valve, zone_flow
 from euhydra.core.hydraulics.levels import Levels
-from euhydra.core.library import Timer
 from euhydra.core.results.results import Results
-from euhydra.core.schedule.timing import WEEK, Setting
+from euhydra.core.schedule.timing import Setting
 from euhydra.core.season.programme import ADJUSTS_OVER_DAYS, MOST_ADJUSTED
 from euhydra.core.weather.generator import MONTH_LENGTHS
 
@@ -43,7 +42,6 @@ class Bench:
 
     def __init__(self, r: Results, source: str, month: int) -> None:
         self.r, self.source, self.month = r, source, month
-        self.timer: Timer = r.library.timers[r.garden.timer]
         self.faults: set[str] = set()
         self.minute, self.meter_l, self.shift_min = 0, 0.0, 0
         stored = source in r.banks.of_store
@@ -70,9 +68,9 @@ class Bench:
         self.readings: list[Reading] = [self.reading()]
 
     def _flows(self, levels: Levels) -> tuple[float, ...]:
-        source = levels.pipes.zone.source
-        opens = timer_valve.valve_gets_kpa(self.r.garden, self.r.library, source)
-        if opens < self.timer.opens_kpa:
+        zone = levels.pipes.zone
+        gets = timer_valve.valve_gets_kpa(self.r.garden, self.r.library, zone.source)
+        if gets < self.r.schedule.row(zone).opens_kpa:
             return (0.0, 0.0, 0.0)
         return tuple(levels[name].flow_l_h for name in ("low", "half", "full"))
 
@@ -91,6 +89,11 @@ class Bench:
     def change_clock(self, hours: int) -> None:
         """The clocks on the wall change. A dial has none; a timer with a clock is set anew."""
         self.shift_min += hours * 60
+
+    @property
+    def kinds(self) -> list[str]:
+        """The kinds of timer that open its valves, by their keys, and what a hand opens."""
+        return list(dict.fromkeys(self.r.garden.timer_kind(v.zone) for v in self.valves))
 
     @property
     def open(self) -> list[ZoneValve]:
@@ -156,12 +159,12 @@ class Bench:
         wall = self.minute + self.shift_min
         if WEEK[wall // DAY_MIN % 7] not in s.weekdays:
             return False
-        gap = DAY_MIN / s.starts_a_day
+        gap = 60 * s.period_h
         at = wall % DAY_MIN
         return any(round(valve.first_min + i * gap) % DAY_MIN == at for i in range(s.starts_a_day))
 
     def _minutes_of(self, valve: ZoneValve) -> int:
-        if self.timer.style != "weather":
+        if self.r.schedule.row(valve.zone).style != "weather":
             return int(valve.setting.minutes)
         last = float(self.eto_mm[self.day + 3 - ADJUSTS_OVER_DAYS:self.day + 3].mean())
         return round(valve.setting.minutes * min(last / self.mean_eto, MOST_ADJUSTED))

@@ -66,7 +66,7 @@ RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",
 
 def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
-    as_set = sheet.assessment.flows.valve.opens
+    as_set = sheet.assessment.flows.opens
     title = "What each barrel buys" if as_set else (
         "What each barrel would buy, if every plot were given just what it drinks")
     if sheet.quick and sheet.assessment.curve_waits:

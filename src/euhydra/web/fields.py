@@ -42,12 +42,13 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "woody": "woody", "leaf": "leaf", "root": "root", "fruit": "fruit", "no": "no",
          "gravel": "gravel", "grass": "grass", "earth": "bare earth",
          **{key: shape.words for key, shape in SHAPES.items()},
+         "lines": "lines laid for you",
          "new": "nothing: all is new", "can": "cans", "hose": "the hose", "timer": "a timer",
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 
 
 EMPTY = {"to": "elsewhere", "fed_by": "the first source", "opens_with": "plots like it",
-         "tops_up": "the hoses directly", "gutter_of": "none: its own"}
+         "tops_up": "the hoses directly", "timer": "the hand", "gutter_of": "none: its own"}
 
 
 @dataclass(frozen=True)
@@ -167,6 +168,8 @@ def shown(measure: Measure, system: System) -> str:
         return "yes" if measure.value else "no"
     if measure.kind == "monthday":
         return units.show_month_day(str(measure.value))
+    if measure.kind in ("marks", "weekdays"):
+        return " ".join(map(str, measure.value))
     if measure.kind == "curve":
         return "; ".join(f"{units.show(p.flow_l_h, 'flow', system)}, "
                          f"{units.show(p.head_m, 'lift', system)}" for p in measure.value).replace(

@@ -46,8 +46,8 @@ class Look:
 
 
 def at_what_is_new(look: Look, before: Garden, after: Garden) -> Look:
-    """The look at a roof, store or plot that was just added; else as it was."""
-    for kind in ("roofs", "stores", "plots"):
+    """The look at a roof, store, plot or timer that was just added; else as it was."""
+    for kind in ("roofs", "stores", "plots", "timers"):
         old = {thing.id for thing in getattr(before, kind)}
         new = [thing.id for thing in getattr(after, kind) if thing.id not in old]
         if new and kind == "stores":

@@ -11,6 +11,7 @@ from euhydra.core.garden.model import (
     Garden,
     Thing,
     Tree,
+    Wicking,
     Zone,
 )
 from euhydra.core.garden.today import MEASURES_OF
@@ -88,7 +89,7 @@ def _push(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
     for store in garden.stores:
         yield _of(store, f"stores/{store.id}", ("stand_m", "ground_m"), stays=True)
-    yield "Timer", "", ["timer"]
+    yield from _kinds_of_timers(garden)
     for zone in garden.zones:
         yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "filter_blocked"),
                   stays=True)
@@ -99,6 +100,11 @@ def _push(fields: Fields) -> Iterable[Paths]:
             ("rim_m",) if isinstance(plot, Bed) else ())), stays=True)
 
 
+def _kinds_of_timers(garden: Garden) -> Iterable[Paths]:
+    for timer in garden.timers:
+        yield _of(timer, f"timers/{timer.id}", ("kind",), stays=True)
+
+
 def _read(garden: Garden, zone: Zone) -> tuple[str, ...]:
     """The flow read off, and where it falls with the water how full the barrels were."""
     return ("read_l_h",) if garden.tap_of(zone.source) else ("read_l_h", "read_at")
@@ -106,9 +112,17 @@ def _read(garden: Garden, zone: Zone) -> tuple[str, ...]:
 
 def _time(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
-    yield "Timer", "", ["timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm"]
+    yield "All timers", "", ["every_days", "longer", "rain_hold_mm"]
+    for timer in garden.timers:
+        marks = ("marks_h", "marks_min") if not fields.library.timers[timer.kind].weekdays else ()
+        yield _of(timer, f"timers/{timer.id}", (
+            "name", "kind", "opens", "from_h", "until_h", "hoses", *marks))
     for zone in garden.zones:
-        yield _of(zone, f"zones/{zone.id}", ("longer", *_read(garden, zone)))
+        opener = garden.timer_of(zone)
+        moved = opener is not None and opener.moved
+        yield _of(zone, f"zones/{zone.id}", (
+            *(("timer",) if zone.timed else ()), *(("days",) if moved else ()), "longer",
+            *_read(garden, zone)), stays=True)
 
 
 def _prove(fields: Fields) -> Iterable[Paths]:
@@ -119,8 +133,8 @@ def _prove(fields: Fields) -> Iterable[Paths]:
 
 
 def _plot_keys(plot: AnyPlot, station: str, library: Library) -> list[str]:
-    keys = ["name", *plot.own_measures, "level_from", "ground_m", "fed_by", "own_valve",
-            "opens_with", "soil"]
+    keys = ["name", *plot.own_measures, "level_from", "ground_m", "fed_by",
+            *(() if isinstance(plot, Wicking) else ("watered",)), "own_valve", "opens_with", "soil"]
     if isinstance(plot, (Bed, Tree)):
         keys.append("method")
     if station == "grow":
@@ -151,7 +165,7 @@ def _grounds(garden: Garden) -> Iterable[Paths]:
 
 
 def _build(fields: Fields) -> Iterable[Paths]:
-    yield "Timer", "", ["timer"]
+    yield from _kinds_of_timers(fields.garden)
     for zone in fields.garden.zones:
         yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "more_to_come"), stays=True)
 

@@ -20,7 +20,7 @@ from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import marking, plan, push, zones
 from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.fields import Fields
-from euhydra.web.panes import build, prove, time
+from euhydra.web.panes import build, prove, time, timers
 from euhydra.web.panes.base import Pane, Table
 from euhydra.web.sheet import Sheet
 
@@ -85,8 +85,8 @@ def _tables(panes: list[Pane]) -> list[Table]:
 
 
 def _timer(sheet: Sheet) -> dict[str, Any]:
-    panes = time.timer_cards(sheet)
-    told = next(pane.form for pane in panes if isinstance(pane.form, time.TimerCards))
+    panes = timers.timer_cards(sheet)
+    told = next(pane.form for pane in panes if isinstance(pane.form, timers.TimerCards))
     return {"cards": [replace(card, face=_drawn(card.face)) for card in told.cards],
             "stand": told.stand, "due": told.due, "turns": _tables(panes)}
 

@@ -67,7 +67,7 @@ def _says(a: Assessment) -> Iterator[str]:
     yield line
     if minutes_before(today):
         yield (f"By hand until now {units.show(minutes_before(today), 'minutes', system)} a day, "
-               f"as planned {units.show(minutes_after(a.season), 'minutes', system)}.")
+               f"as planned {units.show(minutes_after(a.season, a.schedule), 'minutes', system)}.")
     yield a.station("push").verdict.show(system)
     yield a.station("prove").verdict.show(system)
 

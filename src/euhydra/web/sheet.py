@@ -57,8 +57,8 @@ class Sheet:
 
     @property
     def chosen_bed(self) -> Bed | None:
-        """The bed asked for or picked on the plan, else the first; None where there is none."""
-        beds = [p for p in self.garden.plots if isinstance(p, Bed)]
+        """The bed asked for or picked on the plan, else the first; None where none has lines."""
+        beds = [p for p in self.garden.plots if isinstance(p, Bed) and p.watered == "lines"]
         wanted = self.plot or next((p.split("/")[1] for p in self.picked
                                     if p.startswith("plots/")), None)
         return next((b for b in beds if b.id == wanted), beds[0] if beds else None)

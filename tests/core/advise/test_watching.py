@@ -4,20 +4,23 @@ import pytest
 
 from euhydra.core.advise import watching
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.season.inputs import world_of
 from euhydra.standins import FAULTS, Bench
-from gardens import poured
+from gardens import made
 
 NAMED = {"flat-battery": "watch.not-opened", "blocked-filter": "watch.little",
          "stuck-float": "watch.gauge-stuck", "split-hose": "watch.much"}
 JULY = 6
 
 
+BY_HAND = Remove("timers/timer")
+DIAL, WEEKDAY, MULTI = (SetValue("timers/timer/kind", f"{style}-ball") for style in (
+    "dial", "weekday", "multi"))
+
+
 def bench_of(library, *edits, **changes):
-    garden = poured(library, **{"barrels": 6, "pots": 0} | changes)
-    for path, value in edits:
-        garden = SetValue(path, value).apply(garden, library)
+    garden = made(library, *edits, **{"barrels": 6, "pots": 0} | changes)
     a = assess(garden, library)
     return Bench(a, a.garden.timed_zones[0].source, JULY)
 
@@ -61,7 +64,7 @@ def test_a_fault_that_is_none_is_refused(library):
 
 
 def test_a_pilot_valve_on_a_barrel_counts_nothing_and_says_why(library):
-    bench = bench_of(library, ("timer", "dial-pilot"))
+    bench = bench_of(library, ("timers/timer/kind", "dial-pilot"))
     bench.advance(3 * 1440)
     assert bench.meter_l == 0
     runs = watching.planned_runs(bench.r, bench.source, JULY, 3)
@@ -70,10 +73,10 @@ def test_a_pilot_valve_on_a_barrel_counts_nothing_and_says_why(library):
     assert "too little pressure" in finding.why.show("metric")
 
 
-@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "multi-ball", "hand"])
+@pytest.mark.parametrize("timer", [DIAL, WEEKDAY, MULTI, BY_HAND])
 def test_the_timer_minute_by_minute_opens_as_the_season_has_it(library, timer):
     """Over four weeks, across midnights: open minutes of the device against the season's runs."""
-    bench = bench_of(library, ("timer", timer))
+    bench = bench_of(library, timer)
     starts = watching.planned_runs(bench.r, bench.source, JULY, 28)
     opened = 0
     for _ in range(28 * 1440):
@@ -114,12 +117,12 @@ def test_the_feed_ends(library):
     assert bench.minute == 28 * 1440
 
 
-@pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "hand"])
+@pytest.mark.parametrize("timer", [DIAL, WEEKDAY, BY_HAND])
 @pytest.mark.parametrize("hours", [1, -1])
 def test_when_clocks_change_a_dial_keeps_its_interval_and_a_clock_keeps_its_hour(
         library, timer, hours):
     def opened(changed):
-        bench = bench_of(library, ("timer", timer))
+        bench = bench_of(library, timer)
         at, was = [], False
         for minute in range(14 * 1440):
             if changed and minute == 6 * 1440 + 120:  # Sunday at two
@@ -134,5 +137,5 @@ def test_when_clocks_change_a_dial_keeps_its_interval_and_a_clock_keeps_its_hour
 
     (before, litres), (after, then) = opened(False), opened(True)
     late = [m - n for m, n in zip(after, before, strict=True)]
-    assert set(late) == ({0} if timer.startswith("dial") else {0, -60 * hours})
+    assert set(late) == ({0} if timer is DIAL else {0, -60 * hours})
     assert then == pytest.approx(litres, rel=0.05)

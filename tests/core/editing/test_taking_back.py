@@ -11,7 +11,7 @@ from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
 
 SETS = tuple(SetValue(path, value) for path, value in (
-    ("name", "Other"), ("units", "us"), ("timer", "dial-ball"), ("longer", 0.2),
+    ("name", "Other"), ("units", "us"), ("timers/timer/kind", "dial-ball"), ("longer", 0.2),
     ("plots/bed-1/length_m", 2.0), ("plots/bed-1/length_m", 3.0), ("plots/bed-1/name", "First"),
     ("plots/bed-2/method", "drippers"), ("plots/bed-2/own_valve", True),
     ("plots/bed-3/ground_m", 0.2), ("stores/barrels/stand_m", 0.7), ("stores/barrels/count", 5),

@@ -101,8 +101,8 @@ def test_drooping_leaves_alone_are_no_vote_and_yellow_ones_are(garden):
 def test_two_dry_readings_lengthen_the_run_unless_the_roots_hold_no_more(garden, library):
     dry = felt((5, "dry"), (2, "dry"), about="bed-2")
     assert rules(garden, *dry) & {"keep.longer", "keep.oftener"} == {"keep.longer"}
-    rare = assess(SetValue("every_days", 7.0).apply(SetValue("timer", "weekday-ball").apply(
-        garden.garden, library), library), library)
+    weekday = SetValue("timers/timer/kind", "weekday-ball").apply(garden.garden, library)
+    rare = assess(SetValue("every_days", 7.0).apply(weekday, library), library)
     assert rules(rare, *dry) & {"keep.longer", "keep.oftener"} == {"keep.oftener"}
     oftener = rare.after(remedy(rare, "keep.oftener", *dry).edit)
     zone = zone_of(rare, "bed-2").id

@@ -8,7 +8,7 @@ import pytest
 from icalendar import Calendar
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.schedule.calendar import cards, clock, due
@@ -84,10 +84,9 @@ def test_nothing_is_set_while_the_timer_is_indoors_or_nothing_grows(kiln):
 
 
 def test_a_garden_without_frost_and_one_by_hand_have_a_calendar_too(kiln):
-    edits = [("site/first_frost", ""), ("site/last_frost", ""), ("timer", "hand")]
-    garden = kiln.garden
-    for path, value in edits:
-        garden = SetValue(path, value).apply(garden, kiln.tables)
+    garden = Remove("timers/timer").apply(kiln.garden, kiln.tables)
+    for path in ("site/first_frost", "site/last_frost"):
+        garden = SetValue(path, "").apply(garden, kiln.tables)
     a = assess(garden, kiln.tables)
     keys = {d.key for d in due(a.garden, a.schedule)}
     assert not keys & {"timer-in", "timer-out"}

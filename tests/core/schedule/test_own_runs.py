@@ -22,7 +22,7 @@ def minutes_a_day(a, zone):
 @pytest.mark.parametrize(("key", "value", "litres"), [
     ("own_l_day", 12.0, 12.0), ("own_mm_week", 25.0, 25 * 2.4 * 1.2 / 7)])
 def test_a_plot_is_given_its_own_litres_in_every_month_of_its_season(library, key, value, litres):
-    a = run(library, (f"{BED}/{key}", value), ("timer", "multi-ball"))
+    a = run(library, (f"{BED}/{key}", value), ("timers/timer/kind", "multi-ball"))
     zone = a.garden.timed_zones[0]
     half = a.flows[zone.id]["half"]
     wants = litres / half.plot_flow_l_h("bed-1") * 60

@@ -136,7 +136,7 @@ def test_a_low_reading_names_the_filter_that_would_explain_it(kiln, library):
 
 
 def test_an_evening_start_moves_every_run_and_is_weighed(kiln, library):
-    evening = assess(SetValue("opens", "evening").apply(kiln.garden, library), library)
+    evening = assess(SetValue("timers/timer/opens", "evening").apply(kiln.garden, library), library)
     assert min(evening.schedule.first_hours.values()) == 19.0
     assert min(kiln.schedule.first_hours.values()) == 5.0
     assert "time.evening" in told(evening)
@@ -147,9 +147,9 @@ def test_an_evening_start_moves_every_run_and_is_weighed(kiln, library):
 
 @pytest.mark.parametrize("timer", ["dial-ball", "weekday-ball", "multi-ball"])
 def test_pulses_part_the_day_and_give_no_less(library, timer):
-    garden = SetValue("timer", timer).apply(poured(library, fall_m=3.0), library)
+    garden = SetValue("timers/timer/kind", timer).apply(poured(library, fall_m=3.0), library)
     plain, pulsed = (assess(g, library) for g in (
-        garden, SetValue("opens", "pulses").apply(garden, library)))
+        garden, SetValue("timers/timer/opens", "pulses").apply(garden, library)))
     for zone in pulsed.garden.timed_zones:
         settings = plain.schedule.settings[zone.id], pulsed.schedule.settings[zone.id]
         for one, other in zip(*settings, strict=True):

@@ -7,13 +7,13 @@ from euhydra.core.schedule.rotation import PATTERNS, moves_on, turns
 JULY = 6
 
 
-def plan_of(a, source="barrels"):
-    return turns(a.schedule, source, JULY)
+def plan_of(a):
+    return a.schedule.turns(a.garden.timers[0], JULY)
 
 
 def test_no_zone_waits_longer_than_its_roots_bridge(kiln):
     for turn in plan_of(kiln):
-        need = kiln.schedule.needs[turn.zone][JULY]
+        need = kiln.schedule.needs[turn.zones[0]][JULY]
         gaps = [(b - a) % 7 or 7 for a, b in zip(turn.days, (*turn.days[1:], turn.days[0]),
                                                  strict=True)]
         assert turn.waits == (need.longest_gap_h >= 24)
@@ -23,7 +23,7 @@ def test_no_zone_waits_longer_than_its_roots_bridge(kiln):
 
 def test_runs_bring_the_week_s_need(kiln):
     for turn in plan_of(kiln):
-        need = kiln.schedule.needs[turn.zone][JULY]
+        need = kiln.schedule.needs[turn.zones[0]][JULY]
         shares = [need.gets_l(p.plot, turn.minutes) * len(turn.days) / (7 * p.wanted_l_day)
                   for p in need.plots]
         assert min(shares) == pytest.approx(1)
@@ -37,9 +37,9 @@ def test_moves_are_spread(kiln):
     assert max(moves) - daily <= max(1, len(plan) - daily - 1) or len(plan) - daily <= 1
 
 
-def test_zones_out_of_season_and_unknown_sources_take_no_turn(kiln):
-    assert turns(kiln.schedule, "barrels", 0) == ()
-    assert turns(kiln.schedule, "moon", JULY) == ()
+def test_zones_out_of_season_take_no_turn(kiln):
+    assert kiln.schedule.turns(kiln.garden.timers[0], 0) == ()
+    assert turns(()) == ()
 
 
 @pytest.mark.parametrize("between", sorted(PATTERNS))

@@ -42,7 +42,7 @@ def test_an_overflow_chain_drawn_from_its_first_barrel_has_two_of_dead_water(lib
 
 def test_full_stores_last_as_long_as_their_water_at_the_timer_s_own_draw(library):
     """Litres over what the timer opens for by month, by a plain loop: no rain on roof or bed."""
-    garden = SetValue("timer", "multi-ball").apply(poured(
+    garden = SetValue("timers/timer/kind", "multi-ball").apply(poured(
         library, barrels=6, tap=True, pots=0, beds=[BedAnswer(length_m=4, width_m=1.2,
                                                              group="fruiting")]), library)
     a = assess(garden, library)

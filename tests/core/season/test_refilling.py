@@ -63,7 +63,8 @@ def test_minutes_season_watering_and_log_are_one_sum():
     """One zone, its store never short: what is opened is what leaves the store, to the litre."""
     one = [BedAnswer(length_m=4, width_m=1.2, group="fruiting")]
     garden = poured(LIBRARY, beds=one, pots=0, fall_m=1.0, barrels=2)
-    garden = SetValue("timer", "multi-ball").apply(Add("tap").apply(garden, LIBRARY), LIBRARY)
+    garden = SetValue("timers/timer/kind", "multi-ball").apply(
+        Add("tap").apply(garden, LIBRARY), LIBRARY)
     a = assess(garden, LIBRARY)
     (zone,) = garden.zones
     season, flow = a.season, a.flows[zone.id]

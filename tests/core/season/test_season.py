@@ -8,8 +8,9 @@ from hypothesis.extra import numpy as hnp
 
 from euhydra.core.advise import while_away
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
-from euhydra.core.schedule.timing import WEEK, Setting
+from euhydra.core.editing.edits import Remove
+from euhydra.core.garden.base import WEEK
+from euhydra.core.schedule.timing import Setting
 from euhydra.core.season import absence
 from euhydra.core.season.programme import PARTS, runs, start_hours
 from euhydra.core.season.simulate import run_days, run_season
@@ -209,7 +210,7 @@ def test_the_plot_that_fails_first_is_the_one_that_days_run_one_by_one_show(kiln
 
 
 def test_a_tap_opened_by_hand_gives_nothing_while_away(kiln):
-    hand = assess(SetValue("timer", "hand").apply(kiln.garden, kiln.tables), kiln.tables)
+    hand = assess(Remove("timers/timer").apply(kiln.garden, kiln.tables), kiln.tables)
     on = absence.days_of(200, 10)
     season = absence.season_away(hand.season_inputs, hand.season, 200, 10)
     assert season.given[~season.world.always_on][:, :, on].sum() == 0

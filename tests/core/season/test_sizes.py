@@ -20,7 +20,7 @@ def linked(library):
     """Two barrels, and a larger one beside them that shares their level; a timer that opens."""
     garden = poured(library)
     for edit in (Add("store"), Add("joint"), SetValue("site/years", 6),
-                 SetValue("timer", "dial-ball")):
+                 SetValue("timers/timer/kind", "dial-ball")):
         garden = edit.apply(garden, library)
     return assess(edited(
         garden, library, (f"stores/{garden.stores[1].id}/volume_l", 400.0),

@@ -6,7 +6,7 @@ from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.stations.time import peak_month
-from euhydra.core.stations.time_findings import ROUGH
+from euhydra.core.stations.timer_findings import ROUGH
 from euhydra.core.units import show
 from gardens import climate_of, poured
 
@@ -29,6 +29,7 @@ def levels(garden, library):
 
 
 TWO_ALIKE = (BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),) * 2
+TIMER = "timers/timer"
 LOCKED, SCREENED = "stores/barrels/lid_locked", "stores/barrels/screened"
 CASES = [
     ("place.dry-gap", {}, {"climate": "wet-tropics", "latitude_deg": 1.5}),
@@ -53,7 +54,7 @@ CASES = [
                                                   ("plots/bed-1/width_m", 3.2)]}, {}),
     ("lay.fast-water", {"fall_m": 20.0, "edits": [("plots/bed-1/length_m", 60.0),
                                                   ("plots/bed-1/width_m", 5.0)]}, {}),
-    ("push.valve-shut", {"edits": [("timer", "dial-pilot")]}, {}),
+    ("push.valve-shut", {"edits": [(f"{TIMER}/kind", "dial-pilot")]}, {}),
     ("push.starved", {"fall_m": 0.0, "stand_m": 0.1}, {"fall_m": 2.0}),
     ("push.uneven", {"fall_m": 0.2, "stand_m": 0.2, "method": "soaker", "beds": TWO_ALIKE,
                      "edits": [("plots/bed-2/ground_m", 0.25)]},
@@ -62,11 +63,15 @@ CASES = [
     ("time.cannot-hold", {"fall_m": 0.0, "stand_m": 0.0,
                           "edits": [("plots/bed-1/rim_m", 0.55)]},
      {"fall_m": 3.0}),
-    ("time.window", {"edits": [("window_h", 0.5)]}, {"fall_m": 3.0,
-                                                     "edits": [("window_h", 24.0)]}),
-    ("time.seldom", {"fall_m": 3.0, "edits": [("timer", "weekday-ball"), ("every_days", 7.0)]},
+    ("time.window", {"edits": [(f"{TIMER}/until_h", 5.5)]},
+     {"fall_m": 3.0, "edits": [(f"{TIMER}/until_h", 24.0)]}),
+    ("time.seldom", {"fall_m": 3.0, "edits": [(f"{TIMER}/kind", "weekday-ball"),
+                                              ("every_days", 7.0)]},
      {"fall_m": 3.0, "edits": [("every_days", 1.0)]}),
-    ("time.pulses", {"edits": [("opens", "pulses")]}, {"edits": [("opens", "evening")]}),
+    ("time.pulses", {"edits": [(f"{TIMER}/opens", "pulses")]},
+     {"edits": [(f"{TIMER}/opens", "evening")]}),
+    ("time.more-valves", {"fall_m": 3.0, "pots": 0, "edits": [(f"{TIMER}/kind", "weekday-ball")]},
+     {"fall_m": 3.0, "edits": [(f"{TIMER}/kind", "weekday-ball-2")]}),
     ("time.falling-level", {"fall_m": 0.2}, {"fall_m": 5.0}),
     ("prove.thirst", {"barrels": 1, "climate": "mediterranean"}, {"barrels": 1, "tap": True}),
     ("prove.tap", {"tap": True}, {}),
@@ -130,7 +135,7 @@ def all_remedies(garden, library):
 
 
 def test_each_remedy_is_an_edit_whose_effect_comes_true(library):
-    garden = edited(library, ("timer", "dial-pilot"), (LOCKED, False), (SCREENED, False),
+    garden = edited(library, (f"{TIMER}/kind", "dial-pilot"), (LOCKED, False), (SCREENED, False),
                     ("stores/barrels/footing", "deck"), fall_m=0.0, stand_m=0.1, barrels=1)
     offered = all_remedies(garden, library)
     assert {r.key for _, _, r in offered} >= {

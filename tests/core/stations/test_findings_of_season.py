@@ -3,7 +3,7 @@
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add, Remove, SetValue
 from euhydra.core.season.thirsty import thirst_of
 from euhydra.core.stations.season import ledger
 from gardens import climate_of, poured
@@ -21,7 +21,7 @@ def rules(a):
 
 
 def test_a_valve_that_never_opens_is_told_and_its_remedy_waters(library):
-    a = full(library, SetValue("timer", "dial-pilot"))
+    a = full(library, SetValue("timers/timer/kind", "dial-pilot"))
     finding = rules(a)["prove.never-opens"]
     assert finding.level == "stop"
     assert float(a.season.given.sum()) == 0
@@ -52,7 +52,7 @@ def test_longer_runs_leave_fewer_thirsty_days_and_more_past_the_roots(library):
 
 
 def test_a_timer_that_follows_the_weather_wastes_less_for_the_same_thirst(library):
-    plain, clever = (full(library, SetValue("timer", x), tap=True, pots=0)
+    plain, clever = (full(library, SetValue("timers/timer/kind", x), tap=True, pots=0)
                      for x in ("multi-ball", "weather-ball"))
     assert clever.season.thirsty_days.sum() <= plain.season.thirsty_days.sum()
 
@@ -62,7 +62,7 @@ def test_held_after_rain_it_opens_less(library):
     assert held.season.given.sum() < always.season.given.sum()
 
 
-@pytest.mark.parametrize("edit", [None, Add("tap"), SetValue("timer", "hand")])
+@pytest.mark.parametrize("edit", [None, Add("tap"), Remove("timers/timer")])
 def test_the_ledger_s_two_sides_agree(library, edit):
     a = full(library, *([edit] if edit else []))
     both = [sum(e.litres for e in ledger(a) if e.comes == side) for side in (True, False)]

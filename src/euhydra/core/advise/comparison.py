@@ -57,7 +57,10 @@ def measured(r: Results) -> tuple[Measured, ...]:
     season, n = r.season, r.years
     month = r.demand.peak_month
     runs = [s for zone in r.garden.timed_zones if (s := r.schedule.setting_in(zone.id, month))]
-    by_hand = r.library.timers[r.garden.timer].style == "hand"
+    opened = sum(s.runs_a_week for zone in r.garden.timed_zones
+                 if not r.garden.timer_of(zone) and (s := r.schedule.setting_in(zone.id, month)))
+    carried = sum(each.work_min(s) * s.runs_a_week for each in r.schedule.by_hand.values()
+                  if (s := each.setting_in(month)))
     days = [d for _, d in thirst_of(r.season, r.demand)]
     return (
         Measured("tap", "Tap water a year", Amount(float(season.tap.sum()) / n, "yearly")),
@@ -72,7 +75,7 @@ def measured(r: Results) -> tuple[Measured, ...]:
         Measured("running", "Running a week, in the thirstiest month",
                  Amount(sum(s.minutes * s.runs_a_week for s in runs) / 60, "hours")),
         Measured("by_hand", "Work at the taps a week, then",
-                 Amount(by_hand * OPENING_MIN * sum(s.runs_a_week for s in runs), "minutes")),
+                 Amount(OPENING_MIN * opened + carried, "minutes")),
         Measured("cost", "Must-have parts, made-up prices", Amount(cost_of(r.parts), "money")),
         Measured("line", "Line to lay", Amount(sum(x.length_m for x in r.garden.lines), "length")),
         Measured("pieces", "Pieces to buy", Amount(float(sum(

@@ -11,7 +11,7 @@ import numpy as np
 from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, Remove, Together
 from euhydra.core.garden.model import Lift, Store, Zone
-from euhydra.core.hydraulics import pump_duty, timer_valve
+from euhydra.core.hydraulics import pump_duty
 from euhydra.core.hydraulics.pump_duty import Energy
 from euhydra.core.schedule import timing
 from euhydra.core.statements.figures import Amount, Phrase, say
@@ -70,8 +70,7 @@ def _side(key: str, r: Results, store: Store, edit: Edit | None = None) -> Side:
     worst = min(low, key=lambda f: f.worst.head_m - f.worst.least_head_m)
     lift = after.garden.lift_on(store.id)
     return Side(key, after, edit, all(f.short_m <= 0 for f in low),
-                timer_valve.valve_gets_kpa(after.garden, after.library, store.id)
-                >= after.flows.valve.needs_kpa or not any(z.timed for z in zones),
+                not any(z.id in after.flows.shut for z in zones),
                 worst.worst.head_m, worst.worst.head_m - worst.worst.least_head_m,
                 sum(f.flow_l_h for f in low), min(f.evenness for f in low),
                 hours_of(after, zones, after.demand.peak_month), _buys(after, lift),

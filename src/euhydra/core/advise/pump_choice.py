@@ -31,14 +31,14 @@ def suits(garden: Garden, library: Library, store: Store, drinks: Drinks = NOTHI
 def _served(garden: Garden, library: Library, store: Store, drinks: Drinks) -> str:
     """Whether a pump serves all zones of its store: yes, no, or not without bursting something."""
     lift, burst = garden.lift_on(store.id), False
-    needs = library.timers[garden.timer].opens_kpa
     for zone in (z for z in garden.zones if z.source == store.id):
         low = surfaces.zone_levels(garden, zone)["low"]
         flow = zone_flow.solve_zone(garden, library, zone, low, drinks)
         at = duty(garden, library, zone, flow)
         if lift is None or at is None or flow.short_m > 0 or at.share > FULLEST or (
                 at.left_m < library.pumps[lift.kind].needs_m) or (
-                zone.timed and pressure_kpa(at.head_m) < needs):
+                zone.timed and pressure_kpa(at.head_m) < library.timers[
+                    garden.timer_kind(zone)].opens_kpa):
             return "no"
         burst = burst or max(o.head_m for o in flow.outlets) > MOST_HEAD_M
     return "burst" if burst else "yes"

@@ -110,7 +110,7 @@ def _of_run(r: Results, zone: Zone, run: Run, before: Reading, after: Reading,
             "watch.not-opened", "stop", Phrase(f"{name} did not open"),
             Phrase("The meter counted nothing in a run that was due. " + (
                 "A flat battery leaves the valve as it stood: put a fresh one in."
-                if r.flows.valve.opens else
+                if zone.id not in r.flows.shut else
                 "This valve has too little pressure to lift; see Push. Or its battery is flat.")))
     fell = before.gauge_l - after.gauge_l
     if usable_l > 0 and metered > 2 * GAUGE_STEP_L and fell < GAUGE_MOVES * metered:

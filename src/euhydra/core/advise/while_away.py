@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from euhydra.core.advise.other_timers import other_timers
 from euhydra.core.editing.edits import Add, Edit, SetValue
 from euhydra.core.editing.makers import CannotAdd
 from euhydra.core.editing.trees import EditRefused
@@ -43,18 +44,15 @@ def _away_with(r: Results, edit: Edit, told: Away) -> Away:
 def _changes(r: Results, worst: str) -> list[tuple[str, Phrase, Edit]]:
     garden = r.garden
     plot = next((p for p in garden.plots if p.id == worst), None)
-    timer = r.library.timers[garden.timer]
+    zones = {zone.id for zone in garden.timed_zones}
     found: list[tuple[str, Phrase, Edit]] = []
-    if timer.valve == "pilot" and not r.flows.valve.opens:
-        found.append(("ball-valve", Phrase("A ball-valve timer, which opens on a barrel"),
-                      SetValue("timer", r.library.timer_like(garden.timer, valve="ball"))))
-    if timer.style != "weather":
-        other = "weather-ball"
-        found.append(("weather-timer", Phrase("A timer that follows the weather"),
-                      SetValue("timer", other)))
-    if timer.style == "hand":
-        found.append(("dial", Phrase("A timer in the tap's place"), SetValue("timer",
-                                                                             "dial-ball")))
+    if ball := other_timers(garden, r.library, r.flows.shut, valve="ball"):
+        found.append(("ball-valve", Phrase("A ball-valve timer, which opens on a barrel"), ball))
+    if clever := other_timers(
+            garden, r.library, zones, style="weather", valve="ball" if r.flows.shut else None):
+        found.append(("weather-timer", Phrase("A timer that follows the weather"), clever))
+    if zones and not garden.timers:
+        found.append(("dial", Phrase("A timer in the tap's place"), Add("timer")))
     if not garden.taps:
         found.append(("tap", Phrase("Top up from a tap"), Add("tap")))
     found += [(f"barrel-{store.id}", Phrase(f"One more like {quoted(store.name)}"),

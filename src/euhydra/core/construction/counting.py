@@ -18,6 +18,7 @@ from euhydra.core.garden.model import (
     Store,
     Tap,
 )
+from euhydra.core.layout.heads import hanging_on
 from euhydra.core.library import Library
 from euhydra.core.storage.shapes import SHAPES
 from euhydra.core.storage.vessel import length_m, width_m
@@ -86,7 +87,8 @@ def water_parts(count: Count, garden: Garden) -> None:
     if stored := sum(garden.tap_of(zone.source) is None for zone in garden.zones):
         count.add("label", stored)
     for tap in garden.taps:
-        _tap_parts(count, tap, sum(zone.source == tap.id for zone in garden.zones))
+        _tap_parts(count, tap, sum(one.heads for one in hanging_on(
+            garden, count.library, tap.id)))
     for drain in garden.drains:
         _drain_parts(count, drain)
 
@@ -125,13 +127,13 @@ def _roof_parts(count: Count, roof: Roof) -> None:
         count.add("gutter-guard", max(roof.width_m, roof.depth_m))
 
 
-def _tap_parts(count: Count, tap: Tap, zones: int) -> None:
+def _tap_parts(count: Count, tap: Tap, heads: int) -> None:
     if tap.tops_up:
         count.add("air-gap")
     # Behind each timer, so that none of them stands under constant pressure.
-    count.add("backflow", max(1, zones))
+    count.add("backflow", max(1, heads))
     if not tap.tops_up and tap.regulator_kpa > 0:
-        count.add("regulator", zones)
+        count.add("regulator", heads)
 
 
 def _vessel(store: Store) -> str:

@@ -22,8 +22,8 @@ from euhydra.core.garden.model import (
     Holder,
     Lift,
     Wicking,
-    Zone,
 )
+from euhydra.core.layout.heads import Hanging, hanging_on
 from euhydra.core.library import Library
 
 PEG_EVERY_M = 1.0
@@ -31,34 +31,40 @@ HOSE_VALVE = "Shut-off valve, hose thread"
 SOLD_AS = {16: "16 mm (half-inch)", 20: "20 mm (three-quarter-inch)", 25: "25 mm (one-inch)"}
 
 
-def head_parts(count: Count, garden: Garden, zone: Zone) -> None:
-    """The head assembly of a zone."""
-    timer = count.library.timers[garden.timer]
-    alike = [z for z in garden.zones if z.source == zone.source]
-    if zone is alike[0] and len(alike) > 1:
-        count.add("splitter", len(alike) - 1)
-    if zone.timed and timer.style == "hand":
-        count.add("valve", detail=HOSE_VALVE, variant="hose-thread",
-                  reason="Opened and shut by hand; a kitchen timer in the pocket helps.")
-    elif zone.timed:
-        count.add("timer", detail=timer.name, price=timer.price, variant=garden.timer)
+def head_parts(count: Count, garden: Garden) -> None:
+    """The head assemblies: each timer with its batteries, and what stands behind its valves."""
+    for source in garden.sources:
+        hanging = hanging_on(garden, count.library, source.id)
+        if splitters := len(hanging) - 1 + sum(one.splits for one in hanging):
+            count.add("splitter", max(splitters, 0))
+        for one in hanging:
+            _opening_parts(count, garden, one)
+            for zone in one.zones[:one.heads]:
+                screen = count.library.fittings[zone.filter]
+                count.add("filter", detail=screen.name, price=screen.price, variant=zone.filter)
+            count.add("adapter", len(one.zones))
+            for part in (x for zone in one.zones for x in own_head(garden, count.library, zone)):
+                if part.role == "thread":
+                    count.add("thread-adapter", detail=part.name)
+
+
+def _opening_parts(count: Count, garden: Garden, one: Hanging) -> None:
+    """What opens it: a timer and its batteries, or a valve for the hand."""
+    if one.timer:
+        timer = count.library.timers[one.timer.kind]
+        count.add("timer", detail=timer.name, price=timer.price, variant=one.timer.kind)
         count.add("battery", reason="Fresh batteries each spring: a flat one leaves the valve as "
                                     "it stood.")
-    else:
-        count.add("valve", detail=HOSE_VALVE, variant="hose-thread",
-                  reason="Shuts the row off while it is mended; it stands open.")
-    screen = count.library.fittings[zone.filter]
-    count.add("filter", detail=screen.name, price=screen.price, variant=zone.filter)
-    count.add("adapter")
-    for part in own_head(garden, count.library, zone):
-        if part.role == "thread":
-            count.add("thread-adapter", detail=part.name)
+        return
+    count.add("valve", detail=HOSE_VALVE, variant="hose-thread", reason=(
+        "Opened and shut by hand; a kitchen timer in the pocket helps." if one.zones[0].timed else
+        "Shuts the row off while it is mended; it stands open."))
 
 
 def pump_parts(count: Count, garden: Garden, lift: Lift) -> None:
     """A pump and what goes with it."""
     kind = count.library.pumps[lift.kind]
-    zones = sum(zone.source == lift.draws_from for zone in garden.zones)
+    heads = sum(one.heads for one in hanging_on(garden, count.library, lift.draws_from))
     count.add("pump", detail=kind.name, price=kind.price, variant=lift.kind)
     count.add("check-valve")
     if kind.family != "submersible":
@@ -72,7 +78,7 @@ def pump_parts(count: Count, garden: Garden, lift: Lift) -> None:
     if lift.control == "float" and kind.family != "submersible":
         count.add("float-switch")
     if lift.regulator_kpa > 0:
-        count.add("regulator", zones)
+        count.add("regulator", heads)
     if lift.power == "mains":
         count.add("residual-current")
         return

@@ -6,6 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.layout.heads import fitting_name, hanging_on
 from euhydra.core.library import Library
 
 NAMES = {"hose-m": "hose thread, male", "hose-f": "hose thread, female",
@@ -53,7 +54,7 @@ def _components(garden: Garden, library: Library, zone: Zone) -> list[HeadPart]:
     parts = []
     for fitting in (f for f in fittings if f.order < 50):
         if fitting.kind == "timer":
-            parts.append(HeadPart(library.timers[garden.timer].name, "timer", *TIMER_ENDS))
+            parts.append(HeadPart(fitting_name(garden, library, fitting), "timer", *TIMER_ENDS))
         else:
             kind = library.fittings[fitting.kind]
             parts.append(HeadPart(kind.name, kind.role, kind.inlet, kind.outlet))
@@ -67,12 +68,16 @@ def _components(garden: Garden, library: Library, zone: Zone) -> list[HeadPart]:
 def own_head(garden: Garden, library: Library, zone: Zone) -> tuple[HeadPart, ...]:
     """What of its head a zone does not share: all of it for its source's first zone.
 
-    For the others what comes behind the splitter.
+    For the first of another timer what comes behind the splitter; for one on another valve of a
+    timer what comes behind that; for a hose that is moved what joins it to its pipe.
     """
     head = head_assembly(garden, library, zone)
-    first = next(z for z in garden.zones if z.source == zone.source)
-    split = next((i for i, part in enumerate(head) if part.role == "splitter"), -1)
-    return head if zone.id == first.id else head[split + 1:]
+    hanging = hanging_on(garden, library, zone.source)
+    mine = next(h for h in hanging if zone.id in [z.id for z in h.zones])
+    roles = [part.role for part in head]
+    if zone.id == mine.zones[0].id:
+        return head if mine is hanging[0] else head[roles.index("splitter") + 1:]
+    return head[-1:] if mine.moved else head[roles.index("timer") + 1:]
 
 
 def reducers(garden: Garden, library: Library) -> Counter[tuple[int, int]]:

@@ -24,8 +24,7 @@ def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     """Must-haves first, then optional ones, each with its reason."""
     count = Count(library, garden.units)
     water_parts(count, garden)
-    for zone in garden.zones:
-        head_parts(count, garden, zone)
+    head_parts(count, garden)
     for lift in garden.lifts:
         pump_parts(count, garden, lift)
     line_parts(count, garden)

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from euhydra.core.editing.additions import child_of, made
 from euhydra.core.editing.fields import measure_at
 from euhydra.core.editing.makers import MAKERS, CannotAdd
-from euhydra.core.editing.removals import without_plot, without_roof, without_source
+from euhydra.core.editing.removals import opened_by, without_plot, without_roof, without_source
 from euhydra.core.editing.trees import EditRefused, at_path, checked, checked_whole, put_at
 from euhydra.core.garden.base import EDGE_M, HIGHEST_M
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
@@ -23,11 +23,11 @@ from euhydra.core.units import show
 from euhydra.core.weather.hemispheres import across, climate_at, frosts_at, turned_tree
 
 # What no line is laid by: a change of it leaves them as they lie.
-BESIDE_THE_LINES = ("name", "window_h", "opens", "every_days", "longer", "rain_hold_mm",
-                    "today", "sketch")
+BESIDE_THE_LINES = ("name", "every_days", "longer", "rain_hold_mm", "today", "sketch")
 BESIDE_THEM_TOO = tuple(f"site/{key}" for key in (
     "place", "latitude_deg", "altitude_m", "seed", "years", "last_frost", "first_frost",
     "local_rules", "reckon_with"))
+OF_TIMES = ("opens", "from_h", "until_h", "marks_h", "marks_min", "days")  # of a timer or a zone
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,8 @@ class SetValue:
         if (self.path == "site/latitude_deg" and garden.site.climate.archetype
                 and across(garden.site.latitude_deg, self.value)):
             tree = turned_tree(tree)
-        if parts[0] in BESIDE_THE_LINES or self.path in BESIDE_THEM_TOO:
+        if (parts[0] in BESIDE_THE_LINES or self.path in BESIDE_THEM_TOO
+                or (parts[0] in ("timers", "zones") and parts[-1] in OF_TIMES)):
             return checked_whole(tree)
         return relaid(checked(tree), library, garden)
 
@@ -166,6 +167,8 @@ class Add:
         if parts[-1] == "plantings":
             old = _with_shares(old, len(old) / (len(old) + 1))
         owner[parts[-1]] = (*old, thing.model_dump())
+        if parts[-1] == "timers" and not old:
+            tree["zones"] = opened_by(tree["zones"], "", thing.id)
         return relaid(checked(tree), library, garden)
 
 
@@ -211,6 +214,9 @@ class Remove:
             owner[kind] = without_roof(owner[kind], thing)
         if kind == "plots":
             owner[kind] = without_plot(owner[kind], thing)
+        if kind == "timers":
+            tree["zones"] = opened_by(tree["zones"], thing, next(
+                (t["id"] for t in owner[kind]), ""))
         return relaid(checked(tree), library, garden)
 
 

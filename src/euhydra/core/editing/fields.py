@@ -6,6 +6,7 @@ A *path* names a value: ``stores/barrels/stand_m``, ``plots/bed-1/plantings/p1/c
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any, Literal, get_args, get_origin
 
@@ -14,6 +15,7 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from euhydra.core import parsing, units
+from euhydra.core.editing import typed_times
 from euhydra.core.garden.model import Bed, CurvePoint, Garden, Point, Roof
 from euhydra.core.library import Library
 from euhydra.core.parsing import BadEntry
@@ -47,6 +49,7 @@ class Measure:
     table: str = ""
     choices: tuple[str, ...] = ()
     only: str = ""
+    but: str = ""
     refers: str = ""
     over_m2: float = 0.0
 
@@ -83,10 +86,8 @@ def parse_for(measure: Measure, typed: str, system: System) -> Any:
         return typed.strip()
     if measure.kind == "monthday":
         return parsing.parse_day(typed, may_be_empty=measure.low == 0)
-    if measure.kind == "curve":
-        return _curve(typed, system)
-    if measure.kind == "outline":
-        return _corners(typed, system)
+    if measure.kind in LISTS:
+        return LISTS[measure.kind](typed, system)
     if measure.kind == "flag":
         if typed not in ("yes", "no"):
             raise BadEntry(typed, f"“{typed[:40]}” is neither yes nor no.")
@@ -129,6 +130,12 @@ def _corners(typed: str, system: System) -> tuple[Point, ...]:
                  for x, y in corners)
 
 
+LISTS: dict[str, Callable[[str, System], Any]] = {
+    "curve": _curve, "outline": _corners,
+    "marks": lambda typed, _: typed_times.parse_marks(typed),
+    "weekdays": lambda typed, _: typed_times.parse_weekdays(typed)}
+
+
 def bounded(value: float, measure: Measure, typed: str, system: System) -> float | int:
     """The value when it is within bounds, whole where it counts things."""
     if not measure.low - 1e-9 <= value <= measure.high + 1e-9:
@@ -148,7 +155,7 @@ def with_choices(measure: Measure, library: Library) -> Measure:
         return measure
     own = ("",) if measure.value == "" else ()
     choices = (*own, *(key for key in getattr(library, measure.table)
-                       if key.startswith(measure.only)))
+                       if key.startswith(measure.only) and key != measure.but))
     return replace(measure, kind="choice", choices=choices)
 
 
@@ -199,7 +206,7 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
     notes: dict[str, Any] = dict(extra) if isinstance(extra, dict) else {}
     if "table" in notes:
         return Measure(path, label, "choice", value, table=str(notes["table"]),
-                       only=str(notes.get("only", "")))
+                       only=str(notes.get("only", "")), but=str(notes.get("but", "")))
     if "refers" in notes:
         return Measure(path, label, "choice", value, refers=str(notes["refers"]),
                        choices=("",) if field.default == "" else ())
@@ -207,7 +214,7 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
         return Measure(path, label, "choice", value, choices=tuple(map(str, get_args(kind_of))))
     if notes.get("kind") == "monthday":
         return Measure(path, label, "monthday", value, low=0 if field.default == "" else 1)
-    if notes.get("kind") in ("outline", "curve"):
+    if notes.get("kind") in LISTS:
         return Measure(path, label, str(notes["kind"]), value)
     if "kind" in notes:
         low = next((float(m.ge) for m in metadata if isinstance(m, Ge)), 0.0)  # type: ignore[arg-type]

@@ -27,6 +27,7 @@ from euhydra.core.garden.model import (
     Store,
     Tap,
     Thing,
+    Timer,
     Well,
     WetArea,
     Wicking,
@@ -177,6 +178,16 @@ def _store(garden: Garden) -> Store:
         "at": free_at(last.at.x_m + 1.2, last.at.y_m)})
 
 
+def _timer(garden: Garden) -> Timer:
+    if not garden.timed_zones:
+        raise CannotAdd("Nothing here waits for a timer: float valves keep it wet.")
+    if not garden.timers:
+        return Timer(id="timer", name="Timer")
+    number = max(free_number(garden.timers), 2)
+    return garden.timers[-1].model_copy(update={
+        "id": f"timer-{number}", "name": f"Timer {number}", "hoses": 0})
+
+
 def _hand_tank(garden: Garden) -> Store:
     """A small tank on a stand beside the row that waits for one, the last self-watering of all."""
     number = free_number(garden.stores)
@@ -234,6 +245,7 @@ MAKERS: dict[str, tuple[str, str, Maker]] = {
     "hand-tank": ("Add a tank filled by hand", "stores", _hand_tank),
     "joint": ("Join two stores", "joints", _joint),
     "pump": ("Add a pump", "lifts", _lift),
+    "timer": ("Add a timer", "timers", _timer),
     "rain-garden": ("Add a rain garden", "rain_gardens", _rain_garden),
     "wet-area": ("Add wet ground", "wet_areas", _wet_area),
     "spot": ("Add a spot height", "site/spots", _spot),

@@ -21,6 +21,7 @@ from euhydra.core.garden.model import (
     Site,
     Store,
     Tap,
+    Timer,
     Well,
     Wicking,
     month_day,
@@ -46,7 +47,7 @@ def pour(answers: Answers, library: Library, garden_id: str) -> Garden:
         id=garden_id, name=answers.name, units=answers.units, site=site,
         roofs=_roofs(answers, library), drains=_drains(answers, site), stores=stores, taps=taps,
         wells=_wells(answers), joints=_siphons(stores), today=answers.today,
-        plots=_fed(answers, plots))
+        timers=(Timer(id="timer", name="Timer"),), plots=_fed(answers, plots))
     return relaid(garden, library)
 
 

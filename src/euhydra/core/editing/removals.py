@@ -37,3 +37,9 @@ def without_plot(plots: tuple[dict[str, Any], ...], gone: str) -> tuple[dict[str
     """The plots left, none of them put with the one that went."""
     return tuple(plot | {"opens_with": ""} if plot["opens_with"] == gone else plot
                  for plot in plots)
+
+
+def opened_by(zones: tuple[dict[str, Any], ...], was: str, now: str) -> tuple[dict[str, Any], ...]:
+    """The zones, those that one timer (or, for "", a hand) opened given to another."""
+    return tuple(zone | {"timer": now} if zone["timed"] and zone["timer"] == was else zone
+                 for zone in zones)

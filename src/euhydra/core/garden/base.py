@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal, get_args
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
 
+Weekday = Literal["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"]
+WEEK: tuple[Weekday, ...] = get_args(Weekday)
 DAYS_BEFORE_MONTH = (0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334)
 
 
@@ -36,10 +38,13 @@ def measure(label: str, kind: str, low: float, high: float, default: Any = ...) 
     return Field(default, title=label, ge=low, le=high, json_schema_extra={"kind": kind})
 
 
-def pick(label: str, table: str, default: Any = ..., only: str = "") -> Any:
-    """A key of a table in the library; a person picks among those that start with ``only``."""
+def pick(label: str, table: str, default: Any = ..., only: str = "", but: str = "") -> Any:
+    """A key of a table in the library; a person picks among those that start with ``only``.
+
+    The row ``but`` is not among them.
+    """
     return Field(default, title=label, max_length=64,
-                 json_schema_extra={"table": table, "only": only})
+                 json_schema_extra={"table": table, "only": only, "but": but})
 
 
 def day(label: str, default: Any = ..., **more: Any) -> Any:

@@ -6,7 +6,18 @@ from typing import Literal
 
 from pydantic import Field
 
-from euhydra.core.garden.base import Id, Level, Part, Point, Thing, measure, pick
+from euhydra.core.garden.base import (
+    Id,
+    Level,
+    OptionalId,
+    Part,
+    Point,
+    Thing,
+    Weekday,
+    measure,
+    pick,
+    refer,
+)
 
 MOST_LINES = 4000  # that can be reckoned
 MOST_FITTINGS = 3 * MOST_LINES
@@ -76,7 +87,9 @@ class Via(Part):
 class Zone(Thing):
     """What opens together: its plots, the store or tap that feeds them, and the pipe there.
 
-    One that is not ``timed`` is always open: its float valves shut it. Where there is
+    One that is not ``timed`` is always open: its float valves shut it; else its ``timer`` opens
+    it, or the hand where that is empty. A hose that is moved hangs on the timer on its ``days``,
+    () for those that spread the moves best. Where there is
     ``more_to_come`` its pipe ends in a plugged tee. ``read_l_h`` is what all its outlets gave
     together by jug or meter (0: never read), with the source's usable water at ``read_at``.
     """
@@ -86,7 +99,10 @@ class Zone(Thing):
     supply_tube: str = pick("supply pipe", "tubes", "poly-16", only="poly-")
     filter: str = pick("filter", "fittings", "filter-screen", only="filter-")
     filter_blocked: float = measure("filter blocked", "share", 0, 0.95, 0.0)
-    timed: bool = Field(True, title="opens by the timer")
+    timed: bool = Field(True, title="opens by a timer or by hand")
+    timer: OptionalId = refer("opened by", "timers", "")
+    days: tuple[Weekday, ...] = Field((), max_length=7, title="days of its hose",
+                                      json_schema_extra={"kind": "weekdays"})
     longer: float = measure("runs longer by", "share", -0.5, 1, 0.0)
     read_l_h: float = measure("flow read off", "flow", 0, 20000, 0.0)
     read_at: float = measure("barrels full when read", "share", 0, 1, 0.5)

@@ -61,6 +61,7 @@ from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
 from euhydra.core.garden.stock import Holding
 from euhydra.core.garden.store_links import require_leading_on
 from euhydra.core.garden.stores import Joint, RainGarden, Store, WetArea
+from euhydra.core.garden.timers import BY_HAND, Timer
 from euhydra.core.garden.today import Today
 
 __all__ = [
@@ -105,6 +106,7 @@ __all__ = [
     "Store",
     "Tap",
     "Thing",
+    "Timer",
     "Tower",
     "Tree",
     "Via",
@@ -141,9 +143,7 @@ class Garden(Part):
     crops: tuple[OwnCrop, ...] = Field((), max_length=40)
     holdings: tuple[Holding, ...] = Field((), max_length=300)
     plots: tuple[Plot, ...] = Field(min_length=1, max_length=100)
-    timer: str = pick("timer", "timers", "dial-ball")
-    window_h: float = measure("hours a day allowed", "hours", 0.5, 24, 8.0)
-    opens: Literal["morning", "evening", "pulses"] = Field("morning", title="opens in")
+    timers: tuple[Timer, ...] = Field((), max_length=12)
     every_days: float = measure("days between runs (0: we choose)", "days", 0, 7, 0.0)
     longer: float = measure("runs longer by", "share", -0.5, 1, 0.0)
     rain_hold_mm: float = measure("held after rain of", "rain", 0, 100, 0.0)
@@ -159,7 +159,7 @@ class Garden(Part):
     def _references(self) -> Garden:
         for label in ("roofs", "drains", "taps", "wells", "stores", "joints", "lifts",
                       "rain_gardens", "wet_areas", "paths", "buildings", "crops", "holdings",
-                      "plots", "nodes", "lines", "fittings", "outlets", "zones"):
+                      "plots", "timers", "nodes", "lines", "fittings", "outlets", "zones"):
             seen: set[Id] = set()
             for thing in getattr(self, label):
                 if thing.id in seen:
@@ -168,7 +168,8 @@ class Garden(Part):
         if not self.sources:
             raise ValueError("a garden has a store, or a tap that feeds the lines itself")
         known = {kind: {thing.id for thing in getattr(self, f"{kind}s")}
-                 for kind in ("roof", "store", "source", "plot", "zone", "node", "line")}
+                 for kind in ("roof", "store", "source", "plot", "timer", "zone", "node",
+                              "line")}
         for kind, wanted in self._named():
             if wanted not in known[kind]:
                 raise ValueError(f"{kind} “{wanted}” is named but not in the garden")
@@ -190,6 +191,8 @@ class Garden(Part):
         for zone in self.zones:
             yield "source", zone.source
             yield from (("plot", plot) for plot in zone.plots)
+            if zone.timer:
+                yield "timer", zone.timer
         for line in self.lines:
             yield "zone", line.zone
             yield "node", line.start
@@ -239,9 +242,27 @@ class Garden(Part):
         return "tank" if self.stores and all(s.hand_filled for s in self.stores) else "barrel"
 
     @property
+    def hand_plots(self) -> tuple[AnyPlot, ...]:
+        """The plots that are left to cans or a hose: no line leads to them."""
+        return tuple(plot for plot in self.plots if plot.watered != "lines")
+
+    @property
     def timed_zones(self) -> list[Zone]:
-        """The zones that the timer opens; the others are always open."""
+        """The zones that a timer or a hand opens; the others are always open."""
         return [zone for zone in self.zones if zone.timed]
+
+    def timer_of(self, zone: Zone) -> Timer | None:
+        """The timer that opens a zone; None where a hand does, or where it is always open."""
+        return next((t for t in self.timers if t.id == zone.timer), None) if zone.timed else None
+
+    def timer_kind(self, zone: Zone) -> str:
+        """The key of the kind of timer that opens a zone, a tap opened by hand among them."""
+        timer = self.timer_of(zone)
+        return timer.kind if timer else BY_HAND
+
+    def zones_of(self, timer: Timer) -> list[Zone]:
+        """The zones that a timer opens."""
+        return [zone for zone in self.zones if zone.timed and zone.timer == timer.id]
 
     def source_of(self, plot: AnyPlot) -> str:
         """The id of what feeds a plot."""

@@ -14,7 +14,7 @@ def named_rows(garden: Garden) -> Iterator[Named]:
 
     Crops of the garden's own stand under their ids and are left out.
     """
-    yield "timer", "timers", garden.timer
+    yield from (("timer", "timers", timer.kind) for timer in garden.timers)
     yield from (("soil", "soils", key) for key in (
         garden.site.soil, *(d.soil for d in garden.drains), *(g.soil for g in garden.rain_gardens),
         *(w.soil for w in garden.wet_areas)))

@@ -63,7 +63,8 @@ class PlotBase(Thing):
     """Anything watered. Its box, ``length_m`` by ``breadth_m``, is turned about its middle.
 
     ``corner`` is the south-west corner of the box before it is turned. ``opens_with`` names a plot
-    whose zone it was put in by hand. ``own_measures`` are the fields that give its size.
+    whose zone it was put in by hand. One that is ``watered`` with cans or a hose has no lines.
+    ``own_measures`` are the fields that give its size.
     """
 
     own_measures: ClassVar[tuple[str, ...]] = ()
@@ -86,6 +87,7 @@ class PlotBase(Thing):
     own_mm_week: float = measure("you give a week", "rain", 0, 200, 0.0)
     own_min_day: float = measure("you run it a day", "minutes", 0, 720, 0.0)
     run_by: Literal["weather", "own"] = Field("weather", title="is run by")
+    watered: Literal["lines", "can", "hose"] = Field("lines", title="is watered with")
     drippers: tuple[Dripper, ...] = Field((), max_length=200)
     plantings: tuple[Planting, ...] = Field(min_length=1, max_length=12)
 

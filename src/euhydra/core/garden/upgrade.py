@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from euhydra.core.garden.timers import BY_HAND
 from euhydra.core.library import Library
 
 Tree = dict[str, Any]
@@ -103,4 +104,24 @@ def _from_3(garden: Tree, library: Library) -> Tree:
                                for n, z in enumerate(zones, start=1)]}
 
 
-STEPS: dict[int, Callable[[Tree, Library], Tree]] = {1: _from_1, 2: _from_2, 3: _from_3}
+def _from_4(garden: Tree, library: Library) -> Tree:
+    """Version 5 has timers as things; before, one kind of timer opened each zone of a garden.
+
+    What was opened by hand is so still. How many hours a day were allowed is not kept: hours of
+    the clock are, and those are for its gardener to say.
+    """
+    kind, opens = garden.get("timer", "dial-ball"), garden.get("opens", "morning")
+    garden = {key: value for key, value in garden.items()
+              if key not in ("timer", "opens", "window_h")}
+    zones = garden.get("zones", [])
+    if not isinstance(zones, list) or not all(isinstance(z, dict) for z in zones):
+        return garden
+    if kind == BY_HAND:
+        return garden | {"timers": []}
+    return garden | {
+        "timers": [{"id": "timer", "name": "Timer", "kind": kind, "opens": opens}],
+        "zones": [z | {"timer": "timer"} if z.get("timed", True) else z for z in zones]}
+
+
+STEPS: dict[int, Callable[[Tree, Library], Tree]] = {
+    1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4}

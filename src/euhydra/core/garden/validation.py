@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable
 
 from euhydra.core.garden.lines import MOST_LINES
-from euhydra.core.garden.model import Garden, Line, Zone
+from euhydra.core.garden.model import Garden, Line, Wicking, Zone
 
 MOST_OUTLETS = 20000
 # That a garden may grow to: up to these, each page of it answers while a person waits.
@@ -21,7 +21,17 @@ def require_sound(garden: Garden) -> None:
     """Raise :class:`Unsound` unless every plot is watered by one zone's lines."""
     _require_few(garden)
     zoned = Counter(plot for zone in garden.zones for plot in zone.plots)
+    if len(garden.hand_plots) == len(garden.plots):
+        raise Unsound("Nothing would be left to lay: every plot would be watered with cans or a "
+                      "hose. Leave one at least on its lines.")
     for plot in garden.plots:
+        if plot.watered != "lines":
+            if isinstance(plot, Wicking):
+                raise Unsound(f"{plot.name} is filled through its float valve, not with cans or a "
+                              "hose. Give it a tank of its own, filled by hand, on Store.")
+            if zoned[plot.id]:
+                raise Unsound(f"{plot.name} is watered by hand and stands in a zone.")
+            continue
         if zoned[plot.id] != 1:
             raise Unsound(f"{plot.name} stands in {zoned[plot.id]} zones, not in one.")
     lines: dict[str, list[Line]] = defaultdict(list)

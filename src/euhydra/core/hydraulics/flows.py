@@ -9,7 +9,7 @@ from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.levels import Levels
 from euhydra.core.hydraulics.refilling import Refill, fill_minutes
 from euhydra.core.hydraulics.surfaces import SHARES, level_at
-from euhydra.core.hydraulics.timer_valve import ValveState, valve_state
+from euhydra.core.hydraulics.timer_valve import ValveState, valve_state, valve_states
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.hydraulics.zone_pipes import Drinks
 from euhydra.core.library import Library
@@ -61,8 +61,19 @@ class Flows(Mapping[str, Levels]):
 
     @cached_property
     def valve(self) -> ValveState:
-        """Whether the timer's valve opens."""
+        """The timer's valve that is hardest to open."""
         return valve_state(self.garden, self.library)
+
+    @cached_property
+    def shut(self) -> frozenset[str]:
+        """The zones whose valve lacks the pressure to open, by id."""
+        return frozenset(v.zone for v in valve_states(self.garden, self.library) if not v.opens)
+
+    @property
+    def opens(self) -> bool:
+        """Whether any valve opens, or none has to."""
+        timed = self.garden.timed_zones
+        return not timed or len(self.shut) < len(timed)
 
     @cached_property
     def refills(self) -> dict[str, Refill]:

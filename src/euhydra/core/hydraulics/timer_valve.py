@@ -1,4 +1,4 @@
-"""Whether the timer's valve opens on what stands before it."""
+"""Whether the timers' valves open on what stands before them."""
 
 from __future__ import annotations
 
@@ -15,11 +15,15 @@ from euhydra.core.units import pressure_kpa
 
 @dataclass(frozen=True)
 class ValveState:
-    """What the timer's valve gets with the barrels full, against what it needs to open."""
+    """What a timer's valve gets with the barrels full, against what it needs to open.
+
+    ``zone`` is that which it opens.
+    """
 
     gets_kpa: float
     needs_kpa: float
     source: str = ""
+    zone: str = ""
 
     @property
     def opens(self) -> bool:
@@ -40,13 +44,17 @@ def valve_gets_kpa(garden: Garden, library: Library, source: str) -> float:
     return pressure_kpa(max(over + pushed, 0.0))
 
 
+def valve_states(garden: Garden, library: Library) -> tuple[ValveState, ...]:
+    """The valve of each zone that is timed; one opened by hand wants for nothing."""
+    return tuple(ValveState(valve_gets_kpa(garden, library, zone.source),
+                            library.timers[garden.timer_kind(zone)].opens_kpa, zone.source, zone.id)
+                 for zone in garden.timed_zones)
+
+
 def valve_state(garden: Garden, library: Library) -> ValveState:
-    """The timer's valve on the source that gives it least, of those whose zones are timed.
+    """The valve that lacks most of what it needs, or has least over it.
 
     Where nothing is timed no valve wants for anything.
     """
-    needs = library.timers[garden.timer].opens_kpa
-    timed = {zone.source for zone in garden.zones if zone.timed}
-    gets, source = min(((valve_gets_kpa(garden, library, s), s) for s in timed),
-                       default=(needs, ""))
-    return ValveState(gets, needs, source)
+    return min(valve_states(garden, library), key=lambda v: (v.gets_kpa - v.needs_kpa, v.gets_kpa),
+               default=ValveState(0.0, 0.0))

@@ -18,7 +18,7 @@ class ZonePipes:
 
     Of its store that is the level of the outlet, ``outlet_z_m`` (of a tap 0), however many barrels
     hold the water; of the site its altitude, where a pump draws (else 0). ``timer`` is the
-    garden's, a key of the library.
+    kind of what opens it, a key of the library.
     """
 
     zone: Zone
@@ -52,7 +52,7 @@ def pipes_of(garden: Garden, zone: Zone, drinks: Drinks = NOTHING) -> ZonePipes:
     store = next((s for s in garden.stores if s.id == zone.source), None)
     lift = garden.lift_on(zone.source)
     return ZonePipes(
-        zone, garden.timer, garden.tap_of(zone.source), lift,
+        zone, garden.timer_kind(zone), garden.tap_of(zone.source), lift,
         storage.outlet_z_m(store) if store else 0.0, garden.site.altitude_m if lift else 0.0, lines,
         tuple(n for n in garden.nodes if n.id in joints),
         tuple(f for f in garden.fittings if f.line in ids),

@@ -6,6 +6,7 @@ from euhydra.core import storage
 from euhydra.core.garden.model import AnyPlot, Bed, Dripper, Garden, Line, Node, Zone
 from euhydra.core.layout import beds, containers, routes
 from euhydra.core.layout.containers import drippers_per_pot
+from euhydra.core.layout.heads import Hanging, hanging_on
 from euhydra.core.layout.rows import (
     Run,
     dripper_spacing_m,
@@ -44,8 +45,8 @@ def _laid(garden: Garden, library: Library, zones: tuple[Zone, ...]) -> Garden:
         *((v.at.x_m, v.at.y_m) for z in zones for v in z.vias),
         *(_source(garden, z)[0] for z in zones)])
     for zone in zones:
-        splitter = sum(z.source == zone.source for z in zones) > 1
-        _lay_zone(work, zone, land, {p: gates[p] for p in zone.plots}, splitter=splitter)
+        _lay_zone(work, zone, land, {p: gates[p] for p in zone.plots},
+                  hanging_on(garden, library, zone.source, zones))
     work.count_joints()
     work.keep_hand_fittings()
     return garden.model_copy(update={
@@ -86,8 +87,8 @@ def _source(garden: Garden, zone: Zone) -> tuple[XY, float]:
     return (store.at.x_m, store.at.y_m), storage.outlet_z_m(store)
 
 
-def _lay_zone(work: Work, zone: Zone, land: routes.Ground, gates: dict[str, list[XY]], *,
-              splitter: bool) -> None:
+def _lay_zone(work: Work, zone: Zone, land: routes.Ground, gates: dict[str, list[XY]],
+              hanging: tuple[Hanging, ...]) -> None:
     """Head, supply, headers and rows of one zone."""
     name, (at, level) = stem(zone.id), _source(work.garden, zone)
     legs, taken = routes.lead(land, at, gates, [(v.at.x_m, v.at.y_m) for v in zone.vias])
@@ -106,7 +107,7 @@ def _lay_zone(work: Work, zone: Zone, land: routes.Ground, gates: dict[str, list
         reach[leg.end] = reach.get(leg.start, 0.0) + line.length_m
         pipes[leg.end] = line
         if first:
-            _head(work, line, zone, splitter)
+            _head(work, line, zone, hanging)
     if zone.more_to_come:
         work.fitting("plugged-tee", pipes[max(zone.plots, key=reach.__getitem__)], LAST)
     for plot_id in zone.plots:
@@ -130,19 +131,20 @@ def _ground_m(garden: Garden, zone: Zone, place: XY) -> float:
     return nearest.ground_m
 
 
-def _head(work: Work, supply: Line, zone: Zone, splitter: bool) -> None:
+def _head(work: Work, supply: Line, zone: Zone, hanging: tuple[Hanging, ...]) -> None:
     # From a tap only the timer stands constant pressure, so it is first: common practice.
-    split = ["splitter"] if splitter else []
+    split = ["splitter"] if len(hanging) > 1 else []
+    hoses = ["splitter"] if any(h.splits and zone in h.zones for h in hanging) else []
     tap, lift = work.garden.tap_of(zone.source), work.garden.lift_on(zone.source)
     opens = "timer" if zone.timed else "hose-valve"
     source = tap or lift
     held = ["regulator"] if source and source.regulator_kpa > 0 else []
     if tap is not None:
-        kinds = [*split, opens, "backflow", zone.filter, *held, "barb-coupling"]
+        kinds = [*split, opens, "backflow", zone.filter, *held, *hoses, "barb-coupling"]
     else:
         sunk = lift is not None and work.library.pumps[lift.kind].family == "submersible"
         kinds = [*([] if sunk else ["barrel-outlet"]), *(["check-valve"] if lift else []), *split,
-                 opens, zone.filter, *held, "barb-coupling"]
+                 opens, zone.filter, *held, *hoses, "barb-coupling"]
     for order, kind in enumerate(kinds):
         work.fitting(kind, supply, order)
 

@@ -52,13 +52,27 @@ def _zones(garden: Garden, groups: Iterable[list[AnyPlot]]) -> tuple[Zone, ...]:
     for number, group in enumerate(groups, start=1):
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
+        source, timed = garden.source_of(group[0]), not isinstance(group[0], Wicking)
         fresh = Zone(id=zone_id, name=f"{number} · {_joined(group)}",
-                     source=garden.source_of(group[0]), plots=tuple(p.id for p in group),
-                     timed=not isinstance(group[0], Wicking))
+                     source=source, plots=tuple(p.id for p in group), timed=timed,
+                     timer=_timer_for(garden, group, source) if timed else "")
         zones.append(old.model_copy(update={
-            "name": fresh.name, "plots": fresh.plots, "source": fresh.source,
-            "timed": fresh.timed}) if old else fresh)
+            "name": fresh.name, "plots": fresh.plots, "source": fresh.source, "timed": timed,
+            "timer": old.timer if timed else ""}) if old else fresh)
     return tuple(zones)
+
+
+def _timer_for(garden: Garden, group: list[AnyPlot], source: str) -> str:
+    """What opens a new zone: the timer that opened its plots, or others of its source, or any.
+
+    A hand, where a hand did or there is no timer.
+    """
+    ids = {plot.id for plot in group}
+    for near in (lambda z: ids & set(z.plots), lambda z: z.source == source):
+        for zone in garden.timed_zones:
+            if near(zone):
+                return zone.timer
+    return garden.timers[0].id if garden.timers else ""
 
 
 def _by_hands(garden: Garden, plot: AnyPlot) -> bool:
@@ -97,7 +111,8 @@ def stands_with(garden: Garden, plot: AnyPlot) -> AnyPlot:
             return plot
         seen.add(at.id)
     alike = (garden.source_of(at) == garden.source_of(plot)
-             and isinstance(at, Wicking) == isinstance(plot, Wicking))
+             and isinstance(at, Wicking) == isinstance(plot, Wicking)
+             and at.watered == plot.watered)
     return at if alike else plot
 
 
@@ -105,7 +120,7 @@ def _by_hand(garden: Garden, groups: list[list[AnyPlot]]) -> list[list[AnyPlot]]
     """The groups with each plot that was put with another moved to that one's."""
     for plot in garden.plots:
         other = stands_with(garden, plot)
-        if other.id == plot.id:
+        if other.id == plot.id or plot.watered != "lines":
             continue
         home, there = (next(g for g in groups if any(p.id == x.id for p in g))
                        for x in (plot, other))
@@ -141,7 +156,7 @@ def parted_by(garden: Garden, library: Library, one: AnyPlot, other: AnyPlot) ->
 
 def _groups(garden: Garden, library: Library) -> Iterable[list[AnyPlot]]:
     alike: dict[tuple[str, ...], list[AnyPlot]] = {}
-    for plot in garden.plots:
+    for plot in (p for p in garden.plots if p.watered == "lines"):
         key = tuple(key_of(garden, library, plot).values())
         alike.setdefault(key, []).append(plot)
     for plots in alike.values():

@@ -202,12 +202,14 @@ class Timer(Row):
     """A hose timer: how it is set, and what its valve needs to open.
 
     ``minutes`` are a dial's marks, or the least and the most in steps of ``step_min``;
-    ``most_starts`` is how often a day it can open; ``price`` is invented.
+    ``most_starts`` is how often a day it can open, and so how many programs it holds; ``valves``
+    how many zones it opens by itself; ``price`` is invented.
     """
 
     style: str
     price: float
     valve: str
+    valves: int
     opens_kpa: float
     kv: float
     every_hours: tuple[int, ...]

@@ -61,11 +61,13 @@ class Library:
     def timer_like(self, key: str, *, style: str | None = None, valve: str | None = None) -> str:
         """The key of the timer that differs from ``key`` only in style or valve.
 
-        ``key`` itself when the table has none such.
+        With as many valves where there is such a one, else with one; ``key`` itself when the table
+        has none at all.
         """
         own = self.timers[key]
         wanted = (style or own.style, valve or own.valve)
-        return next((t.key for t in self.timers.values() if (t.style, t.valve) == wanted), key)
+        like = [t for t in self.timers.values() if (t.style, t.valve) == wanted]
+        return next((t.key for t in sorted(like, key=lambda t: t.valves != own.valves)), key)
 
     def of(self, garden: Garden) -> Library:
         """The tables with the garden's own crops among them; itself where it has none."""

@@ -91,18 +91,21 @@ def drawn_l_day(r: Results, store: Store, month: int) -> float:
 
 
 def taken_l_day(r: Results, sources: Collection[str], month: int) -> float:
-    """What the timer, set as it is, takes from sources (stores or taps) a day."""
-    if not r.flows.valve.opens:
-        return 0.0
+    """What the timers, set as they are, and cans and hoses take from sources a day.
+
+    ``sources`` are the ids of stores or taps.
+    """
     total = 0.0
     for zone in r.garden.zones:
-        if zone.source not in sources:
+        if zone.source not in sources or zone.id in r.flows.shut:
             continue
         if not zone.timed:
             total += sum(float(r.demand.thirsts[p].use_by_month[month]) for p in zone.plots)
         elif setting := r.schedule.setting_in(zone.id, month):
             total += r.flows.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
-    return total
+    return total + sum(
+        each.litres(s) * s.runs_a_week / 7 for each in r.schedule.by_hand.values()
+        if each.source in sources and (s := each.setting_in(month)))
 
 
 def caught_l_mm(r: Results, store: Store) -> float:

@@ -11,7 +11,8 @@ from typing import TYPE_CHECKING
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import Followed, followed, taken_l_day
-from euhydra.core.season.spared import CAN_L, CAN_MIN, PRICE_M3
+from euhydra.core.schedule.by_hand import CAN_L, CAN_MIN
+from euhydra.core.season.spared import PRICE_M3
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.supply.greywater import kept_by_weekday
 
@@ -68,7 +69,7 @@ def year_end(r: Results, entries: Sequence[Entry], year: int, today: dt.date) ->
 def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator[Source]:
     for f in banks:
         since = (f"from the first dip on {f.first.day} {f.first:%B}, by the rain that was logged"
-                 if r.flows.valve.opens else "the timer’s valve does not open as it is set")
+                 if r.flows.opens else "no timer’s valve opens as it is set")
         yield Source(f.bank.name, float(f.given_l.sum()), since, spares_tap=True)
     for tap in r.garden.taps:
         if not tap.tops_up:

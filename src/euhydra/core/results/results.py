@@ -26,6 +26,7 @@ from euhydra.core.layout import wetted
 from euhydra.core.library import Library
 from euhydra.core.results.memo import Memo
 from euhydra.core.schedule import timing
+from euhydra.core.schedule.by_hand import hand_watering, hose_l_h
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.season import Season, run_season
 from euhydra.core.season.inputs import SeasonInputs, just_what_it_drinks, world_of
@@ -100,8 +101,9 @@ class Results:
     @cached_property
     def reached(self) -> tuple[int, ...]:
         """Banks whose water some zone can draw, by bottom links, siphons and float valves."""
-        drawn = {self.banks.of_store[z.source] for z in self.garden.zones
-                 if z.source in self.banks.of_store}
+        sources = {*(z.source for z in self.garden.zones),
+                   *(self.garden.source_of(p) for p in self.garden.hand_plots)}
+        drawn = {self.banks.of_store[s] for s in sources if s in self.banks.of_store}
         return tuple(sorted({near for bank in drawn for near in feeding(self.banks, bank)}))
 
     @cached_property
@@ -163,15 +165,19 @@ class Results:
         days = {zone.id: out & np.any([self.demand.thirsts[p].kc > 0 for p in zone.plots], axis=0)
                 for zone in self.garden.zones}
         needs = {zone.id: self._needs(zone) for zone in self.garden.timed_zones}
-        return Schedule(self.garden, self.library, self.flows, needs, days)
+        by_hand = {plot.id: hand_watering(self.garden, self.library, plot,
+                                          self.demand.thirsts[plot.id], self.own_l_day(plot))
+                   for plot in self.garden.hand_plots}
+        return Schedule(self.garden, self.library, self.flows, needs, days, by_hand)
 
     def _needs(self, zone: Zone) -> tuple[timing.MonthNeed, ...]:
         """Twelve months of running time for a zone."""
-        garden, levels = self.garden, self.flows[zone.id]
+        garden, levels, timer = self.garden, self.flows[zone.id], self.garden.timer_of(zone)
         thirsts = tuple(self.demand.thirsts[p] for p in zone.plots)
         longer = (1 + garden.longer) * (1 + zone.longer) - 1
         return self._memo(_month_needs, levels, thirsts, longer, self.flows.read_share(zone),
-                          garden.every_days, garden.opens == "pulses", self._own(zone),
+                          garden.every_days, bool(timer and timer.opens == "pulses"),
+                          self._own(zone),
                           of=zone.id)
 
     def own_l_day(self, plot: AnyPlot) -> float:
@@ -179,8 +185,12 @@ class Results:
         zone's flow.
         """
         zone = next((z for z in self.garden.zones if plot.id in z.plots), None)
-        flow = (self.flows[zone.id]["half"].plot_flow_l_h(plot.id) * self.flows.read_share(zone)
-                if zone and plot.own_min_day else 0.0)
+        flow = 0.0
+        if plot.watered == "hose":
+            flow = hose_l_h(self.garden, self.garden.source_of(plot))
+        elif zone and plot.own_min_day:
+            flow = (self.flows[zone.id]["half"].plot_flow_l_h(plot.id)
+                    * self.flows.read_share(zone))
         return crop_water.own_measure_l_day(plot, self.demand.thirsts[plot.id].area_m2, flow)
 
     def _own(self, zone: Zone) -> tuple[tuple[str, float], ...]:
@@ -217,7 +227,7 @@ class Results:
         Where the timer does not open no size would help: then as if every plot were given just
         what it drinks.
         """
-        opens = self.flows.valve.opens
+        opens = self.flows.opens
         return Sizes(self.season_inputs, self.season if opens else self.given_what_it_drinks,
                      self.reached, as_set=opens)
 

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
-from euhydra.core.garden.model import Bed, Garden
+from euhydra.core.garden.model import Bed, Garden, Zone
+from euhydra.core.schedule.by_hand import HandWatering
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.timing import Setting
-from euhydra.core.units import show_date
+from euhydra.core.units import show_clock, show_date
 from euhydra.core.weather.frost import BEFORE_FROST_DAYS, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.core.weather.hemispheres import turned_day
@@ -43,13 +45,14 @@ class Card:
     zones: tuple[tuple[str, Setting | None, float], ...]
 
 
-def cards(schedule: Schedule) -> tuple[Card, ...]:
-    """A card for every stretch of months in which nothing on the timer changes."""
+def cards(schedule: Schedule, zones: Sequence[Zone] | None = None) -> tuple[Card, ...]:
+    """A card for every stretch of months in which nothing changes for some zones, or for all."""
     starts = schedule.first_hours
+    mine = schedule.zones if zones is None else zones
 
     def standing(month: int) -> tuple[tuple[str, Setting | None, float], ...]:
         return tuple((z.id, schedule.setting_in(z.id, month),
-                      starts.get((z.id, month), 0.0)) for z in schedule.zones)
+                      starts.get((z.id, month), 0.0)) for z in mine)
 
     def face(month: int) -> list[object]:
         return [s and (s.every_h, s.weekdays, s.starts_a_day, s.minutes, round(at, 2))
@@ -66,27 +69,51 @@ def cards(schedule: Schedule) -> tuple[Card, ...]:
 
 def clock(hour: float) -> str:
     """``5:00`` for 5.0."""
-    minutes = round(hour * 60)
-    return f"{minutes // 60 % 24}:{minutes % 60:02d}"
+    return show_clock(hour % 24)
 
 
 def due(garden: Garden, schedule: Schedule) -> tuple[Due, ...]:
     """Everything that falls due, through the year."""
-    return tuple(sorted([*_timer(schedule), *_frost(schedule), *_filters(schedule), *_care(garden)],
-                        key=lambda d: d.day))
+    return tuple(sorted([*_timer(schedule), *_by_hand(schedule), *_frost(schedule),
+                         *_filters(schedule), *_care(garden)], key=lambda d: d.day))
+
+
+def how_much(each: HandWatering, setting: Setting) -> str:
+    """How much is given at a time: "3 cans", or "12 min with the hose"."""
+    if each.can_l:
+        return "1 can" if setting.minutes == 1 else f"{setting.minutes} cans"
+    return f"{setting.minutes} min with the hose"
+
+
+def _by_hand(schedule: Schedule) -> list[Due]:
+    """What is watered with cans or a hose, told on the first day of each month that changes it."""
+    found: list[Due] = []
+    before: list[str] = []
+    for month in range(12):
+        lines = [f"{each.plot.name}: {rhythm(s)}, {how_much(each, s)}"
+                 for each in schedule.by_hand.values() if (s := each.setting_in(month))]
+        if lines and lines != before:
+            days = [each.days[DAYS_BEFORE_MONTH[month]:].argmax()
+                    for each in schedule.by_hand.values() if each.setting_in(month)]
+            found.append(Due(f"by-hand-{month + 1:02d}", month_day(
+                DAYS_BEFORE_MONTH[month] + int(min(days))), "Water by hand", "\n".join(lines)))
+        before = lines
+    return found
 
 
 def _timer(schedule: Schedule) -> list[Due]:
     found = []
     on = _stands(schedule)
     names = {zone.id: zone.name for zone in schedule.zones}
+    title = f"Set the timer{'s' if len(schedule.garden.timers) > 1 else ''} anew"
     for card in cards(schedule):
         lines = [f"{names[zone]}: " + (
-            f"{rhythm(s)}, {s.minutes} min, from {clock(at)}{_days_of(schedule, card, zone)}"
+            f"{_hung(schedule, zone)}{rhythm(s)}, {s.minutes} min, from {clock(at)}"
+            f"{_days_of(schedule, card, zone)}"
             if s else "off") for zone, s, at in card.zones]
         begins = DAYS_BEFORE_MONTH[card.first]
         day = begins + int(np.argmax(on[begins:]))
-        found.append(Due(f"timer-{card.first + 1:02d}", month_day(day), "Set the timer anew",
+        found.append(Due(f"timer-{card.first + 1:02d}", month_day(day), title,
                          "\n".join(lines)))
     into = timer_in(schedule.garden.site)
     for last in np.flatnonzero(on & ~np.roll(on, -1)).tolist():
@@ -94,6 +121,12 @@ def _timer(schedule: Schedule) -> list[Due]:
         if off != into:
             found.append(Due(f"timer-off-{off}", off, "Timer off", "No plot needs water now."))
     return found
+
+
+def _hung(schedule: Schedule, zone_id: str) -> str:
+    """What goes before the rhythm of a hose that is moved by hand."""
+    timer = next(schedule.garden.timer_of(z) for z in schedule.zones if z.id == zone_id)
+    return f"its hose hangs on {timer.name} " if timer and timer.moved else ""
 
 
 def _stands(schedule: Schedule) -> NDArray[np.bool_]:

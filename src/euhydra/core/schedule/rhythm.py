@@ -1,11 +1,20 @@
-"""When a zone runs in a month, as its timer is set: how often, and at which hour first."""
+"""When a zone runs in a month, as its timer is set: how often, and from which hour on."""
 
 from __future__ import annotations
 
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.garden.model import Timer
+from euhydra.core.schedule.timing import ANY_HOUR, Allowed, Setting
 
-FIRST_START_H = 5.0  # morning is the default against leaf disease
+FIRST_START_H = ANY_HOUR.first_h  # morning is the default against leaf disease
 STARTS_H = {"morning": FIRST_START_H, "evening": 19.0, "pulses": FIRST_START_H}
+
+
+def allowed(timer: Timer | None) -> Allowed:
+    """The hours in which a timer may open, and its first start; of a hand at any hour."""
+    if timer is None:
+        return ANY_HOUR
+    first = max(STARTS_H[timer.opens], timer.from_h)
+    return Allowed(first if first < timer.until_h else timer.from_h, timer.from_h, timer.until_h)
 
 
 def rhythm(setting: Setting) -> str:

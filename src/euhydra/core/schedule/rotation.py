@@ -1,57 +1,60 @@
-"""One timer for hoses that are moved in turn: which zone hangs on it on which day of the week."""
+"""A timer whose hoses are moved in turn: which zone hangs on it on which day of the week."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import product
 
+from euhydra.core.garden.base import WEEK
 from euhydra.core.garden.model import Zone
-from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.timing import MonthNeed
 
 WEEK_DAYS = 7
 PATTERNS = {1: ((0, 1, 2, 3, 4, 5, 6),), 2: ((0, 2, 4, 6), (1, 3, 5, 6)),
             3: ((0, 2, 4), (1, 3, 5), (2, 4, 6), (0, 3, 5), (1, 4, 6))}
+Wanting = Sequence[tuple[Zone, MonthNeed]]
 
 
 @dataclass(frozen=True)
 class Turn:
-    """A zone's days in the week (0 is Monday), the minutes of each run, and whether it may wait.
+    """A hose's days in the week (0 is Monday), the minutes of each run, and whether it may wait.
 
-    ``waits`` is False where its roots cannot bridge the days between; such a zone wants a timer
-    of its own.
+    ``zones`` hang on the timer at once: one, or two behind a splitter. ``waits`` is False where
+    their roots cannot bridge the days between; such a zone wants a timer of its own.
     """
 
-    zone: str
+    zones: tuple[str, ...]
     days: tuple[int, ...]
     minutes: float
     waits: bool
 
 
-def turns(schedule: Schedule, source: str, month: int) -> tuple[Turn, ...]:
-    """The week's plan for the zones of a source, with as few hoses to move on any day as can be.
+def turns(wanting: Wanting, at_once: int = 1) -> tuple[Turn, ...]:
+    """The week's plan for zones that want water, with as few hoses to move on any day as can be.
 
-    Each zone opens as seldom as its roots bridge; of the days that allows, those are taken that
-    spread the moves best.
+    Each zone opens as seldom as its roots bridge, or on its gardener's own days; of the days that
+    this allows, those are taken that spread the moves best. Those that hang ``at_once`` run as
+    long as the one of them that wants most.
     """
-    wanting = [(z, need) for z in schedule.zones if z.source == source
-               and 0 < (need := schedule.needs[z.id][month]).minutes_a_day < math.inf]
-    if not wanting:
+    shared = [wanting[i:i + at_once] for i in range(0, len(wanting), at_once)]
+    if not shared:
         return ()
-    choices = [PATTERNS[_days_between(need)] for _, need in wanting]
-    best = min(_tried(choices), key=_busiest)
-    return tuple(_turn(zone, need, days)
-                 for (zone, need), days in zip(wanting, best, strict=True))
+    best = min(_tried([_choices(pair) for pair in shared]), key=_busiest)
+    return tuple(_turn(pair, days) for pair, days in zip(shared, best, strict=True))
 
 
 def moves_on(plan: tuple[Turn, ...]) -> tuple[int, ...]:
-    """How many zones hang on the timer on each day of the week."""
+    """How many times hoses are hung on the timer on each day of the week."""
     return tuple(sum(day in turn.days for turn in plan) for day in range(WEEK_DAYS))
 
 
-def _days_between(need: MonthNeed) -> int:
-    return max(1, min(3, int(need.longest_gap_h // 24)))
+def _choices(pair: Wanting) -> tuple[tuple[int, ...], ...]:
+    named = sorted({WEEK.index(day) for zone, _ in pair for day in zone.days})
+    if named:
+        return (tuple(named),)
+    return PATTERNS[min(max(1, min(3, int(need.longest_gap_h // 24))) for _, need in pair)]
 
 
 def _tried(choices: list[tuple[tuple[int, ...], ...]]) -> list[tuple[tuple[int, ...], ...]]:
@@ -69,6 +72,9 @@ def _busiest(plan: tuple[tuple[int, ...], ...]) -> tuple[int, int]:
     return max(moves), sum(m * m for m in moves)
 
 
-def _turn(zone: Zone, need: MonthNeed, days: tuple[int, ...]) -> Turn:
-    minutes = need.run_min(WEEK_DAYS / len(days))
-    return Turn(zone.id, days, minutes, need.longest_gap_h >= 24 - 1e-9)
+def _turn(pair: Wanting, days: tuple[int, ...]) -> Turn:
+    minutes = max(need.run_min(WEEK_DAYS / len(days)) for _, need in pair)
+    apart = max((b - a - 1) % WEEK_DAYS + 1
+                for a, b in zip(days, (*days[1:], days[0]), strict=True))
+    return Turn(tuple(zone.id for zone, _ in pair), days, minutes, all(
+        need.longest_gap_h >= 24 * apart - 1e-9 for _, need in pair))

@@ -73,8 +73,10 @@ def season_away(inputs: SeasonInputs, was: Season, first: int, days: int) -> Sea
     world.filled_at[:] = 0.0
     world.grey[:, :, on] = 0.0
     world.drained[:, on] = 0.0
-    if inputs.library.timers[inputs.garden.timer].style == "hand":
-        world.minutes[:, :, on] = 0.0
+    by_hand = [*(not inputs.garden.timer_of(zone) for zone in inputs.garden.zones),
+               *(True for _ in inputs.schedule.by_hand)]
+    for zone in np.flatnonzero(by_hand).tolist():
+        world.minutes[zone, :, on] = 0.0
     full = np.divide(was.level[:, :, first - 1], was.world.size[:, None],
                      out=np.zeros_like(was.level[:, :, 0]), where=was.world.size[:, None] > 0)
     full[filled] = 1.0

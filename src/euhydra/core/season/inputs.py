@@ -10,9 +10,9 @@ from euhydra.core.demand.demand import Demand
 from euhydra.core.demand.wicking import free_water_l
 from euhydra.core.garden.model import Garden, Wicking
 from euhydra.core.hydraulics.flows import Flows
-from euhydra.core.hydraulics.timer_valve import valve_gets_kpa
 from euhydra.core.library import Library
 from euhydra.core.schedule import timing
+from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.season.programme import opened
 from euhydra.core.season.state import Array, World
@@ -44,17 +44,19 @@ def world_of(inputs: SeasonInputs) -> World:
     """Everything of the garden that its days run on, the timer as its schedule sets it."""
     garden, banks, flows, demand = inputs.garden, inputs.banks, inputs.flows, inputs.demand
     zones = {plot: zone for zone in garden.zones for plot in zone.plots}
-    plots = [plot for plot in garden.plots if plot.id in zones]
+    hands = inputs.schedule.by_hand
+    plots = [plot for plot in garden.plots if plot.id in zones or plot.id in hands]
+    timed = {p.id: p.id in zones and zones[p.id].timed for p in plots}
     washed, drained = grey_by_day(garden, inputs.weather.years)
     thirsts = [*(demand.thirsts[plot.id] for plot in plots),
                *(demand.grey_thirsts[key] for key in washed)]
     more = len(washed)
-    number = {zone.id: i for i, zone in enumerate(garden.zones)}
+    number = {plot: i for i, zone in enumerate(garden.zones) for plot in zone.plots} | {
+        plot: i for i, plot in enumerate(hands, start=len(garden.zones))}
     shape = inputs.weather.rain_mm.shape
     rows = [plot if isinstance(plot, Wicking) else None for plot in plots] + [None] * more
     stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
               for i in range(len(banks.banks))]
-    stuck = stuck_sources(inputs)
     minutes, runs = timer_runs(inputs, inputs.weather)
     credits = {zone.id: flows[zone.id].refill.credit_l(flows[zone.id]["half"])
                if zone.timed else {}
@@ -63,17 +65,19 @@ def world_of(inputs: SeasonInputs) -> World:
         plots=(*(plot.id for plot in plots), *washed), washed=frozenset(washed),
         names=(*(plot.name for plot in plots),
                *(bed.name for d in garden.drains for bed in grounds(d))),
-        bank=np.array([*(banks.of_store.get(zones[p.id].source, -1) for p in plots),
+        carried=frozenset(hands),
+        bank=np.array([*(banks.of_store.get(garden.source_of(p), -1) for p in plots),
                        *[-1] * more], dtype=np.intp),
-        zone=np.array([*(number[zones[p.id].id] for p in plots), *[0] * more], dtype=np.intp),
-        flow_l_h=np.array([[flows[zones[p.id].id][level].plot_flow_l_h(p.id)
+        zone=np.array([*(number[p.id] for p in plots), *[0] * more], dtype=np.intp),
+        flow_l_h=np.array([[hands[p.id].flow_l_h] * 3 if p.id in hands else
+                           [flows[zones[p.id].id][level].plot_flow_l_h(p.id)
                             * flows.read_share(zones[p.id]) for level in LEVELS]
                            for p in plots] + [[0.0] * 3] * more).reshape(len(thirsts), 3),
         works=np.array([*(timing.efficiency(flows[zones[p.id].id]["half"])
-                          if zones[p.id].timed else 1.0 for p in plots), *[1.0] * more]),
+                          if timed[p.id] else 1.0 for p in plots), *[1.0] * more]),
         minutes=minutes, runs=runs,
-        refilled=np.array([*(credits[zones[p.id].id].get(p.id, 0.0) for p in plots),
-                           *[0.0] * more]),
+        refilled=np.array([*(credits[zones[p.id].id].get(p.id, 0.0) if timed[p.id] else 0.0
+                             for p in plots), *[0.0] * more]),
         always_on=np.array([row is not None for row in rows], dtype=bool),
         reservoir=np.array([free_water_l(row) if row else 0.0 for row in rows]),
         hold=np.array([t.ground.hold_l for t in thirsts]).reshape(len(thirsts), 365),
@@ -95,7 +99,7 @@ def world_of(inputs: SeasonInputs) -> World:
                         or [False], dtype=bool),
         out=inputs.inflow.winters,
         filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
-        stuck=np.array([*(zones[p.id].timed and zones[p.id].source in stuck for p in plots),
+        stuck=np.array([*(timed[p.id] and zones[p.id].id in flows.shut for p in plots),
                         *[False] * more], dtype=bool),
         grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
         begins=demand.year_begins)
@@ -118,28 +122,23 @@ def without_rain(world: World) -> World:
                    filled_at=nothing(world.filled_at))
 
 
-def stuck_sources(inputs: SeasonInputs) -> set[str]:
-    """Sources that lack the pressure to lift the timer's pilot valve."""
-    needs = inputs.library.timers[inputs.garden.timer].opens_kpa
-    return {source for source in {zone.source for zone in inputs.garden.zones}
-            if valve_gets_kpa(inputs.garden, inputs.library, source) < needs}
-
-
 def timer_runs(inputs: SeasonInputs, weather: DailyWeather) -> Array:
     """Minutes and runs of each zone in some weather, (2, zones, years, 365, 4).
 
-    A pilot valve without the pressure to lift it stays shut.
+    A pilot valve without the pressure to lift it stays shut. What is watered with cans or a hose
+    comes after the zones, as one each.
     """
     garden, schedule = inputs.garden, inputs.schedule
-    timer = inputs.library.timers[garden.timer]
-    stuck = stuck_sources(inputs)
     found, starts = [], schedule.first_hours
     for zone in garden.zones:
-        settings = schedule.settings[zone.id] if zone.timed and zone.source not in stuck else ()
+        settings = (schedule.settings[zone.id] if zone.timed and zone.id not in inputs.flows.shut
+                    else ())
         found.append(opened(
             settings, [starts[zone.id, s.month] for s in settings], weather,
-            schedule.timer_days[zone.id], adjusts=timer.style == "weather",
+            schedule.timer_days[zone.id], adjusts=schedule.row(zone).style == "weather",
             hold_mm=garden.rain_hold_mm))
+    found += [opened(each.settings, [AT_H] * len(each.settings), weather, each.days)
+              for each in schedule.by_hand.values()]
     shape = (*weather.rain_mm.shape, 4)
     none = (np.zeros(shape), np.zeros(shape))
     return np.array(found or [none]).reshape(-1, 2, *shape).swapaxes(0, 1)

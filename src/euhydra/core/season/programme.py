@@ -10,8 +10,9 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from euhydra.core.garden.base import WEEK
 from euhydra.core.schedule.rhythm import FIRST_START_H
-from euhydra.core.schedule.timing import WEEK, Setting
+from euhydra.core.schedule.timing import Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
 
 Array = NDArray[np.float64]
@@ -23,8 +24,7 @@ RAIN_DAYS = 2  # days back over which rain is counted for a hold
 def start_hours(setting: Setting, first_h: float = FIRST_START_H, days: int = 7) -> list[float]:
     """Hours from Monday midnight at which the valve opens, in so many days."""
     if setting.weekdays:
-        gap = 24 / setting.starts_a_day
-        return [day * 24 + (first_h + i * gap) % 24 for day in range(days)
+        return [day * 24 + (first_h + i * setting.period_h) % 24 for day in range(days)
                 if WEEK[day % 7] in setting.weekdays for i in range(setting.starts_a_day)]
     return [float(h) for h in np.arange(first_h, days * 24, setting.every_h)]
 

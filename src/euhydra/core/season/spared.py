@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from euhydra.core.garden.model import Garden
 from euhydra.core.garden.today import Today
+from euhydra.core.schedule.by_hand import CAN_L, CAN_MIN, hose_l_h
+from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.season.state import Season
+from euhydra.core.weather.generator import MONTH_OF_DAY
 
-CAN_L = 10.0  # common practice
-CAN_MIN = 2.5  # to fill a can, carry and pour it, from memory
 PRICE_M3 = 2.5  # of tap water, made-up price book
-HOSE_L_H = 900.0  # of a hose that nobody has measured: 10 L in 40 s, from memory
 
 
 def minutes_before(today: Today) -> float:
@@ -24,18 +26,23 @@ def litres_before(garden: Garden) -> float | None:
     if today.way == "can":
         return today.cans * today.can_l
     if today.way == "hose":
-        tap = next(iter(garden.taps), None)
-        l_h = 3600 * tap.bucket_l / tap.bucket_s if tap else HOSE_L_H
-        return l_h * today.hose_min / 60
+        return hose_l_h(garden) * today.hose_min / 60
     return None
 
 
 def litres_not_carried(season: Season) -> float:
     """Litres of a mean year that came to roots of themselves: not past them, not by hand."""
-    return season.a_year((season.given - season.wasted).sum(axis=0) - season.by_hand)
+    laid = np.array([plot not in season.world.carried for plot in season.world.plots], dtype=bool)
+    return season.a_year((season.given - season.wasted)[laid].sum(axis=0) - season.by_hand)
 
 
-def minutes_after(season: Season) -> float:
-    """Minutes a day in season that go into filling stores by hand, a can at a time."""
+def minutes_after(season: Season, schedule: Schedule) -> float:
+    """Minutes a day in season that go into filling stores, a can at a time, and into plots."""
     days = int(season.world.grows.any(axis=0).sum())
-    return season.a_year(season.poured.sum(axis=0)) / CAN_L * CAN_MIN / days if days else 0.0
+    if not days:
+        return 0.0
+    plots = sum(each.work_min(s) * s.runs_a_week / 7
+                * int((each.days & (s.month == MONTH_OF_DAY)).sum())
+                for each in schedule.by_hand.values() for s in each.settings)
+    stores = season.a_year(season.poured.sum(axis=0)) / CAN_L * CAN_MIN
+    return (stores + plots) / days

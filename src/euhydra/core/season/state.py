@@ -31,7 +31,8 @@ class World:
     rows drink from ``reservoir`` litres of their own. Of the ground (``demand.soil``) ``hold`` and
     ``caught`` are (P, 365), ``full`` (P,), ``ready`` and ``bare`` (P, Y, 365), as are ``use``,
     ``rain`` and ``grey``, the used water that is led to a plot. ``drained`` (Y, 365) is all
-    used water that comes. The ground that a laundry waters stands among the plots (``washed``).
+    used water that comes. The ground that a laundry waters stands among the plots (``washed``),
+    and so does what is watered with cans or a hose (``carried``).
     ``grows`` (P, 365) are the days on which something grows, ``stuck`` are plots whose valve stays
     shut, and ``begins`` is the day on which a water year begins. A person fills a bank up in the
     morning when it stands under ``filled_at`` (B,) litres; 0: nobody does.
@@ -69,6 +70,7 @@ class World:
     grows: NDArray[np.bool_]
     stuck: NDArray[np.bool_]
     washed: frozenset[str] = frozenset()
+    carried: frozenset[str] = frozenset()
     begins: int = 0
 
     def name_of(self, plot: str) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from itertools import islice
 from typing import TYPE_CHECKING
 
+from euhydra.core.advise.other_timers import other_timers
 from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit, SetValue
 from euhydra.core.editing.plan_edits import RemoveAll
@@ -72,9 +73,8 @@ def _tries(r: Results, zone: Zone) -> Iterable[tuple[str, Phrase, Edit]]:
     if zone.filter != "filter-large":
         yield f"filter-{zone.id}", Phrase("A larger filter"), SetValue(f"{path}/filter",
                                                                        "filter-large")
-    ball = lib.timer_like(r.garden.timer, valve="ball")
-    if ball != r.garden.timer and zone.timed:
-        yield "ball", Phrase("A ball-valve timer"), SetValue("timer", ball)
+    if ball := other_timers(r.garden, lib, {zone.id}, valve="ball"):
+        yield "ball", Phrase("A ball-valve timer"), ball
     worst = r.garden.plot(r.flows[zone.id]["low"].worst.plot)
     if len(zone.plots) > 1:
         yield (f"own-{worst.id}", Phrase(f"{quoted(worst.name)} on a valve of its own"),

@@ -39,8 +39,8 @@ def against_the_hottest_week(r: Results) -> list[Finding]:
 def runs_of_ones_own(r: Results) -> list[Finding]:
     """Plots run by their gardener's own measure: against what they drink, or with none typed."""
     found = []
-    for plot in (p for p in r.garden.plots if p.run_by == "own" and any(
-            p.id in zone.plots for zone in r.garden.timed_zones)):
+    timed = {p for zone in r.garden.timed_zones for p in zone.plots} | set(r.schedule.by_hand)
+    for plot in (p for p in r.garden.plots if p.run_by == "own" and p.id in timed):
         own, t = r.own_l_day(plot), r.demand.thirsts[plot.id]
         peak = int(t.net_by_month.argmax())
         need = t.net_in_season(peak)

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.advise.other_timers import other_timers
+from euhydra.core.editing.edits import Add
 from euhydra.core.season.lasts import A_YEAR
 from euhydra.core.season.state import SAME
 from euhydra.core.season.thirsty import thirst_of
@@ -88,7 +89,7 @@ def _key_figure(r: Results, days: float) -> Phrase:
 
 
 def _verdict(r: Results, days: float) -> Phrase:
-    if not r.flows.valve.opens:
+    if not r.flows.opens:
         return Phrase("As it is set, the timer never opens.")
     plot, thirsty = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
     name = quoted(r.garden.plot(plot).name) if plot else ""
@@ -172,15 +173,19 @@ def _lasts(r: Results) -> Figure:
 
 
 def _never_opens(r: Results) -> list[Finding]:
-    if r.flows.valve.opens:
+    shut = [zone for zone in r.garden.timed_zones if zone.id in r.flows.shut]
+    if not shut:
         return []
+    some = "" if not r.flows.opens else f" of {quoted(shut[0].name)}" if len(shut) == 1 else (
+        f" of {quoted(shut[0].name)} and {len(shut) - 1} more zones")
+    ball = other_timers(r.garden, r.library, r.flows.shut, valve="ball")
     return [Finding(
-        "prove.never-opens", "stop", Phrase("The timer's valve stays shut"),
+        "prove.never-opens", "stop", Phrase(f"The timer's valve{some} stays shut"),
         say("It needs {a} and gets {b}: plots get rain and what float valves let in, no more.",
             a=Amount(r.flows.valve.needs_kpa, "pressure"),
             b=Amount(r.flows.valve.gets_kpa, "pressure")),
         (Remedy("ball-valve", Phrase("Use a ball-valve timer"), Phrase("opens on a barrel"),
-                SetValue("timer", r.library.timer_like(r.garden.timer, valve="ball"))),))]
+                ball),) if ball else ())]
 
 
 def _short(r: Results, days: float) -> list[Finding]:

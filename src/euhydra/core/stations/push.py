@@ -73,7 +73,8 @@ def _figures(r: Results) -> tuple[Figure, ...]:
 def _at_the_valve(r: Results) -> Figure:
     tapped = r.garden.tap_of(r.flows.valve.source) is not None
     needs = Term("valve needs", Amount(r.flows.valve.needs_kpa, "pressure"),
-                 r.library.timers[r.garden.timer].name)
+                 next((r.schedule.row(z).name for z in r.garden.timed_zones
+                       if z.id == r.flows.valve.zone), ""))
     gets = Amount(r.flows.valve.gets_kpa, "pressure")
     if tapped:
         return Figure("valve_gets", "At the timer's valve, nothing flowing", gets, Working(

@@ -7,6 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from euhydra.core import storage
+from euhydra.core.advise.other_timers import other_timers
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.hydraulics.profile import over_line_m, way_section
@@ -60,8 +61,7 @@ def _source_name(r: Results) -> str:
 def _valve(r: Results) -> list[Finding]:
     if r.flows.valve.opens:
         return []
-    ball = r.library.timer_like(r.garden.timer, valve="ball")
-    edit = SetValue("timer", ball)
+    edit = other_timers(r.garden, r.library, r.flows.shut, valve="ball")
     return [Finding(
         "push.valve-shut", "stop",
         say("The timer's valve needs {need}; " + f"{quoted(_source_name(r))} gives it "
@@ -71,8 +71,8 @@ def _valve(r: Results) -> list[Finding]:
         Phrase("This valve needs tap pressure to open. A motor turns a ball valve, which opens at "
                "none."),
         (Remedy("ball-valve", Phrase("Use a ball-valve timer"),
-                say("opens at {p}", p=Amount(r.library.timers[ball].opens_kpa, "pressure", 0)),
-                edit),))]
+                say("opens at {p}", p=Amount(r.after(edit).flows.valve.needs_kpa, "pressure", 0)),
+                edit),) if edit else ())]
 
 
 def _starved(r: Results) -> list[Finding]:

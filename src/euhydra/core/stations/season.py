@@ -8,9 +8,8 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from euhydra.core.editing.edits import Add, Edit, SetValue
+from euhydra.core.schedule.by_hand import CAN_L, CAN_MIN
 from euhydra.core.season.spared import (
-    CAN_L,
-    CAN_MIN,
     PRICE_M3,
     litres_not_carried,
     minutes_after,
@@ -112,7 +111,8 @@ def _by_hand(r: Results) -> list[Figure]:
     if minutes_before(today) or r.season.poured.any():
         carried = r.season.a_year(r.season.poured.sum(axis=0))
         found.append(Figure(
-            "hand_after", "By hand a day, as planned", Amount(minutes_after(r.season), "minutes"),
+            "hand_after", "By hand a day, as planned",
+            Amount(minutes_after(r.season, r.schedule), "minutes"),
             Working("what is filled in by hand ÷ a can × the minutes a can takes ÷ days in season",
                     (Term("filled in by hand", Amount(carried, "yearly")),
                      Term("a can", Amount(CAN_L, "volume")),
@@ -141,7 +141,7 @@ def _lacking(r: Results) -> float:
 def thirsty(r: Results) -> list[Finding]:
     """The plot that is thirsty on most days, where they are many."""
     plot, days = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
-    if days <= MANY_DAYS or not r.flows.valve.opens:
+    if days <= MANY_DAYS or not r.flows.opens:
         return []
     lacking = _lacking(r)
     return [Finding(
@@ -159,7 +159,7 @@ def thirsty(r: Results) -> list[Finding]:
 def _change(r: Results) -> tuple[str, str, Edit] | None:
     """What may help where a plot is thirsty: a longer run, or a tap where water lacks."""
     _, days = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
-    if days <= MANY_DAYS or not r.flows.valve.opens:
+    if days <= MANY_DAYS or not r.flows.opens:
         return None
     if _lacking(r) > FEW_LITRES:
         return None if r.garden.taps else ("tap", "Top up from a tap", Add("tap"))

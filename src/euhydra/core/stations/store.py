@@ -20,7 +20,7 @@ def report(r: Results) -> StationReport:
     """What Store says."""
     if not r.garden.stores:
         return _without(r)
-    opens = r.flows.valve.opens
+    opens = r.flows.opens
     gives = (f", and rain alone gives {{share}} of what {store_findings.asked_for(r)}."
              if opens or not r.garden.timed_zones else "; as it is set, the timer never opens.")
     verdict = carried.verdict(r) or say(

@@ -53,7 +53,7 @@ def _reliability(r: Results) -> list[Finding]:
 
 def asked_for(r: Results) -> str:
     """Who asks for the water that is given, in words: the timer, or float valves alone."""
-    timed = r.flows.valve.opens and r.garden.timed_zones
+    timed = r.flows.opens and r.garden.timed_zones
     return "the timer opens for" if timed else "float valves let in"
 
 

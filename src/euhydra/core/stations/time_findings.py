@@ -6,13 +6,13 @@ import math
 from typing import TYPE_CHECKING
 
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.model import Bed, Zone
+from euhydra.core.garden.model import Zone
 from euhydra.core.schedule import seasonal_adjust, timing
-from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
 from euhydra.core.stations.own_measure import runs_of_ones_own
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.timer_findings import of_timers
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -20,13 +20,12 @@ if TYPE_CHECKING:
 FADES = 0.2  # a run that loses more than this share as the barrels empty is told
 READ_APART, MOST_BLOCKED = 0.1, 0.95  # a reading by jug is no better, from memory
 UNLIKE = 0.25  # more than its wish by this share is told, from memory
-ROUGH = 0.15  # a rounding left over of more than this share is told
 
 
 def findings(r: Results, month: int, hours: float) -> list[Finding]:
     """All of it in a month; ``hours`` is what the timed zones run a day between them."""
-    return [*_cannot_hold(r), *_window(r, month, hours), *_seldom(r, month), *_rounding(r, month),
-            *_unlike(r), *_read(r), *_soaks(r, month), *_evening(r, month), *_pulses(r, month),
+    return [*of_timers(r, month, hours), *_seldom(r, month),
+            *_unlike(r), *_read(r), *_soaks(r, month),
             *_falling_level(r), *_always_on(r), *_first_weeks(r, month), *runs_of_ones_own(r)]
 
 
@@ -50,41 +49,6 @@ def _seldom(r: Results, month: int) -> list[Finding]:
     return [finding for _, finding in sorted(found, key=lambda pair: pair[0])[:1]]
 
 
-def _cannot_hold(r: Results) -> list[Finding]:
-    found = []
-    for zone in r.garden.timed_zones:
-        bad = [s for s in r.schedule.settings[zone.id] if not s.fits]
-        if not bad:
-            continue
-        worst = max(bad, key=lambda s: s.exact_min)
-        remedies = []
-        other = r.library.timer_like(r.garden.timer, style="weekday")
-        if other != r.garden.timer and all(s.fits for s in r.schedule.on(other)[zone.id]):
-            remedies.append(Remedy("weekday-timer", Phrase("Use a weekday timer"),
-                                   Phrase("holds every month"), SetValue("timer", other)))
-        why = (say("Even its closest rhythm, " + rhythm(worst) + ", needs {a}; the longest run it "
-                   "can be set to is {b}.", a=Amount(worst.exact_min, "minutes"),
-                   b=Amount(worst.minutes, "minutes")) if math.isfinite(worst.exact_min) else
-               Phrase("A plot gets no flow at all: see Push."))
-        found.append(Finding(
-            "time.cannot-hold", "care",
-            Phrase(f"{quoted(zone.name)}: the timer cannot be set long enough in "
-                   f"{MONTHS[worst.month]}"), why, tuple(remedies)))
-    return found
-
-
-def _window(r: Results, month: int, hours: float) -> list[Finding]:
-    if not math.isfinite(hours) or hours <= r.garden.window_h:
-        return []
-    return [Finding(
-        "time.window", "care",
-        say(f"{MONTHS[month]} wants " + "{h} of running a day, and you allow {w}",
-            h=Amount(hours, "hours"), w=Amount(r.garden.window_h, "hours")),
-        Phrase("Zones under gravity take turns. Raise the stand, use outlets that give more, or "
-               "allow more hours."),
-        (Remedy("longer-window", say("Allow {h}", h=Amount(float(math.ceil(hours)), "hours", 0)),
-                Phrase("all zones fit"), SetValue("window_h", float(min(24, math.ceil(hours))))),)
-        if hours <= 24 else ())]
 
 
 def shares(r: Results, zone: Zone, month: int) -> dict[str, float]:
@@ -95,41 +59,8 @@ def shares(r: Results, zone: Zone, month: int) -> dict[str, float]:
             if p.wanted_l_day > timing.LEAST_NEED_L_DAY and math.isfinite(minutes)}
 
 
-def _evening(r: Results, month: int) -> list[Finding]:
-    """What an evening start costs against a morning one."""
-    if r.garden.opens != "evening" or not r.garden.timed_zones:
-        return []
-    roots = [(r.demand.thirsts[p].use_by_month[month] / 2 / r.demand.thirsts[p].raw_l, p)
-             for z in r.garden.timed_zones for p in z.plots if r.demand.thirsts[p].raw_l > 0]
-    share, plot = max(roots, default=(0.0, r.garden.plots[0].id))
-    wet = [p.name for p in r.garden.plots
-           if isinstance(p, Bed) and r.library.methods[p.method].wets_leaves == "yes"]
-    return [Finding(
-        "time.evening", "note", Phrase("Opens in the evening"),
-        say("What is given then has to last through the next afternoon: by noon "
-            + quoted(r.garden.plot(plot).name) + " has drunk {x} of what its roots draw easily. "
-            "Ground that stays wet through the night feeds slugs" + (
-                ", and soakers keep low leaves wet: mildew." if wet else "."),
-            x=Amount(min(float(share), 1.0), "share")),
-        (Remedy("morning", Phrase("Open in the morning"), Phrase("leaves dry by day"),
-                SetValue("opens", "morning")),))]
 
 
-def _pulses(r: Results, month: int) -> list[Finding]:
-    """What several short runs a day cost against one."""
-    if r.garden.opens != "pulses" or not r.garden.timed_zones:
-        return []
-    runs = [(s.runs_a_week / 7, r.flows.refills[z.id].litres) for z in r.garden.timed_zones
-            if (s := r.schedule.setting_in(z.id, month)) and math.isfinite(s.exact_min)]
-    drained = sum(n * litres for n, litres in runs)
-    return [Finding(
-        "time.pulses", "note", Phrase("In pulses through the day"),
-        say("{n} runs a day, and {m} of them land on the lowest plots as the lines drain. "
-            "Mix and sand that hold little stay damp; in beds the wet stays shallow, and roots "
-            "with it, and low leaves are wetted again and again.",
-            n=Amount(sum(n for n, _ in runs), "count"), m=Amount(drained, "volume")),
-        (Remedy("morning", Phrase("Open in the morning"), Phrase("deep and seldom"),
-                SetValue("opens", "morning")),))]
 
 
 def year_shares(r: Results, zone: Zone) -> dict[str, float]:
@@ -228,30 +159,6 @@ def _blocked_to(r: Results, zone: Zone) -> float | None:
         low, high = (middle, high) if flow(middle) > zone.read_l_h else (low, middle)
     return high
 
-
-def _rounding(r: Results, month: int) -> list[Finding]:
-    rough = [(zone, s) for zone in r.garden.timed_zones
-             if (s := r.schedule.setting_in(zone.id, month)) and s.fits
-             and abs(s.left_over) > ROUGH]
-    if not rough:
-        return []
-    zone, setting = max(rough, key=lambda pair: abs(pair[1].left_over))
-    other = r.library.timer_like(r.garden.timer, style="weekday")
-    remedies: tuple[Remedy, ...] = ()
-    if other != r.garden.timer:
-        left = max(abs(s.left_over) for z in r.garden.timed_zones
-                   for s in r.schedule.on(other)[z.id] if s.month == month)
-        remedies = (Remedy("weekday-timer", Phrase("Use a weekday timer"),
-                           say("{x} left over", x=Amount(left, "share")),
-                           SetValue("timer", other)),)
-    return [Finding(
-        "time.rounding", "care",
-        say(f"{quoted(zone.name)}: the dial's nearest mark gives "
-            + "{x} too " + ("much" if setting.left_over > 0 else "little"),
-            x=Amount(abs(setting.left_over), "share")),
-        say("It wants {a} " + rhythm(setting) + "; the dial has {b}. That is {l} a week.",
-            a=Amount(setting.exact_min, "minutes"), b=Amount(setting.minutes, "minutes"),
-            l=Amount(abs(setting.left_over_l_week), "drop")), remedies)]
 
 
 def _falling_level(r: Results) -> list[Finding]:

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.network import Pipe
+from euhydra.core.layout.heads import fitting_name
 from euhydra.core.statements.figures import Amount, Term
 
 if TYPE_CHECKING:
@@ -60,6 +61,5 @@ def flow_by_level(r: Results, zone: Zone) -> list[Term]:
 
 def part_names(r: Results) -> dict[str, str]:
     """What each component of the way is called, by its id in the network."""
-    names = {f.id: r.library.timers[r.garden.timer].name if f.kind == "timer"
-             else r.library.fittings[f.kind].name for f in r.garden.fittings}
+    names = {f.id: fitting_name(r.garden, r.library, f) for f in r.garden.fittings}
     return names | {x.id: x.name for x in r.garden.lifts} | {"tap": "the tap's own supply"}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from markupsafe import Markup
 
 from euhydra.core import units
-from euhydra.core.schedule.timing import WEEK
+from euhydra.core.garden.base import WEEK
 from euhydra.core.units import System
 from euhydra.standins import Bench
 from euhydra.web import svg

@@ -27,6 +27,10 @@ def plan(sheet: Sheet) -> Markup:
     for plot in garden.plots:
         shape = geometry.outline(plot)
         x, y = frame.xy(*shape.centroid.coords[0])
+        if plot.id not in number:
+            parts.append(svg.el("g", svg.path(frame.outline(shape), "d-zone-plot"),
+                                svg.text(x, y + 5, "by hand", "d-lab", "middle")))
+            continue
         zone = garden.zones[number[plot.id] - 1]
         parts.append(svg.el(
             "g", svg.path(frame.outline(shape), "d-zone-plot"),

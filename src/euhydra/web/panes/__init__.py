@@ -16,6 +16,7 @@ from euhydra.web.panes import (
     push_schools,
     store,
     time,
+    timers,
     watch,
 )
 from euhydra.web.panes.base import Links, Pane, Table, View
@@ -54,9 +55,10 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("balance", "Balance", push.balance),
              View("day", "Through a watering", push.through_the_day, heavy=True)),
     "time": (View("week", "The week", time.week),
+             View("timers", "Timers", timers.hung),
              View("zones", "Zones", time.zones),
              View("season", "Month by month", time.season, heavy=True),
-             View("cards", "Cards and calendar", time.timer_cards),
+             View("cards", "Cards and calendar", timers.timer_cards),
              View("watch", "Watch a run", watch.watch, needs=("bench",))),
     "prove": (View("tank", "The barrels through the year", prove.tank, of="stores"),
               View("thirst", "Thirst by plot", prove.thirst),

@@ -8,6 +8,7 @@ from typing import Any, ClassVar
 
 from markupsafe import Markup
 
+from euhydra.core.garden.model import Garden
 from euhydra.web.fields import Field
 from euhydra.web.sheet import Sheet
 
@@ -153,3 +154,8 @@ class View:
 def bar(sheet: Sheet, *paths: tuple[str, str]) -> Pane:
     """Fields in a row over a drawing that has no place of its own for them."""
     return Pane(bar=tuple(sheet.fields.at(path, head) for path, head in paths))
+
+
+def kinds_of_timers(garden: Garden) -> list[tuple[str, str]]:
+    """The kind of each timer as a field of a bar; of many they stand in the list alone."""
+    return [(f"timers/{timer.id}/kind", timer.name) for timer in garden.timers[:2]]

@@ -23,7 +23,7 @@ from euhydra.core.stations.prove import months_of_water
 from euhydra.web import charts
 from euhydra.web.drawings import prove as draw
 from euhydra.web.fields import Field, shown
-from euhydra.web.panes.base import Fold, Folds, Form, Links, Pane, Table, bar
+from euhydra.web.panes.base import Fold, Folds, Form, Links, Pane, Table, bar, kinds_of_timers
 from euhydra.web.sheet import Sheet
 
 LENGTHS = (3, 7, 14, 21, 28)
@@ -61,7 +61,8 @@ def thirst(sheet: Sheet) -> list[Pane]:
                      f"{s.thirsty_days[i].max():.0f}",
                      sheet.show(float(s.given[i].sum()) / s.years, "yearly"),
                      sheet.show(float(s.wasted[i].sum()) / s.years, "yearly")))
-    return [bar(sheet, ("timer", "Time"), ("longer", "Time"), ("rain_hold_mm", "Time")),
+    return [bar(sheet, *kinds_of_timers(sheet.garden), ("longer", "Time"),
+                ("rain_hold_mm", "Time")),
             Pane(drawing=draw.strips(sheet)),
             Pane(table=Table(f"Thirsty days in {s.years} years, the timer as it is set",
                              ("Plot", "Middle year", "Worst year", "Given a year",
@@ -127,7 +128,7 @@ def _sliders(sheet: Sheet) -> list[Field]:
               fields.slider("rain_hold_mm", "held after rain of", 0, 30, 1)]
     beds = [p for p in garden.plots if isinstance(p, Bed)][:2]
     return found + [fields.at(path, "", label) for path, label in (
-        ("timer", "timer"), *((f"plots/{b.id}/mulch", f"{b.name}: mulch") for b in beds),
+        *kinds_of_timers(garden), *((f"plots/{b.id}/mulch", f"{b.name}: mulch") for b in beds),
         *((f"lifts/{x.id}/kind", x.name) for x in garden.lifts[:1]))]
 
 

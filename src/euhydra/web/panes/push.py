@@ -170,7 +170,8 @@ def _evened_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
 def _drilled(sheet: Sheet, bed: Bed) -> bool:
     """Whether a bed's rows are pipe with holes."""
     tables = sheet.assessment.library
-    return tables.tubes[tables.methods[bed.method].tube].outlet == "hole"
+    return (bed.watered == "lines"
+            and tables.tubes[tables.methods[bed.method].tube].outlet == "hole")
 
 
 def _drilled_table(sheet: Sheet, bed: Bed) -> Table:

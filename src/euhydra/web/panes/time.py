@@ -3,39 +3,26 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from markupsafe import Markup
-
-from euhydra.core import parsing, units
+from euhydra.core import parsing
 from euhydra.core.garden.model import Zone
 from euhydra.core.layout.zoning import parted_by
-from euhydra.core.schedule import rotation, seasonal_adjust
-from euhydra.core.schedule.calendar import cards, clock, due
+from euhydra.core.schedule import seasonal_adjust
+from euhydra.core.schedule.calendar import clock
 from euhydra.core.schedule.rhythm import rhythm
-from euhydra.core.schedule.timing import WEEK, Setting
+from euhydra.core.schedule.timing import Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time_findings import shares
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
-from euhydra.web.panes.base import Form, Links, Pane, Table, bar
+from euhydra.web.panes.base import Form, Links, Pane, Table, bar, kinds_of_timers
 from euhydra.web.sheet import Sheet
 
 RAINS_MM = (5.0, 10.0, 20.0)
 MOST_RAIN_MM = 300.0
 HOLD_H = 12.0  # not worth a walk to the timer under this, from memory
-STAND_THERE = {
-    "dial": "The dial has no clock: it opens in the moment it is set. Stand there at each zone's "
-            "first start and turn both knobs then. It goes on by itself; a delay after rain ends "
-            "by itself too.",
-    "weekday": "Set the clock first, then one program for each start. Set it on any day; check "
-               "it on the next morning.",
-    "multi": "Set it by phone from where the timer can be reached; write the starts down here.",
-    "weather": "Set these as the full run; it takes off or adds by the weather of the last days. "
-               "Look at it weekly in a hot spell.",
-    "hand": "Open the tap at the hour, set a kitchen timer, shut it again. Nobody does it while "
-            "you are away."}
 
 
 def week(sheet: Sheet) -> list[Pane]:
@@ -43,8 +30,8 @@ def week(sheet: Sheet) -> list[Pane]:
     base, month = f"/g/{sheet.garden.id}/time?view=week", sheet.shown_month
     months = Links("Month", tuple((f"{base}&month={m + 1}", MONTHS[m][:3], m == month)
                                   for m in range(12)))
-    keys = ("timer", "opens", "window_h", "every_days", "longer", "rain_hold_mm")
-    return [Pane(links=months), bar(sheet, *((key, "Time") for key in keys)),
+    whole = ((key, "Time") for key in ("every_days", "longer", "rain_hold_mm"))
+    return [Pane(links=months), bar(sheet, *kinds_of_timers(sheet.garden), *whole),
             Pane(drawing=draw_time.week(sheet)), Pane(twin=True, table=_week(sheet, month))]
 
 
@@ -108,29 +95,36 @@ def _apart(sheet: Sheet, zone: Zone) -> str:
 
 
 def season(sheet: Sheet) -> list[Pane]:
-    """Every zone and month on the garden's timer and on the other style with the same valve."""
-    own, library = sheet.garden.timer, sheet.assessment.library
-    other = library.timer_like(
-        own, style="weekday" if library.timers[own].style == "dial" else "dial")
-    panes = [_spells(sheet), *_after_rain(sheet)] if sheet.assessment.garden.timed_zones else []
-    for key in dict.fromkeys((own, other)):
-        timer, rows = library.timers[key], []
-        settings = sheet.assessment.schedule.on(key)
-        for zone in sheet.assessment.garden.timed_zones:
-            for s in settings[zone.id]:
-                exact = sheet.show(s.exact_min, "minutes") if math.isfinite(s.exact_min) else "–"
-                over = (f"{'+' if s.left_over_l_week > 0 else ''}"
-                        f"{sheet.show(s.left_over_l_week, 'drop')}"
-                        if math.isfinite(s.left_over_l_week) else "no flow")
-                rows.append((MONTHS[s.month], zone.name, rhythm(s), exact,
-                             sheet.show(s.minutes, "minutes") + ("" if s.fits else ", too short"),
-                             over))
-        rows.sort(key=lambda r: MONTHS.index(r[0]))
-        yours = "yours" if key == own else "for comparison"
-        panes.append(Pane(table=Table(
-            f"{timer.name} ({yours})", ("Month", "Zone", "Rhythm", "Wanted", "Set to",
-                                        "Left over a week"), tuple(rows), frozenset({3, 4, 5}))))
+    """Every zone and month on its own timer and on the other style with the same valve."""
+    a, library = sheet.assessment, sheet.assessment.library
+    panes = [_spells(sheet), *_after_rain(sheet)] if a.garden.timed_zones else []
+    for kind in dict.fromkeys(a.garden.timer_kind(z) for z in a.garden.timed_zones):
+        mine = [z for z in a.garden.timed_zones if a.garden.timer_kind(z) == kind]
+        panes.append(_by_month(sheet, f"{library.timers[kind].name} (yours)",
+                               {z: a.schedule.settings[z.id] for z in mine}))
+        other = library.timer_like(
+            kind, style="weekday" if library.timers[kind].style == "dial" else "dial")
+        if other != kind:
+            row = library.timers[other]
+            panes.append(_by_month(sheet, f"{row.name} (for comparison)",
+                                   {z: a.schedule.on(z, row) for z in mine}))
     return panes
+
+
+def _by_month(sheet: Sheet, caption: str, settings: Mapping[Zone, Sequence[Setting]]) -> Pane:
+    rows = []
+    for zone, those in settings.items():
+        for s in those:
+            exact = sheet.show(s.exact_min, "minutes") if math.isfinite(s.exact_min) else "–"
+            over = (f"{'+' if s.left_over_l_week > 0 else ''}"
+                    f"{sheet.show(s.left_over_l_week, 'drop')}"
+                    if math.isfinite(s.left_over_l_week) else "no flow")
+            rows.append((MONTHS[s.month], zone.name, rhythm(s), exact,
+                         sheet.show(s.minutes, "minutes") + ("" if s.fits else ", too short"),
+                         over))
+    rows.sort(key=lambda r: MONTHS.index(r[0]))
+    return Pane(table=Table(caption, ("Month", "Zone", "Rhythm", "Wanted", "Set to",
+                                      "Left over a week"), tuple(rows), frozenset({3, 4, 5})))
 
 
 def _spells(sheet: Sheet) -> Pane:
@@ -165,26 +159,6 @@ class Rained(Form):
     month: int
 
 
-@dataclass(frozen=True)
-class TimerCard:
-    """A stretch of months: the timer's face and its settings; ``now`` where it holds."""
-
-    months: str
-    face: Markup
-    table: Table
-    now: bool
-
-
-@dataclass(frozen=True)
-class TimerCards(Form):
-    """The year's cards, how to stand before the timer, and what falls due."""
-
-    template = "_cards.html"
-    cards: Sequence[TimerCard]
-    stand: str
-    due: Sequence[tuple[str, str, str]]
-
-
 def _after_rain(sheet: Sheet) -> list[Pane]:
     """How long each zone can stay shut after the rain that fell; asked for in its own words."""
     a, month, why, fell = sheet.assessment, sheet.shown_month, "", 0.0
@@ -199,8 +173,9 @@ def _after_rain(sheet: Sheet) -> list[Pane]:
     panes = [Pane(form=Rained(sheet.rained, why, month + 1))]
     if not sheet.rained or why:
         return panes
-    dial, rows = a.library.timers[a.garden.timer].style == "dial", []
+    rows = []
     for zone in a.garden.timed_zones:
+        dial = a.schedule.row(zone).style == "dial"
         hours = seasonal_adjust.hold_after_rain_h(a.demand, zone, fell, month)
         if a.schedule.setting_in(zone.id, month) is None:
             rows.append((zone.name, "–", "off this month"))
@@ -215,54 +190,3 @@ def _after_rain(sheet: Sheet) -> list[Pane]:
         ("Zone", "Roots can wait", "On your timer"), tuple(rows), frozenset({1})))]
 
 
-def timer_cards(sheet: Sheet) -> list[Pane]:
-    """A card to print for every stretch of months, and the calendar."""
-    zones = {zone.id: zone for zone in sheet.garden.zones}
-    timer = sheet.assessment.library.timers[sheet.garden.timer]
-    shown = []
-    for each in cards(sheet.assessment.schedule):
-        months = MONTHS[each.first] + ("" if each.first == each.last else
-                                       f" to {MONTHS[each.last]}")
-        rows = tuple((zones[zone].name, rhythm(s) if s else "off",
-                      f"{s.minutes} min" if s else "–", clock(at) if s else "–",
-                      _too_much(sheet, s, zones[zone]) if s else "–")
-                     for zone, s, at in each.zones)
-        face = draw_time.card(sheet, [(zones[zone], s) for zone, s, _ in each.zones if s])
-        shown.append(TimerCard(months, face, Table(
-            f"{timer.name}, {months}", ("Zone", "Opens", "For", "First start",
-                                        "Rounding leaves, a week"), rows, frozenset({2, 3, 4})),
-            each.first <= sheet.shown_month <= each.last))
-    return [bar(sheet, ("timer", "Time"), ("longer", "Time")), *_turns(sheet),
-            Pane(form=TimerCards(shown, STAND_THERE[timer.style], [
-                (units.show_month_day(d.day), d.title, d.words)
-                for d in due(sheet.garden, sheet.assessment.schedule)]))]
-
-
-def _turns(sheet: Sheet) -> list[Pane]:
-    """Where one timer serves several hoses: which hangs on it on which day."""
-    a, month = sheet.assessment, sheet.shown_month
-    names = {zone.id: zone.name for zone in sheet.garden.zones}
-    panes = []
-    for source in dict.fromkeys(z.source for z in a.garden.timed_zones):
-        plan = rotation.turns(a.schedule, source, month)
-        if len(plan) < 2:
-            continue
-        whose = (sheet.garden.tap_of(source) or sheet.garden.store_of(source)).name
-        rows = [(names[t.zone], *("●" if d in t.days else "" for d in range(7)),
-                 sheet.show(t.minutes, "minutes"), "" if t.waits else "wants its own timer")
-                for t in plan]
-        rows.append(("Hoses to move", *(str(n) for n in rotation.moves_on(plan)), "", ""))
-        panes.append(Pane(table=Table(
-            f"One timer on {whose}, its hoses moved in turn, {MONTHS[month]}",
-            ("Zone", *WEEK, "A run", "Note"), tuple(rows), frozenset(range(1, 9)))))
-    return panes
-
-
-def _too_much(sheet: Sheet, setting: Setting, zone: Zone) -> str:
-    """What rounding leaves in a week, as water and as a depth over the zone's ground."""
-    if not math.isfinite(setting.left_over_l_week):
-        return "no flow"
-    over = setting.left_over_l_week
-    area = sum(sheet.assessment.demand.thirsts[p].area_m2 for p in zone.plots)
-    depth = f", {sheet.show(abs(over) / area, 'depth')}" if area > 0 else ""
-    return f"{sheet.show(abs(over), 'drop')}{depth} {'over' if over >= 0 else 'short'}"

@@ -9,11 +9,11 @@ from markupsafe import Markup
 
 from euhydra.core import units
 from euhydra.core.advise import watching
-from euhydra.core.schedule.timing import WEEK
+from euhydra.core.garden.base import WEEK
 from euhydra.core.units import System
 from euhydra.standins import FAULTS, Bench
 from euhydra.web.drawings import bench as draw
-from euhydra.web.panes.base import Form, Pane, bar
+from euhydra.web.panes.base import Form, Pane, bar, kinds_of_timers
 from euhydra.web.sheet import Sheet
 
 RUNS_SHOWN = 8
@@ -63,7 +63,7 @@ def watch(sheet: Sheet) -> list[Pane]:
     """The devices, with buttons to let time run and to give them faults."""
     if sheet.bench is None:
         return [Pane(words="Nothing here waits for a timer.")]
-    return [bar(sheet, ("timer", "Time"), ("rain_hold_mm", "Time")),
+    return [bar(sheet, *kinds_of_timers(sheet.garden), ("rain_hold_mm", "Time")),
             Pane(words="Stand-ins for a timer, a meter, a gauge and a weather feed, on a clock of "
                  "their own. Let it run, give a fault, and see what is made of the readings."),
             Pane(form=Watch(watched(sheet.bench, sheet.system)))]

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Form, HTTPException, Request
 from fastapi.responses import HTMLResponse, JSONResponse
 
-from euhydra.core.schedule.timing import WEEK
+from euhydra.core.garden.base import WEEK
 from euhydra.standins import FAULTS, Bench
 from euhydra.web import pages
 from euhydra.web.benches import Benches
@@ -25,7 +25,7 @@ def told(bench: Bench) -> dict[str, Any]:
     return {
         "clock": {"minute": now.minute, "day": WEEK[day % 7], "time": f"{at // 60}:{at % 60:02d}"},
         "weather": {"rain_mm_two_days": round(now.rain_mm, 1)},
-        "timer": {"kind": bench.timer.key, "open": now.open_zone.split(",") if now.open_zone
+        "timer": {"kinds": bench.kinds, "open": now.open_zone.split(",") if now.open_zone
                   else []},
         "meter": {"litres": now.meter_l},
         "gauge": {"litres": now.gauge_l, "of": round(bench.usable_l, 1)},
