@@ -70,6 +70,16 @@ def any_garden(library: Library, seed: int) -> Garden:
             garden = edits.Add(what).apply(garden, library)
         except trees.EditRefused:
             continue
+    for path, value in (*((f"plots/{p.id}/watered", dice.choice(["lines", "lines", "can", "hose"]))
+                          for p in garden.plots),
+                        *((f"timers/{t.id}/hoses", dice.choice([0, 0, 1, 2]))
+                          for t in garden.timers),
+                        *((f"zones/{z.id}/timer", dice.choice([t.id for t in garden.timers]))
+                          for z in garden.timed_zones if garden.timers)):
+        try:
+            garden = edits.SetValue(path, value).apply(garden, library)
+        except (trees.EditRefused, LookupError):
+            continue
     for store in (s for s in garden.stores if s.hand_filled):
         fed = dice.choice(garden.plots).id
         garden = edits.SetValue(f"plots/{fed}/fed_by", store.id).apply(garden, library)

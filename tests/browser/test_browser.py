@@ -128,14 +128,14 @@ def test_the_timer_in_hand_shows_its_own_face(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/time?month=7")
     expect(page.get_by_text(re.compile(r"^every \d+ h$")).first).to_be_visible()
-    page.locator("#f-timer").select_option("weekday-ball")
+    page.locator("#f-timers-timer-kind").select_option("weekday-ball")
     expect(page.get_by_text(re.compile(r"min, one start")).first).to_be_visible()
     page.get_by_role("link", name="Month by month").click()
     expect(page.locator("table.data caption")).to_have_text([
         "When it is not the mean, July", "Weekday timer, ball valve (yours)",
         "Interval dial timer, ball valve (for comparison)"])
     with page.expect_navigation():
-        page.get_by_role("button", name=re.compile("^Undo: timer")).click()
+        page.get_by_role("button", name=re.compile("^Undo: .*timer")).click()
     expect(page.locator("table.data caption").nth(1)).to_contain_text("Interval dial timer, pilot")
 
 

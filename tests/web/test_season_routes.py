@@ -29,7 +29,7 @@ def thirsty_days_away(page):
 def test_what_helps_is_one_press_and_fewer_days_are_thirsty(client, gardens):
     page = client.get(f"{KILN}/prove?view=away&day=07-10").text
     assert "First to fail:" in page
-    form = re.search(r'name="path" value="(timer)"><input type="hidden" name="typed" '
+    form = re.search(r'name="path" value="(timers/timer/kind)"><input type="hidden" name="typed" '
                      r'value="(dial-ball)"', plain(page))
     client.post(f"{KILN}/edit", data={"path": form[1], "typed": form[2], "station": "prove"})
     assert gardens.load("kiln-yard").garden.timers[0].kind == "dial-ball"
@@ -54,7 +54,7 @@ def test_the_ledger_shows_both_sides_alike(client):
 def test_every_kind_of_timer_has_its_cards_and_so_has_the_hand(client, timer):
     said = client.post(f"{KILN}/edit", data={
         "path": "timers/timer/kind", "typed": timer, "station": "time"}) if timer else client.post(
-            f"{KILN}/remove", data={"path": "timers/timer", "station": "time"})
+            f"{KILN}/things", data={"remove": "timers/timer", "station": "time"})
     assert said.status_code == 200
     for view in ("week", "season", "cards"):
         assert client.get(f"{KILN}/time?view={view}").status_code == 200

@@ -82,16 +82,16 @@ def test_a_remedy_is_tried_kept_and_undone(client, gardens):
     name = "push.valve-shut:ball-valve"
     tried = client.get(f"{KILN}/push?try={name}")
     assert "Nothing is kept yet" in tried.text
-    assert gardens.load("kiln-yard").garden.timer == "dial-pilot"
+    assert gardens.load("kiln-yard").garden.timers[0].kind == "dial-pilot"
     client.post(f"{KILN}/remedy", data={"station": "push", "remedy": name})
-    assert gardens.load("kiln-yard").garden.timer == "dial-ball"
+    assert gardens.load("kiln-yard").garden.timers[0].kind == "dial-ball"
     gone = client.post(f"{KILN}/remedy", data={"station": "push", "remedy": name})
     assert gone.status_code == 422
     assert "no longer applies" in gone.text
     client.post(f"{KILN}/undo")
-    assert gardens.load("kiln-yard").garden.timer == "dial-pilot"
+    assert gardens.load("kiln-yard").garden.timers[0].kind == "dial-pilot"
     client.post(f"{KILN}/redo")
-    assert gardens.load("kiln-yard").garden.timer == "dial-ball"
+    assert gardens.load("kiln-yard").garden.timers[0].kind == "dial-ball"
 
 
 def test_plots_are_added_and_removed(client, gardens):
@@ -194,7 +194,7 @@ def test_every_answer_carries_the_policy_and_no_inline_script(client):
 
 def test_health_and_schema(client):
     assert client.get("/health").json()["status"] == "ok"
-    assert client.get("/schema/garden.json").json()["properties"]["version"] == {"const": 4}
+    assert client.get("/schema/garden.json").json()["properties"]["version"] == {"const": 5}
 
 
 def test_an_empty_file_of_gardens_offers_the_way_in(tmp_path, library):

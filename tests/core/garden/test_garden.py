@@ -76,6 +76,21 @@ def test_valves_of_an_older_file_get_their_numbers(kiln_yard, library):
     assert named[1].startswith("2 · ")
 
 
+def test_the_one_timer_of_an_older_file_becomes_a_thing(library):
+    """As version 4 wrote it: pots and buckets over a gutter, a weekday timer in the evening."""
+    text = (Path(__file__).parents[2] / "files" / "garden-version-4.json").read_text()
+    garden = from_json(text, library)
+    assert [(t.id, t.kind, t.opens, t.hoses) for t in garden.timers] == [
+        ("timer", "weekday-ball", "evening", 0)]
+    assert [(z.timed, z.timer) for z in garden.zones] == [(True, "timer"), (False, "")]
+    assert from_json(to_json(garden), library) == garden
+    tree = json.loads(text)
+    tree["garden"]["timer"] = "hand"
+    by_hand = from_json(json.dumps(tree), library)
+    assert by_hand.timers == ()
+    assert {by_hand.timer_kind(z) for z in by_hand.timed_zones} == {"hand"}
+
+
 def broken(kiln_yard, change):
     tree = json.loads(to_json(kiln_yard))
     change(tree)
