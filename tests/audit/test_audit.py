@@ -57,10 +57,9 @@ ANSWERS = st.fixed_dictionaries({
 SETTINGS = st.lists(st.sampled_from([
     *(("timers/timer/kind", kind) for kind in (
         "dial-pilot", "multi-ball", "weekday-ball", "weather-ball", "weekday-ball-2")),
-    ("timers/timer/hoses", 2), ("timers/timer/until_h", 13.0), ("timers/timer/hoses", 1), ("longer", 0.3),
-    ("every_days", 3.0),
-    ("rain_hold_mm", 6.0), ("timers/timer/opens", "evening"), ("timers/timer/opens", "pulses"),
-    ("site/years", 5)]),
+    ("timers/timer/hoses", 2), ("timers/timer/until_h", 13.0), ("timers/timer/hoses", 1),
+    ("longer", 0.3), ("every_days", 3.0), ("rain_hold_mm", 6.0), ("timers/timer/opens", "evening"),
+    ("timers/timer/opens", "pulses"), ("site/years", 5)]),
     max_size=3)
 
 

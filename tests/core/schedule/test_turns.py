@@ -47,3 +47,12 @@ def test_patterns_leave_no_longer_gap_than_they_say(between):
     for days in PATTERNS[between]:
         gaps = [(b - a) % 7 or 7 for a, b in zip(days, (*days[1:], days[0]), strict=True)]
         assert max(gaps) <= between
+
+
+def test_a_run_too_long_for_the_timer_is_spread_over_more_days(kiln):
+    wanting = kiln.schedule.wanting(kiln.garden.timed_zones, JULY)
+    zone, need = max(wanting, key=lambda pair: pair[1].longest_gap_h)
+    assert need.longest_gap_h >= 48
+    (seldom,), (daily,) = (turns([(zone, need)], longest_min=most) for most in (1e9, 1.0))
+    assert len(seldom.days) < len(daily.days) == 7
+    assert daily.minutes < seldom.minutes

@@ -31,17 +31,19 @@ class Turn:
     waits: bool
 
 
-def turns(wanting: Wanting, at_once: int = 1) -> tuple[Turn, ...]:
+def turns(wanting: Wanting, at_once: int = 1, longest_min: float = math.inf
+          ) -> tuple[Turn, ...]:
     """The week's plan for zones that want water, with as few hoses to move on any day as can be.
 
-    Each zone opens as seldom as its roots bridge, or on its gardener's own days; of the days that
-    this allows, those are taken that spread the moves best. Those that hang ``at_once`` run as
+    Each zone opens as seldom as its roots bridge and the timer's longest run allows, or on its
+    gardener's own days; of the days left, those are taken that spread the moves best. Those that hang ``at_once`` run as
     long as the one of them that wants most.
     """
     shared = [wanting[i:i + at_once] for i in range(0, len(wanting), at_once)]
     if not shared:
         return ()
-    best = min(_tried([_choices(pair) for pair in shared]), key=_busiest)
+    choices = [_choices(pair, longest_min) for pair in shared]
+    best = min(_tried(choices), key=_busiest)
     return tuple(_turn(pair, days) for pair, days in zip(shared, best, strict=True))
 
 
@@ -50,11 +52,18 @@ def moves_on(plan: tuple[Turn, ...]) -> tuple[int, ...]:
     return tuple(sum(day in turn.days for turn in plan) for day in range(WEEK_DAYS))
 
 
-def _choices(pair: Wanting) -> tuple[tuple[int, ...], ...]:
+def _choices(pair: Wanting, longest_min: float) -> tuple[tuple[int, ...], ...]:
     named = sorted({WEEK.index(day) for zone, _ in pair for day in zone.days})
     if named:
         return (tuple(named),)
-    return PATTERNS[min(max(1, min(3, int(need.longest_gap_h // 24))) for _, need in pair)]
+    bridged = min(max(1, min(3, int(need.longest_gap_h // 24))) for _, need in pair)
+    return next((PATTERNS[between] for between in range(bridged, 1, -1)
+                 if _run_min(pair, len(PATTERNS[between][0])) <= longest_min), PATTERNS[1])
+
+
+def _run_min(pair: Wanting, days: int) -> float:
+    """The run on each of so many days a week that gives all of them what they want."""
+    return max(need.run_min(WEEK_DAYS / days) for _, need in pair)
 
 
 def _tried(choices: list[tuple[tuple[int, ...], ...]]) -> list[tuple[tuple[int, ...], ...]]:
@@ -73,7 +82,7 @@ def _busiest(plan: tuple[tuple[int, ...], ...]) -> tuple[int, int]:
 
 
 def _turn(pair: Wanting, days: tuple[int, ...]) -> Turn:
-    minutes = max(need.run_min(WEEK_DAYS / len(days)) for _, need in pair)
+    minutes = _run_min(pair, len(days))
     apart = max((b - a - 1) % WEEK_DAYS + 1
                 for a, b in zip(days, (*days[1:], days[0]), strict=True))
     return Turn(tuple(zone.id for zone, _ in pair), days, minutes, all(

@@ -70,7 +70,8 @@ class Schedule:
         """The week's plan of a timer whose hoses are moved, as it would be if they are not."""
         if (timer.id, month) not in self._turns:
             self._turns[timer.id, month] = rotation.turns(
-                self.wanting(self.garden.zones_of(timer), month), max(timer.hoses, 1))
+                self.wanting(self.garden.zones_of(timer), month), max(timer.hoses, 1),
+                max(marked(self.library.timers[timer.kind], timer).minutes))
         return self._turns[timer.id, month]
 
     def wanting(self, zones: Sequence[Zone], month: int) -> list[tuple[Zone, timing.MonthNeed]]:

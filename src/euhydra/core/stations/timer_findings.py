@@ -137,6 +137,11 @@ def _cannot_hold(r: Results) -> list[Finding]:
         if edit and all(s.fits for s in r.after(edit).schedule.settings[zone.id]):
             remedies.append(Remedy("weekday-timer", Phrase("Use a weekday timer"),
                                    Phrase("holds every month"), edit))
+        timer = r.garden.timer_of(zone)
+        if timer and timer.moved:
+            valves = _a_valve_each(timer)
+            if all(s.fits for s in r.after(valves.edit).schedule.settings[zone.id]):
+                remedies.append(valves)
         why = (say("Even its closest rhythm, " + rhythm(worst) + ", needs {a}; the longest run it "
                    "can be set to is {b}.", a=Amount(worst.exact_min, "minutes"),
                    b=Amount(worst.minutes, "minutes")) if math.isfinite(worst.exact_min) else
