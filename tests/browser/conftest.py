@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 import uvicorn
+from person import POINT_S, THOUGHT_S, Person
 from playwright.sync_api import Browser, Locator, Page, Response, expect, sync_playwright
 
 from euhydra.cli import add_demo
@@ -138,3 +139,19 @@ def big_garden(tmp_path_factory) -> Path:
     path = tmp_path_factory.mktemp("files") / "sixty.json"
     path.write_text(to_json(sixty_beds(library())), encoding="utf-8")
     return path
+
+
+@pytest.fixture
+def person(watched):
+    return Person(watched)
+
+
+@pytest.fixture
+def door(site, person):
+    """First pour in litres or in gallons, by way of the front door."""
+    def come(units="metric"):
+        person.page.goto(site)
+        person.page.get_by_role("link", name="Start a garden" if units == "metric" else
+                                "in gallons and feet").first.click()
+        person.seconds += 2 * (POINT_S + THOUGHT_S)
+    return come

@@ -61,7 +61,7 @@ def test_focus_and_scroll_outlive_every_answer(site, watched):
     assert focus(page) == "pick-1"
     assert page.title().startswith("Time")
     watched.unfold(page.locator("#f-longer")).fill("10 %")
-    page.locator("#f-rain_hold_mm").click()
+    watched.unfold(page.locator("#f-rain_hold_mm")).click()
     watched.settled()
     assert focus(page) == "f-rain_hold_mm"
     assert page.evaluate("window.stayed"), "it was one page all the while"

@@ -3,96 +3,12 @@
 What a garden says is held against sums worked here by hand from what was typed.
 """
 
-import json
 import re
-from dataclasses import dataclass, field
 from math import sqrt
 
 import pytest
+from person import GALLON_L, POUND_KG, number, whole
 from playwright.sync_api import expect
-
-from euhydra.audit import audit
-from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.file import from_json
-from euhydra.data import library
-
-GALLON_L, POUND_KG, INCH_M = 3.785411784, 0.45359237, 0.0254
-KEY_S, POINT_S, THOUGHT_S, MOST_S = 0.28, 1.1, 1.35, 180.0
-
-
-@dataclass
-class Person:
-    """Someone at the page: what they touch and type, and the seconds that takes by a model."""
-
-    page: object
-    seconds: float = 0.0
-    garden: str = ""
-    figures: dict = field(default_factory=dict)
-
-    def touch(self, *pictures):
-        for picture in pictures:
-            self.page.locator(f"#{picture}").check()
-            self.seconds += POINT_S + THOUGHT_S
-
-    def type(self, **texts):
-        for name, text in texts.items():
-            self.page.locator(f"#{name}").fill(text)
-            self.seconds += POINT_S + KEY_S * (len(text) + 1) + THOUGHT_S
-
-    def way(self, words):
-        self.page.get_by_label(words).check()
-        self.seconds += POINT_S + THOUGHT_S
-
-    def pour(self):
-        self.page.get_by_role("button", name="Pour").click()
-        self.seconds += POINT_S + THOUGHT_S
-        expect(self.page.locator(".run li")).to_have_count(10)
-        self.garden = re.search(r"/g/([^/]+)/", self.page.url)[1]
-
-    def at(self, site, station, view=""):
-        self.page.goto(f"{site}/g/{self.garden}/{station}" + (f"?view={view}" if view else ""))
-        self.seconds += POINT_S + THOUGHT_S
-
-    def figure(self, key):
-        """A figure's number as it is shown."""
-        shown = self.page.locator(f"[data-figure='{key}'] [data-value]").text_content()
-        return number(shown)
-
-
-def number(shown):
-    return float(re.search(r"[\d.]+", re.sub(r"[\u202f\s](?=\d{3}\b)", "", shown))[0])
-
-
-@pytest.fixture
-def person(watched):
-    return Person(watched.page)
-
-
-@pytest.fixture
-def door(site, person):
-    """First pour in litres or in gallons, by way of the front door."""
-    def come(units="metric"):
-        person.page.goto(site)
-        person.page.get_by_role("link", name="Start a garden" if units == "metric" else
-                                "in gallons and feet").first.click()
-        person.seconds += 2 * (POINT_S + THOUGHT_S)
-    return come
-
-
-def whole(person, site, watched):
-    """It says one thing throughout, and was made in three minutes at most."""
-    said = watched.page.request.get(f"{site}/g/{person.garden}/export/garden.json").text()
-    told = audit(assess(from_json(said, library()), library()))
-    assert told.compared > 20
-    assert not told.differ, told.differ
-    assert person.seconds < MOST_S
-    return json.loads(said)["garden"]
-
-
-def pieces(page, part):
-    """How many of a part are to be bought."""
-    row = page.locator("tr", has=page.locator("th", has_text=part)).first
-    return number(row.locator("td").first.text_content())
 
 
 def test_five_towers_on_one_hose(site, watched, person, door):

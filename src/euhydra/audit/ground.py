@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
 from euhydra.core.advise.comparison import measured
 from euhydra.core.construction.parts import cost_of
+from euhydra.core.garden.model import Fitting, Garden
 from euhydra.exports.tables import TABLES
 
 
@@ -64,12 +65,16 @@ def pieces(said: Said) -> Iterator[Statement]:
 
 
 def backflow(said: Said) -> Iterator[Statement]:
-    """Backflow preventers: one behind each timer on a tap, one on a tap that tops a store up."""
+    """Backflow preventers: one behind each valve on a tap, one on a tap that tops a store up.
+
+    Hoses that are moved share that of their timer.
+    """
     a, taps = said.a, said.a.garden.taps
     feeding = {zone.source for zone in a.garden.zones if a.garden.tap_of(zone.source)}
     if not any(f.hand and f.kind == "backflow" for f in a.garden.fittings):
         yield exactly("backflow preventers", "heads as laid, and taps that feed none",
-                      sum(f.kind == "backflow" for f in a.garden.fittings)
+                      len({_head_of(a.garden, f) for f in a.garden.fittings
+                           if f.kind == "backflow"})
                       + sum(tap.id not in feeding for tap in taps))
         yield exactly("backflow preventers", "the parts list", sum(
             p.quantity for p in a.parts if p.key == "backflow"))
@@ -81,3 +86,11 @@ def backflow(said: Said) -> Iterator[Statement]:
 
 
 HARVESTS = (lines, pieces, backflow)
+
+
+def _head_of(garden: Garden, fitting: Fitting) -> tuple[str, str]:
+    """The head that a fitting stands in: its zone's, or one that moved hoses share at a source."""
+    line = next(x for x in garden.lines if x.id == fitting.line)
+    zone = next(z for z in garden.zones if z.id == line.zone)
+    timer = garden.timer_of(zone)
+    return (zone.source, timer.id) if timer and timer.moved else ("", zone.id)

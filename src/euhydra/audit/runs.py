@@ -129,7 +129,9 @@ def litres(said: Said) -> Iterator[Statement]:
         yield exactly(name, "the log's leak check", taken_l_day(a, (source,), month))
         yield exactly(name, "runs × flow", sum(
             a.flows.run_flow_l_h(z) * s.minutes / 60 * s.runs_a_week / 7 for z in mine
-            if (s := a.schedule.setting_in(z.id, month))))
+            if (s := a.schedule.setting_in(z.id, month))) + sum(
+                each.litres(s) * s.runs_a_week / 7 for each in a.schedule.by_hand.values()
+                if each.source == source and (s := each.setting_in(month))))
 
 
 def jugs(said: Said) -> Iterator[Statement]:

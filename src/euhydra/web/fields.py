@@ -42,7 +42,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "woody": "woody", "leaf": "leaf", "root": "root", "fruit": "fruit", "no": "no",
          "gravel": "gravel", "grass": "grass", "earth": "bare earth",
          **{key: shape.words for key, shape in SHAPES.items()},
-         "lines": "lines laid for you",
+         "lines": "lines laid",
          "new": "nothing: all is new", "can": "cans", "hose": "the hose", "timer": "a timer",
          "ditch": "a ditch", "storm-drain": "a storm drain", "sewer": "the sewer"}
 

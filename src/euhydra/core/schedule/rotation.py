@@ -36,8 +36,8 @@ def turns(wanting: Wanting, at_once: int = 1, longest_min: float = math.inf
     """The week's plan for zones that want water, with as few hoses to move on any day as can be.
 
     Each zone opens as seldom as its roots bridge and the timer's longest run allows, or on its
-    gardener's own days; of the days left, those are taken that spread the moves best. Those that hang ``at_once`` run as
-    long as the one of them that wants most.
+    gardener's own days; of the days left, those are taken that spread the moves best. Those that
+    hang ``at_once`` run as long as the one of them that wants most.
     """
     shared = [wanting[i:i + at_once] for i in range(0, len(wanting), at_once)]
     if not shared:

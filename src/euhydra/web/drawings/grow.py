@@ -20,6 +20,7 @@ FIELDS: dict[type, tuple[tuple[str, str], ...]] = {
     Pots: (("count", "pots"), ("diameter_m", "diameter"), ("height_m", "height")),
     Tower: (("count", "towers"), ("plants", "plants each"), ("height_m", "height")),
     Wicking: (("count", "how many"), ("bucket_l", "each holds"), ("water_m", "water kept"))}
+BY_HAND = {"lines": "", "can": ", with cans", "hose": ", with the hose"}
 
 
 def plots(sheet: Sheet) -> Markup:
@@ -55,12 +56,16 @@ def _plot(sheet: Sheet, plot: AnyPlot, x: float, y: float, scale: float) -> Mark
     if plot.id != sheet.chosen("plots"):
         foot = y + max(tall, 30)
         return svg.el(
-            "g", *parts, svg.text(x, y - 18, svg.clipped(crop.said, 40), "d-lab d-halo"),
+            "g", *parts, svg.text(x, y - 18, svg.clipped(crop.said + BY_HAND[plot.watered], 40),
+                                  "d-lab d-halo"),
             svg.text(x, foot + 22, _size(sheet, plot), "d-dim d-halo"), svg.to_pick(
                 f"/g/{sheet.garden.id}/grow?view=plots&sel={path}", f"{plot.name}: its measures",
                 x - 14, y - TEXT_ABOVE + 4, max(wide, 270) + 28,
                 foot - y + TEXT_ABOVE + ROOM_BELOW - 30))
-    parts.append(svg.field(x, y - 34, crop, width=200, label=""))
+    parts.append(svg.field(x, y - 34, crop, width=160, label=""))
+    if not isinstance(plot, Wicking):
+        parts.append(svg.field(x + 168, y - 34, at(f"{path}/watered", plot.name), width=140,
+                               label=""))
     if isinstance(plot, Bed):
         parts += [svg.upright(x - 10, y, y + tall),
                   svg.field(x - 98, y + tall / 2 - 8, at(f"{path}/width_m", plot.name),
