@@ -93,7 +93,7 @@ def test_a_border_on_a_dial_and_pots_on_a_second_in_gallons(site, watched, perso
     assert pieces(page, "Interval dial timer") == 2
     assert pieces(page, "splitter") == 1, "so that both hang on one tap"
     person.at(site, "time", "timers")
-    expect(page.locator("main")).to_contain_text("across: shut")
+    expect(page.locator("#dial svg")).to_contain_text("across: shut")
 
 
 def test_a_flower_bed_of_three_cans_a_day_on_programs_between_eight_and_twenty(

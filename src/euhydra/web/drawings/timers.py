@@ -23,6 +23,7 @@ WIDTH, LEFT, BOX, TALL, ROW, GAP = 850, 66.0, 252.0, 44.0, 26.0, 12.0
 def hung(sheet: Sheet) -> Markup:
     """Every source with what hangs on it: timers, valves for the hand, and the zones behind."""
     parts: list[Markup] = []
+    boxes: dict[str, list[float]] = {timer.id: [] for timer in sheet.garden.timers}
     y = 24.0
     for source in sheet.garden.sources:
         hanging = hanging_on(sheet.garden, sheet.assessment.library, source.id)
@@ -30,7 +31,7 @@ def hung(sheet: Sheet) -> Markup:
             parts.append(svg.text(20, y, f"On {svg.clipped(source.name, 60)}", "d-title"))
             parts.append(svg.text(WIDTH - 20, y, f"as set in {MONTHS[sheet.shown_month]}",
                                   "d-mute", "end"))
-            drawn, y = _of_source(sheet, source, hanging, y + 16)
+            drawn, y = _of_source(sheet, source, hanging, y + 16, boxes)
             parts += drawn
             y += 30
     idle = [t for t in sheet.garden.timers if not sheet.garden.zones_of(t)]
@@ -38,19 +39,31 @@ def hung(sheet: Sheet) -> Markup:
         parts.append(svg.text(20, y, "Hung nowhere yet", "d-title"))
         y += 16 + TALL / 2
     for timer in idle:
-        parts.append(_box(sheet, timer, "", y))
+        parts.append(_box(sheet, timer, y))
+        boxes[timer.id].append(y)
         y += TALL + GAP
+    parts += [_touched(sheet, timer, boxes[timer.id]) for timer in sheet.garden.timers]
     return svg.svg(WIDTH, max(y - 16, 60), "What hangs on each source, and which zones each opens",
                    parts, interactive=True)
 
 
-def _of_source(sheet: Sheet, source: Store | Tap, hanging: tuple[Hanging, ...], top: float
-               ) -> tuple[list[Markup], float]:
+def _touched(sheet: Sheet, timer: OwnTimer, middles: list[float]) -> Markup:
+    """What picks a timer, over each of those that it stands for."""
+    words = f"{timer.name}: its measures"
+    return svg.el("a", svg.el("title", words), *(
+        svg.rect(LEFT + 22, y - TALL / 2, BOX, TALL, "d-pick", rx=6) for y in middles),
+        href=f"/g/{sheet.garden.id}/time?view=timers&sel=timers/{timer.id}", aria_label=words)
+
+
+def _of_source(sheet: Sheet, source: Store | Tap, hanging: tuple[Hanging, ...], top: float,
+               boxes: dict[str, list[float]]) -> tuple[list[Markup], float]:
     parts, y, middles = [], top, []
     for one in hanging:
         tall = max(TALL, ROW * len(one.zones))
         middle = y + tall / 2
         middles.append(middle)
+        if one.timer:
+            boxes[one.timer.id].append(middle)
         parts += [svg.path(f"M{LEFT} {middle:.1f}h22", "d-pipe"), _device(sheet, one, middle),
                   *_behind(sheet, one, middle)]
         y += tall + GAP
@@ -68,20 +81,18 @@ def _device(sheet: Sheet, one: Hanging, middle: float) -> Markup:
                  else "a valve that stands open")
         return svg.el("g", svg.rect(x, y + 6, BOX, TALL - 12, "d-panel", rx=4),
                       svg.text(x + 14, middle + 5, words, "d-lab"))
-    return _box(sheet, one.timer, f", {one.zones[0].name}", middle)
+    return _box(sheet, one.timer, middle)
 
 
-def _box(sheet: Sheet, timer: OwnTimer, of: str, middle: float) -> Markup:
-    """A timer to touch for its measures; the one picked has an edge of ink."""
+def _box(sheet: Sheet, timer: OwnTimer, middle: float) -> Markup:
+    """A timer; the one picked has an edge of ink."""
     x, y, row = LEFT + 22, middle - TALL / 2, sheet.assessment.library.timers[timer.kind]
     return svg.el(
         "g", svg.rect(x, y, BOX, TALL, "d-barrel" if timer.id == sheet.chosen("timers")
                       else "d-panel", rx=6),
         _glyph(row, x + 24, middle),
         svg.text(x + 48, y + 19, svg.clipped(timer.name, 26), "d-name"),
-        svg.text(x + 48, y + 36, svg.clipped(row.name, 32), "d-mute"),
-        svg.to_pick(f"/g/{sheet.garden.id}/time?view=timers&sel=timers/{timer.id}",
-                    f"{timer.name}{of}: its measures", x, y, BOX, TALL))
+        svg.text(x + 48, y + 36, svg.clipped(row.name, 32), "d-mute"))
 
 
 def _glyph(row: Timer, x: float, y: float) -> Markup:

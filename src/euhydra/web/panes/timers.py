@@ -76,7 +76,7 @@ def hung(sheet: Sheet) -> list[Pane]:
     if chosen:
         panes.append(Pane(remove=((f"timers/{chosen.id}", f"Take {chosen.name} away"),)))
     styles = {sheet.assessment.schedule.row(z).style for z in garden.timed_zones}
-    return [*panes, *(_dial(sheet) if "dial" in styles else ()),
+    return [*panes, *([_dial(sheet)] if "dial" in styles else ()),
             *([_weather_asks(sheet)] if "weather" in styles else ())]
 
 
@@ -144,14 +144,24 @@ def _turns(sheet: Sheet) -> list[Pane]:
     return panes
 
 
-def _dial(sheet: Sheet) -> list[Pane]:
+@dataclass(frozen=True)
+class HowADialWorks(Form):
+    """A splitter's lever and a dial's face, what they do, and what each blink means."""
+
+    template = "_dial.html"
+    drawing: Markup
+    words: str
+    blinks: Table
+
+
+def _dial(sheet: Sheet) -> Pane:
     """What the lever, the lamp and the button of a dial say and do."""
-    return [Pane(drawing=draw_timers.how_a_dial_works(sheet)),
-            Pane(words="The tap itself stays open. The splitter’s lever in line with the pipe is "
-                 "open, across it is shut. Press the button for a run by hand of as many minutes "
-                 "as are set; press again to end it. What the lamp of your own dial says stands "
-                 "in its leaflet; ours blinks so:"),
-            Pane(table=Table("What each blink means", ("It blinks", "It means"), BLINKS))]
+    return Pane(form=HowADialWorks(
+        draw_timers.how_a_dial_works(sheet),
+        "The tap itself stays open. The splitter’s lever in line with the pipe is open, across it "
+        "is shut. Press the button for a run by hand of as many minutes as are set; press again to "
+        "end it. What the lamp of your own dial says stands in its leaflet; ours blinks so:",
+        Table("What each blink means", ("It blinks", "It means"), BLINKS)))
 
 
 def _weather_asks(sheet: Sheet) -> Pane:
