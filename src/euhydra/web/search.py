@@ -70,6 +70,9 @@ def _things(a: Assessment) -> Iterator[Place]:
         if key:
             yield Place(name, "its log", f"/g/{a.garden.id}/keep?view=one&asked="
                         + quote(f"about:{key}"))
+    for timer in a.garden.timers:
+        yield Place(timer.name, "on Time", f"/g/{a.garden.id}/time?view=timers&sel="
+                    + quote(f"timers/{timer.id}"), "timer dial valve hose program")
     for plot in a.garden.plots:
         crops = [a.library.crops[p.crop].name for p in plot.plantings]
         yield Place(plot.name, "on the plan", f"/g/{a.garden.id}/lay?view=plan&sel="

@@ -38,7 +38,7 @@ class Schedule:
         self.garden, self.library, self.needs, self.timer_days = garden, library, needs, timer_days
         self.by_hand = by_hand
         self._flows = flows
-        self._turns: dict[tuple[str, int], tuple[rotation.Turn, ...]] = {}
+        self._plans: dict[tuple[str, int], dict[str, tuple[rotation.Turn, ...]]] = {}
 
     @property
     def zones(self) -> list[Zone]:
@@ -66,13 +66,24 @@ class Schedule:
             if self.timer_days[zone.id][need.month == MONTH_OF_DAY].any()),
             self._flows.run_flow_l_h(zone), allowed(self.garden.timer_of(zone)))
 
+    def plans(self, timer: Timer, month: int) -> Mapping[str, tuple[rotation.Turn, ...]]:
+        """The week's plan of a timer whose hoses are moved on each source, by its id.
+
+        Of one whose zones have valves, as it would be with one of it and moved hoses.
+        """
+        if (timer.id, month) not in self._plans:
+            zones = self.garden.zones_of(timer)
+            longest = max(marked(self.library.timers[timer.kind], timer).minutes)
+            self._plans[timer.id, month] = {
+                source: rotation.turns(
+                    self.wanting([z for z in zones if z.source == source], month),
+                    max(timer.hoses, 1), longest)
+                for source in dict.fromkeys(z.source for z in zones)}
+        return self._plans[timer.id, month]
+
     def turns(self, timer: Timer, month: int) -> tuple[rotation.Turn, ...]:
-        """The week's plan of a timer whose hoses are moved, as it would be if they are not."""
-        if (timer.id, month) not in self._turns:
-            self._turns[timer.id, month] = rotation.turns(
-                self.wanting(self.garden.zones_of(timer), month), max(timer.hoses, 1),
-                max(marked(self.library.timers[timer.kind], timer).minutes))
-        return self._turns[timer.id, month]
+        """All hoses of a timer that are moved, over all its sources."""
+        return tuple(turn for plan in self.plans(timer, month).values() for turn in plan)
 
     def wanting(self, zones: Sequence[Zone], month: int) -> list[tuple[Zone, timing.MonthNeed]]:
         """Those of some zones that want water in a month, with what they need."""

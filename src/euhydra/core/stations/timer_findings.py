@@ -86,7 +86,8 @@ def _two_hoses(r: Results, timer: Timer, month: int) -> list[Finding]:
 
 def _programs(r: Results, timer: Timer, month: int) -> list[Finding]:
     """More hoses than a timer with a clock holds programs for."""
-    row, plan = r.library.timers[timer.kind], r.schedule.turns(timer, month)
+    row = r.library.timers[timer.kind]
+    plan = max(r.schedule.plans(timer, month).values(), key=len, default=())
     if not row.weekdays or len(plan) <= row.most_starts:
         return []
     return [Finding(

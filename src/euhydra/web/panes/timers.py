@@ -123,25 +123,27 @@ def _by_hand(sheet: Sheet) -> list[Pane]:
                                               "Work a week"), tuple(rows), frozenset({3, 5})))]
 
 
-def _turns(sheet: Sheet) -> list[Pane]:
+def _turns(sheet: Sheet, *, moved_alone: bool = False) -> list[Pane]:
     """The week's plan of each timer whose hoses are moved, or as it would be if they were."""
-    a, month = sheet.assessment, sheet.shown_month
+    garden, month = sheet.garden, sheet.shown_month
+    return [_turns_of(sheet, timer, source, plan) for timer in garden.timers
+            if timer.moved or not moved_alone
+            for source, plan in sheet.assessment.schedule.plans(timer, month).items()
+            if len(plan) > 1]
+
+
+def _turns_of(sheet: Sheet, timer: Timer, source: str, plan: Sequence[rotation.Turn]) -> Pane:
     names = {zone.id: zone.name for zone in sheet.garden.zones}
-    panes = []
-    for timer in sheet.garden.timers:
-        plan = a.schedule.turns(timer, month)
-        if len(plan) < 2:
-            continue
-        rows = [(" and ".join(names[z] for z in t.zones),
-                 *("●" if d in t.days else "" for d in range(7)),
-                 sheet.show(t.minutes, "minutes"), "" if t.waits else "cannot wait so long")
-                for t in plan]
-        rows.append(("Hoses to hang", *(str(n) for n in rotation.moves_on(plan)), "", ""))
-        panes.append(Pane(table=Table(
-            f"{timer.name}, its hoses moved in turn, {MONTHS[month]}" if timer.moved else
-            f"With one such timer, its hoses moved in turn, {MONTHS[month]}",
-            ("Zone", *WEEK, "A run", "Note"), tuple(rows), frozenset(range(1, 9)))))
-    return panes
+    where = (sheet.garden.tap_of(source) or sheet.garden.store_of(source)).name
+    rows = [(" and ".join(names[z] for z in t.zones),
+             *("●" if d in t.days else "" for d in range(7)),
+             sheet.show(t.minutes, "minutes"), "" if t.waits else "cannot wait so long")
+            for t in plan]
+    rows.append(("Hoses to hang", *(str(n) for n in rotation.moves_on(tuple(plan))), "", ""))
+    whose = timer.name if timer.moved else "With one such timer"
+    return Pane(table=Table(
+        f"{whose} on {where}, its hoses moved in turn, {MONTHS[sheet.shown_month]}",
+        ("Zone", *WEEK, "A run", "Note"), tuple(rows), frozenset(range(1, 9))))
 
 
 @dataclass(frozen=True)
@@ -186,10 +188,8 @@ def timer_cards(sheet: Sheet) -> list[Pane]:
         _card(sheet, timer.name if timer else "By hand", each, several=several)
         for timer, zones in openers(sheet) for each in cards(schedule, zones)]
     styles = dict.fromkeys(schedule.row(z).style for z in garden.timed_zones)
-    turns = [pane for pane, timer in zip(_turns(sheet), (
-        t for t in garden.timers if len(schedule.turns(t, sheet.shown_month)) > 1), strict=True)
-        if timer.moved]
-    return [bar(sheet, *kinds_of_timers(garden), ("longer", "Time")), *turns,
+    return [bar(sheet, *kinds_of_timers(garden), ("longer", "Time")),
+            *_turns(sheet, moved_alone=True),
             Pane(form=TimerCards(shown, " ".join(STAND_THERE[style] for style in styles), [
                 (units.show_month_day(d.day), d.title, d.words)
                 for d in due(garden, schedule)]))]
