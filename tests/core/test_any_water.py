@@ -1,6 +1,7 @@
 """Any sources into any stores: the books close, more is never worse, and everything speaks."""
 
 import json
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -8,11 +9,13 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from test_any_garden import speaks
 
+from euhydra.core.advise.watching import planned_runs
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.editing.fields import measure_at, with_choices
 from euhydra.core.editing.file import from_json, to_json, weather_in
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.stations.time import peak_month
 from euhydra.data import library as load_library
 from euhydra.web.fields import Fields
 from euhydra.web.measures import listed
@@ -24,7 +27,7 @@ LIBRARY = load_library()
 SLOW = settings(deadline=None, max_examples=6, suppress_health_check=list(HealthCheck))
 BASE = SetValue("site/years", 5).apply(poured(LIBRARY, pots=3), LIBRARY)
 ADDED = st.lists(st.sampled_from(["roof", "tap", "well", "drain", "store", "joint", "spot", "pots",
-                                  "rain-garden", "wet-area", "roofs/roof/downspouts"]),
+                                  "rain-garden", "wet-area", "timer", "roofs/roof/downspouts"]),
                  max_size=8)
 SETTINGS = {
     "stores": [("count", st.integers(1, 4)), ("volume_l", st.floats(50, 2000)),
@@ -33,6 +36,9 @@ SETTINGS = {
                ("ground_m", st.floats(-1, 1)), ("overflow_down_m", st.floats(0, 0.2))],
     "joints": [("kind", st.sampled_from(["link", "siphon", "overflow", "float"])),
                ("end_m", st.floats(0, 0.3))],
+    "timers": [("kind", st.sampled_from([t for t in LIBRARY.timers if t != "hand"])),
+               ("hoses", st.integers(0, 2)), ("until_h", st.floats(6, 24)),
+               ("opens", st.sampled_from(["morning", "evening", "pulses"]))],
     "roofs": [("width_m", st.floats(1, 12)), ("flush_days", st.integers(1, 7)),
               ("guard", st.sampled_from(sorted(LIBRARY.guards)))]}
 
@@ -53,6 +59,11 @@ def gardens(draw):
     sources = [s.id for s in garden.sources]
     for plot in garden.plots:
         garden = _set(garden, f"plots/{plot.id}/fed_by", draw(st.sampled_from(["", *sources])))
+        garden = _set(garden, f"plots/{plot.id}/watered",
+                      draw(st.sampled_from(["lines", "lines", "can", "hose"])))
+    for zone in garden.timed_zones:
+        opener = draw(st.sampled_from(["", *(t.id for t in garden.timers)]))
+        garden = _set(garden, f"zones/{zone.id}/timer", opener)
     for roof in garden.roofs:
         for spout in roof.downspouts:
             led = draw(st.sampled_from(["", *(s.id for s in garden.stores)]))
@@ -65,6 +76,21 @@ def _set(garden, path, value):
         return SetValue(path, value).apply(garden, LIBRARY)
     except EditRefused:
         return garden
+
+
+@SLOW
+@given(gardens())
+def test_no_source_gives_two_zones_at_once(garden):
+    """By the runs as they are due, minute by minute through four weeks of the busiest month."""
+    a = assess(garden, LIBRARY)
+    month = peak_month(a)
+    at_once = [set(s.opening.zones) for s in a.schedule.starts[month]]
+    late = {z for s in a.schedule.starts[month] if s.late for z in s.opening.zones}
+    for source in garden.sources:
+        runs = planned_runs(a, source.id, month, 28)
+        for one, other in pairwise(runs):
+            if not {one.zone, other.zone} & late and {one.zone, other.zone} not in at_once:
+                assert other.start >= one.end or one.zone == other.zone
 
 
 @SLOW

@@ -166,3 +166,12 @@ def test_an_overflow_runs_out_faster_from_a_higher_rim(library):
     low = poured(library, stand_m=0.0).store
     high = poured(library, stand_m=0.6).store
     assert 0 < drainage.outflow_m_s(low) < drainage.outflow_m_s(high) < (2 * 9.81 * 1.48) ** 0.5
+
+
+@pytest.mark.parametrize("down_m", [1e-180, 1e-4])
+def test_an_overflow_right_at_the_rim_is_told_to_hang_lower(library, down_m):
+    garden = SetValue("stores/barrels/overflow_down_m", down_m).apply(
+        poured(library, roof_width_m=12.0, roof_depth_m=8.0), library)
+    found = next(f for f in assess(garden, library).station("store").findings
+                 if f.rule == "store.overflow-thin")
+    assert "set it lower" in found.why.show("metric")

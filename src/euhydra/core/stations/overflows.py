@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
 STORM_MM_H = 75.0
+LEAST_L_H, MANY = 1.0, 6  # an overflow that lets through less, more openings than one drills
 BORES_MM = (40.0, 50.0, 63.0, 75.0, 100.0, 150.0, 200.0)
 FORBIDDEN = {"sewer": "The sewer is not for rain without leave: it backs up into houses.",
              "neighbour": "Water led onto a neighbour's ground is yours to answer for.",
@@ -112,8 +113,10 @@ def _thin(spill: Spill) -> list[Finding]:
     wide = next((d for d in BORES_MM if storm.most_over_l_h(store, d) >= coming), None)
     head = store.overflow_down_m or storm.OVERFLOW_HEAD_M
     most = storm.most_over_l_h(store, BORES_MM[-1])
-    way_out = ("" if wide else " No single opening under this rim takes it: {n} of {d} do, or set "
-               "it lower.")
+    openings = math.ceil(coming / most) if most > LEAST_L_H else MANY + 1
+    way_out = ("" if wide else " No opening so close under the rim takes it: set it lower." if (
+        openings > MANY) else " No single opening under this rim takes it: {n} of {d} do, or set "
+        "it lower.")
     return [Finding(
         "store.overflow-thin", "care",
         say(f"{quoted(store.name)}: the overflow takes " + "{takes} of {coming}",
@@ -121,7 +124,7 @@ def _thin(spill: Spill) -> list[Finding]:
         say("That is what {rate} of rain an hour brings once it is full, with the {head} from its "
             "lowest edge to the rim. The rest runs over the rim and down the stand." + way_out,
             rate=Amount(STORM_MM_H, "rain"), head=Amount(head, "small"),
-            n=Amount(math.ceil(coming / most), "count"), d=Amount(BORES_MM[-1], "hole")),
+            n=Amount(openings, "count"), d=Amount(BORES_MM[-1], "hole")),
         (Remedy(f"wide-overflow-{store.id}", say("Overflow of {d}", d=Amount(wide, "bore")),
                 say("{q}", q=Amount(storm.most_over_l_h(store, wide), "flow", 0)),
                 SetValue(f"stores/{store.id}/overflow_mm", wide)),) if wide else ())]
