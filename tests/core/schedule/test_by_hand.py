@@ -28,6 +28,9 @@ def test_what_is_watered_by_hand_has_no_lines_no_valve_and_nothing_to_buy(librar
     assert not [x for x in a.garden.lines if x.plot == "bed-1"]
     assert not [x for x in a.garden.outlets if x.plot == "bed-1"]
     assert all("bed-1" not in z.plots for z in a.garden.zones)
+    assert {f.rule for f in a.station("lay").findings} <= {
+        f.rule for f in laid.station("lay").findings}, "nothing of its ground is called dry"
+    assert not [f for f in a.station("lay").figures if f.key == "rows_bed-1"]
     counted = [sum(p.quantity for p in x.parts if p.key == "timer") for x in (laid, a)]
     assert counted == [3, 2]
     back = SetValue("plots/bed-1/watered", "lines").apply(a.garden, library)

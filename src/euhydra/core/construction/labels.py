@@ -49,7 +49,8 @@ def labels(garden: Garden, library: Library) -> tuple[Label, ...]:
                 "Turn it when the ground is wet, when somebody is ill, and for bleach."),
                 GREY_WATER))
     for plot in garden.plots:
-        if isinstance(plot, Bed) and library.methods[plot.method].indoors == "yes":
+        soaker = isinstance(plot, Bed) and library.methods[plot.method].indoors == "yes"
+        if soaker and plot.watered == "lines":
             lies = sum(x.length_m for x in garden.lines if x.plot == plot.id)
             found.append(Label("soaker", plot.id, f"Soaker of {plot.name}", say(
                 "{m} in all. Indoors over winter.", m=Amount(lies, "length"))))

@@ -55,14 +55,18 @@ def spread_m(plot: AnyPlot, library: Library, tube: str = "") -> float:
 
 
 def watered(garden: Garden) -> dict[str, Watered]:
-    """Beds and trees by plot id, each with all that wets its ground: lines and their outlets."""
+    """Beds and trees by plot id, each with all that wets its ground: lines and their outlets.
+
+    None that is left to cans or a hose.
+    """
     lines = {line.id: line for line in garden.lines}
     runs: dict[str, dict[str, list[Outlet]]] = {}
     for run in garden.outlets:
         runs.setdefault(run.plot, {}).setdefault(run.line, []).append(run)
     return {plot.id: (plot, tuple((lines[key], tuple(mine))
                                   for key, mine in runs.get(plot.id, {}).items()))
-            for plot in garden.plots if isinstance(plot, (Bed, Tree))}
+            for plot in garden.plots
+            if isinstance(plot, (Bed, Tree)) and plot.watered == "lines"}
 
 
 def wetted(by: Watered, library: Library) -> Wetted:

@@ -185,7 +185,7 @@ def _pump(garden: Garden) -> str:
 def _soakers(schedule: Schedule) -> str:
     methods = schedule.library.methods
     beds = [p.name for p in schedule.garden.plots
-            if isinstance(p, Bed) and methods[p.method].indoors == "yes"]
+            if isinstance(p, Bed) and p.watered == "lines" and methods[p.method].indoors == "yes"]
     return (" Soakers come indoors, each labelled with its bed: " + ", ".join(beds) + "."
             if beds else "")
 

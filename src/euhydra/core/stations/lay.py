@@ -67,7 +67,7 @@ def _figures(r: Results) -> tuple[Figure, ...]:
                            (o for o in r.garden.outlets if o.plot == p.id), r.library), "count"))
                        for p in r.garden.plots), "the lines as laid", "physics"))]
     for plot in r.garden.plots:
-        if isinstance(plot, Bed):
+        if isinstance(plot, Bed) and plot.watered == "lines":
             figures.append(_rows_figure(r, plot))
     return tuple(figures)
 
@@ -169,7 +169,7 @@ def _by_hand(r: Results) -> list[Finding]:
     pieces: list[bool] = []
     for plot in r.garden.plots:
         pieces += [d.pinned for d in plot.drippers]
-        if isinstance(plot, Bed) and plot.laid == "hand":
+        if isinstance(plot, Bed) and plot.laid == "hand" and plot.watered == "lines":
             pieces += [row.pinned for row in plot.rows]
     pieces += [v.pinned for z in r.garden.zones for v in z.vias]
     pieces += [f.pinned for f in r.garden.fittings if f.hand]

@@ -10,7 +10,7 @@ from euhydra.core.construction.labels import labels
 from euhydra.core.log.compare import before_and_after, changes
 from euhydra.core.log.entries import KINDS, Entry, kinds_about, name_of, things_of
 from euhydra.core.log.year_end import year_end, years_of
-from euhydra.core.schedule.calendar import due
+from euhydra.core.schedule.calendar import due, how_much
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount
 from euhydra.core.stations.keep import coming
@@ -70,6 +70,10 @@ def one(sheet: Sheet) -> list[Pane]:
 def _set_now(sheet: Sheet, about: str) -> str:
     """How the timer stands this month for what is asked about."""
     month = day_of(sheet).month - 1
+    if each := sheet.assessment.schedule.by_hand.get(about):
+        by_hand = each.setting_in(month)
+        return (f"In {MONTHS[month]} it gets {how_much(each, by_hand)}, {rhythm(by_hand)}."
+                if by_hand else f"In {MONTHS[month]} it wants no water by hand.")
     zone = next((z for z in sheet.garden.zones if about in (z.id, *z.plots)), None)
     if zone is None:
         return ""
