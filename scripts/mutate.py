@@ -41,7 +41,7 @@ PARTS: dict[str, tuple[str, ...]] = {
     "demand": ("demand/crop_water.py", "demand/soil.py", "demand/roots.py"),
     "season": ("season/kernel.py", "season/simulate.py", "season/state.py", "season/sizing.py",
                "season/programme.py", "season/inputs.py"),
-    "timing": ("schedule/timing.py",),
+    "timing": ("schedule/timing.py", "schedule/settings.py"),
     "storage": ("storage/banks.py", "storage/vessel.py", "storage/sizing.py", "supply/runoff.py",
                 "supply/gutter_capacity.py"),
     "hydraulics": ("hydraulics/assemble.py", "hydraulics/drilled.py", "hydraulics/elimination.py",

@@ -16,7 +16,7 @@ from euhydra.core.garden.model import Zone
 from euhydra.core.hydraulics import timer_valve, zone_flow
 from euhydra.core.hydraulics.levels import Levels
 from euhydra.core.results.results import Results
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.season.programme import ADJUSTS_OVER_DAYS, MOST_ADJUSTED
 from euhydra.core.weather.generator import MONTH_LENGTHS
 

@@ -4,7 +4,8 @@ import math
 
 import pytest
 
-from euhydra.core.schedule.timing import MonthNeed, PlotNeed, settings
+from euhydra.core.schedule.settings import settings
+from euhydra.core.schedule.timing import MonthNeed, PlotNeed
 
 
 @pytest.mark.parametrize(("need", "zone_l_h", "minutes"), [

@@ -8,7 +8,8 @@ import numpy as np
 import pytest
 
 from euhydra.core.hydraulics.refilling import Refill
-from euhydra.core.schedule.timing import MonthNeed, month_needs, settings
+from euhydra.core.schedule.settings import settings
+from euhydra.core.schedule.timing import MonthNeed, month_needs
 
 FLOW = SimpleNamespace(flow_l_h=30.0, low_quarter=0.8, plot_flow_l_h=lambda plot: 10.0)
 JULY = 6

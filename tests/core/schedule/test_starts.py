@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from euhydra.core.schedule.settings import WEEKDAY_PATTERNS, Allowed, Setting
 from euhydra.core.schedule.starts import Opening, placed
-from euhydra.core.schedule.timing import WEEKDAY_PATTERNS, Allowed, Setting
 from euhydra.core.season.programme import start_hours
 
 DAYS = 42  # rhythms of up to 72 h and of weeks meet in it

@@ -8,7 +8,7 @@ from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.schedule.rhythm import rhythm
-from euhydra.core.schedule.timing import Allowed
+from euhydra.core.schedule.settings import Allowed
 from gardens import made, rules_of
 
 JULY = 6

@@ -6,7 +6,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.schedule.timing import MonthNeed, settings
+from euhydra.core.schedule.settings import settings
+from euhydra.core.schedule.timing import MonthNeed
 from gardens import poured
 
 

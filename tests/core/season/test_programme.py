@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.season.programme import opened, start_hours
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
 

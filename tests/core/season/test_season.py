@@ -10,7 +10,7 @@ from euhydra.core.advise import while_away
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import Remove
 from euhydra.core.garden.base import WEEK
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.season import absence
 from euhydra.core.season.programme import PARTS, runs, start_hours
 from euhydra.core.season.simulate import run_days, run_season

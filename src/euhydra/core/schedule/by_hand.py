@@ -12,6 +12,7 @@ from euhydra.core.garden.model import AnyPlot, Garden
 from euhydra.core.garden.timers import BY_HAND
 from euhydra.core.library import Library
 from euhydra.core.schedule import timing
+from euhydra.core.schedule.settings import Setting, settings
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 CAN_L = 10.0  # common practice
@@ -45,18 +46,18 @@ class HandWatering:
     source: str
     flow_l_h: float
     can_l: float
-    settings: tuple[timing.Setting, ...]
+    settings: tuple[Setting, ...]
     days: NDArray[np.bool_]
 
-    def setting_in(self, month: int) -> timing.Setting | None:
+    def setting_in(self, month: int) -> Setting | None:
         """Its setting in a month; None when it needs no water then."""
         return next((s for s in self.settings if s.month == month), None)
 
-    def litres(self, setting: timing.Setting) -> float:
+    def litres(self, setting: Setting) -> float:
         """Litres of one watering."""
         return setting.minutes / 60 * self.flow_l_h
 
-    def work_min(self, setting: timing.Setting) -> float:
+    def work_min(self, setting: Setting) -> float:
         """Minutes by hand of one watering."""
         return setting.minutes * (CAN_MIN * self.can_l / CAN_L if self.can_l else 1.0)
 
@@ -81,5 +82,5 @@ def hand_watering(garden: Garden, library: Library, plot: AnyPlot, thirst: PlotT
                                own_l_day=own)
     row = replace(library.timers[BY_HAND], minutes=(1, MOST_A_TIME), step_min=1)
     days = thirst.kc > 0
-    return HandWatering(plot, source, flow.flow_l_h, can_l, timing.settings(row, tuple(
+    return HandWatering(plot, source, flow.flow_l_h, can_l, settings(row, tuple(
         n for n in needs if days[n.month == MONTH_OF_DAY].any()), flow.flow_l_h), days)

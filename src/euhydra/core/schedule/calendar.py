@@ -13,7 +13,7 @@ from euhydra.core.garden.model import Bed, Garden, Zone
 from euhydra.core.schedule.by_hand import HandWatering
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.schedule import Schedule
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.units import show_clock, show_date
 from euhydra.core.weather.frost import BEFORE_FROST_DAYS, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY

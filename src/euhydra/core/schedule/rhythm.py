@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from euhydra.core.garden.model import Timer
-from euhydra.core.schedule.timing import ANY_HOUR, Allowed, Setting
+from euhydra.core.schedule.settings import ANY_HOUR, Allowed, Setting
 
 FIRST_START_H = ANY_HOUR.first_h  # morning is the default against leaf disease
 STARTS_H = {"morning": FIRST_START_H, "evening": 19.0, "pulses": FIRST_START_H}

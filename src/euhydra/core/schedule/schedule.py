@@ -17,10 +17,11 @@ from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.schedule import rotation, timing
 from euhydra.core.schedule.by_hand import HandWatering
 from euhydra.core.schedule.rhythm import allowed
+from euhydra.core.schedule.settings import Setting, on_days, settings
 from euhydra.core.schedule.starts import Opening, Start, placed
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
-Settings = Mapping[str, tuple[timing.Setting, ...]]
+Settings = Mapping[str, tuple[Setting, ...]]
 
 
 class Schedule:
@@ -59,9 +60,9 @@ class Schedule:
                 found |= self._moved(timer)
         return found
 
-    def on(self, zone: Zone, row: lib.Timer) -> tuple[timing.Setting, ...]:
+    def on(self, zone: Zone, row: lib.Timer) -> tuple[Setting, ...]:
         """A zone's settings on a timer with a valve for it."""
-        return timing.settings(row, tuple(
+        return settings(row, tuple(
             need for need in self.needs[zone.id]
             if self.timer_days[zone.id][need.month == MONTH_OF_DAY].any()),
             self._flows.run_flow_l_h(zone), allowed(self.garden.timer_of(zone)))
@@ -91,19 +92,19 @@ class Schedule:
                 if 0 < (need := self.needs[z.id][month]).minutes_a_day < math.inf
                 and self.timer_days[z.id][month == MONTH_OF_DAY].any()]
 
-    def _moved(self, timer: Timer) -> dict[str, tuple[timing.Setting, ...]]:
+    def _moved(self, timer: Timer) -> dict[str, tuple[Setting, ...]]:
         zones = {zone.id: zone for zone in self.garden.zones_of(timer)}
-        found: dict[str, list[timing.Setting]] = {zone: [] for zone in zones}
+        found: dict[str, list[Setting]] = {zone: [] for zone in zones}
         for month in range(12):
             for turn in self.turns(timer, month):
                 for zone in turn.zones:
-                    found[zone].append(timing.on_days(
+                    found[zone].append(on_days(
                         self.row(zones[zone]), self.needs[zone][month],
                         self._flows.run_flow_l_h(zones[zone]),
                         tuple(WEEK[d] for d in turn.days), turn.minutes))
         return {zone: tuple(settings) for zone, settings in found.items()}
 
-    def setting_in(self, zone_id: str, month: int) -> timing.Setting | None:
+    def setting_in(self, zone_id: str, month: int) -> Setting | None:
         """A zone's setting in a month; None when it needs no water then."""
         return next((s for s in self.settings[zone_id] if s.month == month), None)
 

@@ -13,7 +13,8 @@ from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.layout.wetted import Wetted
 from euhydra.core.library import Library
 from euhydra.core.schedule.schedule import Schedule
-from euhydra.core.schedule.timing import LEAST_DAYS, LEAST_NEED_L_DAY, Setting
+from euhydra.core.schedule.settings import Setting
+from euhydra.core.schedule.timing import LEAST_DAYS, LEAST_NEED_L_DAY
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
 LONGEST_HOLD_H = 168.0

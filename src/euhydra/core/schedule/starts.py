@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from euhydra.core.garden.base import WEEK
-from euhydra.core.schedule.timing import Allowed, Setting
+from euhydra.core.schedule.settings import Allowed, Setting
 
 NEXT_DAY: dict[str, str] = {day: WEEK[(i + 1) % 7] for i, day in enumerate(WEEK)}
 MOMENT_H = 1e-6

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from euhydra.core.garden.base import WEEK
 from euhydra.core.schedule.rhythm import FIRST_START_H
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
 
 Array = NDArray[np.float64]

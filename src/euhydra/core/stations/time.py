@@ -10,6 +10,7 @@ import numpy as np
 from euhydra.core.garden.model import Zone
 from euhydra.core.schedule import timing
 from euhydra.core.schedule.rhythm import rhythm
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.statements.findings import StationReport, worst_first
 from euhydra.core.stations.place import MONTHS
@@ -114,7 +115,7 @@ def _figures(r: Results, month: int) -> tuple[Figure, ...]:
     return tuple(figures)
 
 
-def _depths(r: Results, zone: Zone, setting: timing.Setting, need: timing.MonthNeed
+def _depths(r: Results, zone: Zone, setting: Setting, need: timing.MonthNeed
             ) -> tuple[Term, ...]:
     """What a run gives, as a depth over the zone's ground."""
     area = sum(r.demand.thirsts[p].area_m2 for p in zone.plots)

@@ -12,7 +12,7 @@ from euhydra.core.garden.model import Timer as OwnTimer
 from euhydra.core.layout.heads import Hanging, hanging_on
 from euhydra.core.library import Timer
 from euhydra.core.schedule.rhythm import rhythm
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.web import svg
 from euhydra.web.sheet import Sheet

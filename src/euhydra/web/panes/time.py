@@ -12,7 +12,7 @@ from euhydra.core.layout.zoning import parted_by
 from euhydra.core.schedule import seasonal_adjust
 from euhydra.core.schedule.calendar import clock
 from euhydra.core.schedule.rhythm import rhythm
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.time_findings import shares
 from euhydra.web.drawings import time as draw_time

@@ -14,7 +14,7 @@ from euhydra.core.garden.model import Timer, Zone
 from euhydra.core.schedule import controller_asks, rotation
 from euhydra.core.schedule.calendar import Card, cards, clock, due, how_much
 from euhydra.core.schedule.rhythm import rhythm
-from euhydra.core.schedule.timing import Setting
+from euhydra.core.schedule.settings import Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.web.drawings import timers as draw_timers
 from euhydra.web.panes.base import Form, Pane, Table, bar, kinds_of_timers
