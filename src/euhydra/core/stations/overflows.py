@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
 STORM_MM_H = 75.0
-LEAST_L_H, MANY = 1.0, 6  # an overflow that lets through less, more openings than one drills
+LEAST_L_H, MANY = 1.0, 99  # an overflow that lets through less, more openings than anyone drills
 BORES_MM = (40.0, 50.0, 63.0, 75.0, 100.0, 150.0, 200.0)
 FORBIDDEN = {"sewer": "The sewer is not for rain without leave: it backs up into houses.",
              "neighbour": "Water led onto a neighbour's ground is yours to answer for.",
