@@ -4,6 +4,7 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
+from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.trees import EditRefused
@@ -37,6 +38,13 @@ def test_a_new_garden_has_one_kind_of_timer_and_buys_as_many_as_it_has_valves(li
     assert {z.timer for z in garden.zones} == {"timer"}
     assert bought(assess(garden, library)) == {
         "timer": 3, "battery": 3, "splitter": 2, "filter": 3, "adapter": 3, "backflow": 0}
+
+
+def test_a_store_that_nothing_hangs_on_buys_no_splitter(library):
+    garden = of_timers(library, "+store", pots=0, beds=(BedAnswer(
+        length_m=2.4, width_m=1.2, group="leafy"),))
+    assert len(garden.zones) == 1
+    assert not [p for p in assess(garden, library).parts if p.key == "splitter"]
 
 
 def test_a_timer_of_two_valves_opens_two_zones_and_one_more_the_third(library):

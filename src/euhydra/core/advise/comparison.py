@@ -59,8 +59,7 @@ def measured(r: Results) -> tuple[Measured, ...]:
     runs = [s for zone in r.garden.timed_zones if (s := r.schedule.setting_in(zone.id, month))]
     opened = sum(s.runs_a_week for zone in r.garden.timed_zones
                  if not r.garden.timer_of(zone) and (s := r.schedule.setting_in(zone.id, month)))
-    carried = sum(each.work_min(s) * s.runs_a_week for each in r.schedule.by_hand.values()
-                  if (s := each.setting_in(month)))
+    carried = sum(each.a_week_min(month) for each in r.schedule.by_hand.values())
     days = [d for _, d in thirst_of(r.season, r.demand)]
     return (
         Measured("tap", "Tap water a year", Amount(float(season.tap.sum()) / n, "yearly")),

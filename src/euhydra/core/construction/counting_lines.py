@@ -35,8 +35,8 @@ def head_parts(count: Count, garden: Garden) -> None:
     """The head assemblies: each timer with its batteries, and what stands behind its valves."""
     for source in garden.sources:
         hanging = hanging_on(garden, count.library, source.id)
-        if splitters := len(hanging) - 1 + sum(one.splits for one in hanging):
-            count.add("splitter", max(splitters, 0))
+        if (splitters := len(hanging) - 1 + sum(one.splits for one in hanging)) > 0:
+            count.add("splitter", splitters)
         for one in hanging:
             _opening_parts(count, garden, one)
             for zone in one.zones[:one.heads]:

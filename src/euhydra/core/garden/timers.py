@@ -50,4 +50,3 @@ class Timer(Thing):
     def moved(self) -> bool:
         """Whether its hoses are moved by hand among its zones."""
         return self.hoses > 0
-

@@ -9,7 +9,7 @@ from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics.levels import Levels
 from euhydra.core.hydraulics.refilling import Refill, fill_minutes
 from euhydra.core.hydraulics.surfaces import SHARES, level_at
-from euhydra.core.hydraulics.timer_valve import ValveState, valve_state, valve_states
+from euhydra.core.hydraulics.timer_valve import ValveState, hardest, valve_states
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.hydraulics.zone_pipes import Drinks
 from euhydra.core.library import Library
@@ -60,14 +60,18 @@ class Flows(Mapping[str, Levels]):
         return fill_minutes(self.run_flow_l_h(zone), self[zone.id].pipe_litres)
 
     @cached_property
+    def _valves(self) -> tuple[ValveState, ...]:
+        return valve_states(self.garden, self.library)
+
+    @property
     def valve(self) -> ValveState:
         """The timer's valve that is hardest to open."""
-        return valve_state(self.garden, self.library)
+        return hardest(self._valves)
 
     @cached_property
     def shut(self) -> frozenset[str]:
         """The zones whose valve lacks the pressure to open, by id."""
-        return frozenset(v.zone for v in valve_states(self.garden, self.library) if not v.opens)
+        return frozenset(v.zone for v in self._valves if not v.opens)
 
     @property
     def opens(self) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from euhydra.core import storage
@@ -51,10 +52,10 @@ def valve_states(garden: Garden, library: Library) -> tuple[ValveState, ...]:
                  for zone in garden.timed_zones)
 
 
-def valve_state(garden: Garden, library: Library) -> ValveState:
+def hardest(valves: Iterable[ValveState]) -> ValveState:
     """The valve that lacks most of what it needs, or has least over it.
 
     Where nothing is timed no valve wants for anything.
     """
-    return min(valve_states(garden, library), key=lambda v: (v.gets_kpa - v.needs_kpa, v.gets_kpa),
+    return min(valves, key=lambda v: (v.gets_kpa - v.needs_kpa, v.gets_kpa),
                default=ValveState(0.0, 0.0))

@@ -103,9 +103,8 @@ def taken_l_day(r: Results, sources: Collection[str], month: int) -> float:
             total += sum(float(r.demand.thirsts[p].use_by_month[month]) for p in zone.plots)
         elif setting := r.schedule.setting_in(zone.id, month):
             total += r.flows.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
-    return total + sum(
-        each.litres(s) * s.runs_a_week / 7 for each in r.schedule.by_hand.values()
-        if each.source in sources and (s := each.setting_in(month)))
+    return total + sum(each.a_day_l(month) for each in r.schedule.by_hand.values()
+                       if each.source in sources)
 
 
 def caught_l_mm(r: Results, store: Store) -> float:

@@ -57,6 +57,16 @@ class HandWatering:
         """Litres of one watering."""
         return setting.minutes / 60 * self.flow_l_h
 
+    def a_day_l(self, month: int) -> float:
+        """Litres a day in a month, the mean of its weeks."""
+        setting = self.setting_in(month)
+        return self.litres(setting) * setting.runs_a_week / 7 if setting else 0.0
+
+    def a_week_min(self, month: int) -> float:
+        """Minutes by hand a week in a month."""
+        setting = self.setting_in(month)
+        return self.work_min(setting) * setting.runs_a_week if setting else 0.0
+
     def work_min(self, setting: Setting) -> float:
         """Minutes by hand of one watering."""
         return setting.minutes * (CAN_MIN * self.can_l / CAN_L if self.can_l else 1.0)

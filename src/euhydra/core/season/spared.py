@@ -41,8 +41,7 @@ def minutes_after(season: Season, schedule: Schedule) -> float:
     days = int(season.world.grows.any(axis=0).sum())
     if not days:
         return 0.0
-    plots = sum(each.work_min(s) * s.runs_a_week / 7
-                * int((each.days & (s.month == MONTH_OF_DAY)).sum())
-                for each in schedule.by_hand.values() for s in each.settings)
+    plots = sum(each.a_week_min(month) / 7 * int((each.days & (month == MONTH_OF_DAY)).sum())
+                for each in schedule.by_hand.values() for month in range(12))
     stores = season.a_year(season.poured.sum(axis=0)) / CAN_L * CAN_MIN
     return (stores + plots) / days

@@ -173,8 +173,9 @@ def _window(r: Results, month: int, hours: float) -> list[Finding]:
         say(f"{quoted(names[first.zones[0]])}" + (f" and {more} more" if more else "")
             + f" {'find' if more else 'finds'} no free hours in {MONTHS[month]}, "
             + between.template, **between.amounts),
-        say("What draws from one source takes turns, {h} a day between them. Raise the stand, use "
-            "outlets that give more, or allow more hours.", h=Amount(hours, "hours")),
+        say("What draws from one source takes turns, {h} a day between them. "
+            + ("Raise the stand, use" if r.garden.stores else "Use")
+            + " outlets that give more, or allow more hours.", h=Amount(hours, "hours")),
         (Remedy("longer-window", Phrase("Allow all hours of the day"),
                 Phrase("all zones fit"), wider),) if helps else ())]
 

@@ -68,7 +68,8 @@ def hung(sheet: Sheet) -> list[Pane]:
     """What hangs on each source, the picked timer's measures, and which zone it opens."""
     garden = sheet.garden
     if not garden.timed_zones:
-        return [Pane(words="Nothing here waits for a timer: float valves keep it wet.")]
+        return [Pane(words="Nothing here waits for a timer: float valves keep it wet."),
+                *_by_hand(sheet)]
     chosen = next((t for t in garden.timers if t.id == sheet.chosen("timers")), None)
     panes = [Pane(add=(("timer", "Add a timer"),)), *_measures(sheet, chosen),
              Pane(drawing=draw_timers.hung(sheet)), _opened_by(sheet), *_by_hand(sheet),
@@ -103,21 +104,21 @@ def _opened_by(sheet: Sheet) -> Pane:
 
 def _by_hand(sheet: Sheet) -> list[Pane]:
     """The plots left to cans or a hose in the month shown, with the work that they are."""
-    garden, month, rows, week = sheet.garden, sheet.shown_month, [], 0.0
-    for each in sheet.assessment.schedule.by_hand.values():
+    garden, month, rows = sheet.garden, sheet.shown_month, []
+    by_hand = sheet.assessment.schedule.by_hand.values()
+    for each in by_hand:
         s = each.setting_in(month)
         if s is None:
             rows.append((each.plot.name, "no water this month", *"–" * 4))
             continue
-        work = each.work_min(s) * s.runs_a_week
-        week += work
         source = garden.tap_of(each.source) or garden.store_of(each.source)
         rows.append((each.plot.name, rhythm(s), how_much(each, s),
                      sheet.show(each.litres(s), "volume"), source.name,
-                     sheet.show(work, "minutes")))
+                     sheet.show(each.a_week_min(month), "minutes")))
     if not rows:
         return []
-    rows.append(("All of them", *[""] * 4, sheet.show(week, "minutes")))
+    rows.append(("All of them", *[""] * 4, sheet.show(
+        sum(each.a_week_min(month) for each in by_hand), "minutes")))
     return [Pane(stays=True, table=Table(
         f"Watered by hand, {MONTHS[month]}", ("Plot", "When", "How much", "A time", "Out of",
                                               "Work a week"), tuple(rows), frozenset({3, 5})))]
@@ -158,9 +159,11 @@ class HowADialWorks(Form):
 
 def _dial(sheet: Sheet) -> Pane:
     """What the lever, the lamp and the button of a dial say and do."""
+    tapped = any(sheet.garden.tap_of(z.source) for z in sheet.garden.timed_zones)
     return Pane(form=HowADialWorks(
         draw_timers.how_a_dial_works(sheet),
-        "The tap itself stays open. The splitter’s lever in line with the pipe is open, across it "
+        f"{'The tap itself' if tapped else 'What it hangs on'} stays open. "
+        "The splitter’s lever in line with the pipe is open, across it "
         "is shut. Press the button for a run by hand of as many minutes as are set; press again to "
         "end it. What the lamp of your own dial says stands in its leaflet; ours blinks so:",
         Table("What each blink means", ("It blinks", "It means"), BLINKS)))
