@@ -168,7 +168,7 @@ def shown(measure: Measure, system: System) -> str:
         return "yes" if measure.value else "no"
     if measure.kind == "monthday":
         return units.show_month_day(str(measure.value))
-    if measure.kind in ("marks", "weekdays"):
+    if measure.kind in ("marks", "weekdays", "months"):
         return " ".join(map(str, measure.value))
     if measure.kind == "curve":
         return "; ".join(f"{units.show(p.flow_l_h, 'flow', system)}, "

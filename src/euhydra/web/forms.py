@@ -41,10 +41,12 @@ MONTH_TABLES = ("rain_mm", "wet_days", "tmin_c", "tmax_c")
 OWN = "own"
 WAYS = tuple(MEASURES_OF)
 TAP_FEEDS = ("stores", "pots", "lines")
+SHUTTING = {"gutter", "chain", "float-pots"}  # that shut their float valves
+LED, DRUM_FEEDS = ("basins", "drum"), ("all", "beds", "rest")
 # What is asked about each water and each kind of plant, by the names of Answers.
 ASKED: dict[str, tuple[str, ...]] = {
     "roof": ("roof_width_m", "roof_depth_m"), "tap": ("bucket_l", "bucket_s"),
-    "laundry": ("washes", "wash_l", "basins"), "well": ("well_l_h",),
+    "laundry": ("washes", "wash_l", "basins", "drum_l"), "well": ("well_l_h",),
     "tank": ("tank_l", "tank_stand_m"), "barrels": ("barrel_l", "barrels", "stand_m"),
     "trees": ("trees", "canopy_m"), "pots": ("pots", "pot_diameter_m"), "towers": ("towers",),
     "gutter": ("gutters", "buckets"), "chain": ("chain",), "float-pots": ("float_pots",)}
@@ -59,6 +61,8 @@ PAIRS: dict[str, tuple[str, str]] = {
     "bucket_l": ("10 L", "2.5 gal"), "bucket_s": ("40 s", "40 s"),
     "tap_feeds": ("stores", "stores"),
     "washes": ("2", "2"), "wash_l": ("70 L", "18 gal"), "basins": ("2", "2"),
+    "laundry_led": ("basins", "basins"), "drum_l": ("200 L", "55 gal"),
+    "drum_feeds": ("all", "all"),
     "fall_way": ("lower", "lower"), "fall_m": ("0.5 m", "2 ft"), "distance_m": ("4 m", "12 ft"),
     "method": ("dripline", "dripline"), "trees": ("2", "2"), "canopy_m": ("1.5 m", "5 ft"),
     "pots": ("4", "4"), "pot_diameter_m": ("30 cm", "12 in"), "towers": ("2", "2"),
@@ -122,8 +126,11 @@ class _Reader:
         climate, latitude = self._place()
         waters = tuple(w for w in WATERS if self.typed.get(f"has_{w}"))
         watered = [w for w in WATERED if self.typed.get(f"w_{w}")]
-        lacks = self._lacks(waters, watered)
-        drawn = waters if any(w != "laundry" for w in waters) else (*waters, "roof")
+        led = self._one_of("laundry_led", LED)
+        lacks = self._lacks(waters, watered, led)
+        alone = waters == ("laundry",)
+        shuts = bool(set(watered) & SHUTTING)
+        drawn = waters if waters and not (alone and shuts) else (*waters, "roof")
         asked = [*drawn, *watered, *(["barrels"] if {"roof", "well"} & set(drawn) else [])]
         values: dict[str, Any] = {key: self._number(Answers, key, key)
                                   for which in asked for key in ASKED.get(which, ())}
@@ -139,21 +146,26 @@ class _Reader:
             **values, "units": self.system, "climate": climate, "latitude_deg": latitude,
             "waters": drawn, "beds": beds, "roofs": self._more(RoofAnswer, "roof"),
             "stores": self._more(StoreAnswer, "store"), "today": self._today(),
+            "laundry_led": "drum" if alone else led,
+            "drum_feeds": self._one_of("drum_feeds", DRUM_FEEDS),
             "tap_feeds": self._one_of("tap_feeds", TAP_FEEDS)}), self.typed, self.errors, lacks)
 
-    def _lacks(self, waters: Sequence[str], watered: Sequence[str]) -> str:
+    def _lacks(self, waters: Sequence[str], watered: Sequence[str], led: str) -> str:
         """What has to be touched still; as an error too, should it be poured like that."""
-        alone = tuple(waters) == ("laundry",)
+        alone = tuple(waters) == ("laundry",) and led == "basins"
         if not waters:
             lacks = "Touch what you have: where the water comes from."
         elif alone:
-            lacks = ("Used water goes to mulch basins under bushes and trees. The lines of beds "
-                     "and pots want a roof, a tap, a well or a tank beside it: touch one.")
+            lacks = ("Mulch basins under bushes and trees want no lines. Lead the laundry into a "
+                     "drum that feeds them, or touch a roof, a tap, a well or a tank beside it.")
         elif not watered:
             lacks = "Touch what you water."
+        elif waters == ("laundry",) and set(watered) & SHUTTING:
+            lacks = ("What stands on float valves shuts once it is full, and the drum of a laundry "
+                     "would run over. Touch other water for it: a roof, a tap, a well or a tank.")
         else:
             return ""
-        self.errors["waters" if not waters or alone else "watered"] = lacks
+        self.errors["watered" if waters and not alone and not watered else "waters"] = lacks
         return lacks
 
     def _whole(self, values: dict[str, Any]) -> Answers:

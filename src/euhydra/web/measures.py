@@ -70,7 +70,8 @@ def _place(fields: Fields) -> Iterable[Paths]:
 def _grow(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
     for plot in garden.plots:
-        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "grow", fields.library))
+        yield _of(plot, f"plots/{plot.id}", _plot_keys(fields.garden, plot, "grow",
+                                                           fields.library))
     for crop in garden.crops:
         yield _of(crop, f"crops/{crop.id}", [key for key in type(crop).model_fields
                                              if key != "id"])
@@ -79,7 +80,8 @@ def _grow(fields: Fields) -> Iterable[Paths]:
 def _lay(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
     for plot in garden.plots:
-        yield _of(plot, f"plots/{plot.id}", _plot_keys(plot, "lay", fields.library), stays=True)
+        yield _of(plot, f"plots/{plot.id}", _plot_keys(fields.garden, plot, "lay",
+                                                           fields.library), stays=True)
     yield from _grounds(garden)
     if garden.sketch:
         yield "The picture under the plan", "", [f"sketch/{key}" for key in SKETCH_KEYS]
@@ -132,9 +134,11 @@ def _prove(fields: Fields) -> Iterable[Paths]:
         yield _of(store, f"stores/{store.id}", ("count", "volume_l"), stays=True)
 
 
-def _plot_keys(plot: AnyPlot, station: str, library: Library) -> list[str]:
+def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) -> list[str]:
     keys = ["name", *plot.own_measures, "level_from", "ground_m", "fed_by",
-            *(() if isinstance(plot, Wicking) else ("watered",)), "own_valve", "opens_with", "soil"]
+            *(() if isinstance(plot, Wicking) else ("watered",)),
+            *(("open_in",) if garden.drum_of(garden.source_of(plot)) else (
+                "own_valve", "opens_with")), "soil"]
     if isinstance(plot, (Bed, Tree)):
         keys.append("method")
     if station == "grow":
@@ -191,8 +195,9 @@ def _sources(fields: Fields) -> Iterable[Paths]:
     for drain in garden.drains:
         yield _of(drain, f"drains/{drain.id}", (
             "name", "fixture", "litres_a_use", "use_min", *(f"uses/{i}" for i in range(7)),
-            "bedrooms", "product", "way_back", "school", "soil", "drum_l", "drum_lid",
-            "empties_by", "empties_l_h", "drip_m2"))
+            "bedrooms", "product", "way_back", "school", "soil",
+            *(("drum_l", "drum_lid", "drum_stand_m", "drum_outlet_m", "level_from", "ground_m",
+               "at/x_m", "at/y_m") if drain.school == "drum" else ())))
         for basin in drain.basins:
             yield _of(basin, f"drains/{drain.id}/basins/{basin.id}", (
                 "name", "crop", "planted", "length_m", "width_m", "depth_m"))

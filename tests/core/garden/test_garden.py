@@ -91,6 +91,19 @@ def test_the_one_timer_of_an_older_file_becomes_a_thing(library):
     assert {by_hand.timer_kind(z) for z in by_hand.timed_zones} == {"hand"}
 
 
+def test_the_drip_of_an_older_drum_becomes_a_bed_with_a_pump(library):
+    """As version 5 wrote it: six square metres of drip, a float pump of 900 L/h."""
+    text = (Path(__file__).parents[2] / "files" / "garden-version-5.json").read_text()
+    garden = from_json(text, library)
+    bed = next(p for p in garden.plots if p.fed_by == "drain-1")
+    assert bed.length_m * bed.width_m == pytest.approx(6.0, abs=1e-3)
+    assert (bed.main.crop, bed.main.planted) == ("bush-fruit", "04-14")
+    assert [(x.draws_from, x.control) for x in garden.lifts] == [("drain-1", "float")]
+    assert [(z.timed, z.filter) for z in garden.zones if z.source == "drain-1"] == [
+        (False, "filter-lint")]
+    assert from_json(to_json(garden), library) == garden
+
+
 def broken(kiln_yard, change):
     tree = json.loads(to_json(kiln_yard))
     change(tree)

@@ -32,12 +32,6 @@ def test_a_pump_s_energy_by_hand(library):
     assert spent.cost_year == pytest.approx(10 * pump_duty.PRICE_KWH)
 
 
-def test_a_float_s_starts_by_counting_cycles():
-    # 600 L/h in, 1000 L/h out, 20 L between: fills in 2 min, empties at 400 L/h in 3 min.
-    assert pump_duty.starts_an_hour(1000, 600, 20) == pytest.approx(60 / 5)
-    assert pump_duty.starts_an_hour(500, 600, 20) == 0
-
-
 def test_duty_agrees_with_the_curves_drawn(manifold, library):
     zone = manifold.zones[0]
     bare = SetValue("lifts/pump-1/regulator_kpa", 0.0).apply(manifold, library)

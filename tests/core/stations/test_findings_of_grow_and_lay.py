@@ -37,6 +37,7 @@ CASES = {
     "lay.crossings": ((PATH,), ()),
     "lay.by-hand": ((AddRow("bed-1"),), ()),
     "time.always-on": (("+gutter",), ()),
+    "time.as-it-comes": (("+drum", ("plots/bed-1/fed_by", "drain-1")), ("+drum",)),
 }
 
 

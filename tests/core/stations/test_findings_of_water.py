@@ -9,10 +9,12 @@ import pytest
 import euhydra
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue, UseRecord, set_at
+from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.weather.record import Record
 from gardens import made, poured, rules_of
 
-LAUNDRY, DRUM = "drains/drain-1", ("drains/drain-1/school", "drum")
+LAUNDRY, PUMP = "drains/drain-1", FitPump("drain-1", "submersible-small")
+FED = ("+drum", ("plots/bed-1/fed_by", "drain-1"))
 STORE, WELL, WET = "stores/barrels", "wells/well-1", "wet_areas/wet-area-1"
 
 TWO = ("+store", "+joint")
@@ -28,13 +30,14 @@ CASES = {
     "catch.grey-ponding": (("+drain", (f"{LAUNDRY}/basins/basin-1/depth_m", 0.1)),
                            ("+drain",)),
     "catch.grey-thirst": (("+drain", (f"{LAUNDRY}/basins/basin-1/length_m", 12.0)), ("+drain",)),
-    "catch.grey-overflow": (("+drain", DRUM, (f"{LAUNDRY}/drum_l", 30.0),
-                             (f"{LAUNDRY}/empties_l_h", 20.0)), ("+drain", DRUM)),
-    "catch.grey-held": (("+drain", DRUM, (f"{LAUNDRY}/empties_by", "soaker"),
-                         (f"{LAUNDRY}/uses/0", 3), (f"{LAUNDRY}/empties_l_h", 5.0)),
-                        ("+drain", DRUM)),
-    "catch.grey-lid": (("+drain", DRUM, (f"{LAUNDRY}/drum_lid", False)), ("+drain", DRUM)),
-    "catch.grey-pump": (("+drain", DRUM), ("+drain", DRUM, (f"{LAUNDRY}/empties_by", "soaker"))),
+    "catch.grey-overflow": ((*FED, (f"{LAUNDRY}/drum_l", 30.0)), (*FED, PUMP)),
+    "catch.grey-held": ((*FED, (f"{LAUNDRY}/ground_m", -2.0)),
+                        (*FED, (f"{LAUNDRY}/ground_m", -2.0), PUMP)),
+    "catch.grey-unled": (("+drum",), FED),
+    "catch.grey-raw": (("+drum", ("plots/bed-2/fed_by", "drain-1")), FED),
+    "catch.grey-lint": ((*FED, ("plots/bed-1/method", "tape")), FED),
+    "catch.grey-lid": ((*FED, (f"{LAUNDRY}/drum_lid", False)), FED),
+    "catch.grey-pump": ((*FED, PUMP), FED),
     "catch.grey-rules": (("+drain",), ()),
     "catch.backflow": (("+tap", ("taps/tap/backflow", False)), ("+tap",)),
     "catch.well-short": (("+well", (f"{WELL}/recovery_l_h", 0.5)),
@@ -100,7 +103,8 @@ def test_every_rule_there_is_has_a_case():
 
 @pytest.mark.parametrize("rule", [
     "catch.grey-product", "catch.grey-way-back", "catch.grey-area", "catch.grey-lid",
-    "catch.grey-overflow", "catch.backflow", "store.idle-room", "store.buried",
+    "catch.grey-overflow", "catch.grey-held", "catch.grey-lint", "catch.backflow",
+    "store.idle-room", "store.buried",
     "store.over-gutter", "store.overflow-goal", "store.overflow-thin", "store.rain-garden",
     "catch.thin-link", "catch.well-cold", "catch.over-edge", "catch.flush",
     "store.filled-often", "store.filled-late"])

@@ -15,6 +15,7 @@ from euhydra.core.hydraulics import pump_duty
 from euhydra.core.hydraulics.pump_duty import Energy
 from euhydra.core.schedule import timing
 from euhydra.core.statements.figures import Amount, Phrase, say
+from euhydra.core.supply.greywater import week_l
 from euhydra.core.weather.eto import extraterrestrial_radiation, radiation_from_temperatures
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
@@ -79,8 +80,14 @@ def _side(key: str, r: Results, store: Store, edit: Edit | None = None) -> Side:
 
 
 def hours_of(r: Results, zones: list[Zone], month: int) -> float:
-    """Hours a day that the timed zones run, one after another, at the flow of half-full barrels."""
+    """Hours a day that the zones run, one after another, at the flow of half-full barrels.
+
+    Of what a timer or a hand opens by what their plots need, of a drum's by what comes into it.
+    """
     total = 0.0
+    for lines in (r.drums[z.source] for z in zones if z.source in r.drums):
+        rate = lines.months[month].leaves.half_l_h
+        total += week_l(lines.drain) / 7 / rate if rate > 1e-6 else 0.0
     for zone in (z for z in zones if z.timed):
         half = r.flows[zone.id]["half"]
         need = sum(float(r.demand.thirsts[p].net_by_month[month]) for p in zone.plots)

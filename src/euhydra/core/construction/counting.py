@@ -145,8 +145,11 @@ def _drain_parts(count: Count, drain: Drain) -> None:
     if drain.school == "drum":
         count.add("drum", detail="Surge drum, {}, with a tight lid", size=drain.drum_l,
                   kind="volume")
-        if drain.empties_by == "pump":
-            count.add("float-pump")
+        count.add("drum-hose")
+        count.add("screen")
+        count.add("child-lock")
+        if drain.drum_stand_m > 0:
+            count.add("stand")
         return
     chips = sum(b.length_m * b.width_m * b.depth_m for b in drain.basins) * 1000
     count.add("mulch", math.ceil(chips / 50))

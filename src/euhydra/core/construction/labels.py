@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from euhydra.core.garden.model import Bed, Garden, Zone
+from euhydra.core.garden.model import Bed, Drain, Garden, Zone
+from euhydra.core.layout.zoning import LINT_FILTER
 from euhydra.core.library import Library
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
@@ -42,8 +43,9 @@ def labels(garden: Garden, library: Library) -> tuple[Label, ...]:
     for drain in garden.drains:
         if drain.school == "drum":
             found.append(Label("drain", drain.id, drain.name, say(
-                "{v}, empty within a day. Lint out every two weeks.",
-                v=Amount(drain.drum_l, "volume")), GREY_WATER))
+                "{v}, empty within a day. Lint out of its filter every {d}.",
+                v=Amount(drain.drum_l, "volume"), d=Amount(_wash_days(garden, library, drain),
+                                                           "days")), GREY_WATER))
         else:
             found.append(Label("drain", drain.id, f"{drain.name}: way back to the sewer", Phrase(
                 "Turn it when the ground is wet, when somebody is ill, and for bleach."),
@@ -58,13 +60,19 @@ def labels(garden: Garden, library: Library) -> tuple[Label, ...]:
                       for plot in garden.plots))
 
 
+def _wash_days(garden: Garden, library: Library, drain: Drain) -> float:
+    """How often the filter on a drum's lines is washed; of one to come the usual lint filter's."""
+    key = next((z.filter for z in garden.zones if z.source == drain.id), LINT_FILTER)
+    return library.fittings[key].wash_days
+
+
 def _valve(garden: Garden, zone: Zone) -> Label:
     tap = garden.tap_of(zone.source)
     source = tap.name if tap else garden.store_of(zone.source).name
     waters = ", ".join(garden.plot(p).name for p in zone.plots)
     return Label("valve", zone.id, zone.name,
                  say(quoted(f"From {source}. Waters {waters}.")),
-                 "" if tap else NOT_FOR_DRINKING)
+                 "" if tap else GREY_WATER if garden.drum_of(zone.source) else NOT_FOR_DRINKING)
 
 
 def _opens(garden: Garden, plot: str) -> str:

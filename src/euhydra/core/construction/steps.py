@@ -22,6 +22,7 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.season.inputs import SeasonInputs
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
+AIR_GAP_M = 0.05  # twice the bore of a 25 mm hose and never under 25 mm, common practice
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
 STRIDE_M = {"metric": 1.0, "us": 0.9144}  # a metre, three feet
@@ -123,9 +124,12 @@ def _drain(drain: Drain) -> Iterator[Step]:
     if drain.school == "drum":
         yield Step(
             f"drum-{drain.id}", drain.name, Phrase(f"{name}: drum, shut tight, with an air gap"),
-            say("{v} of drum; the hose ends well above its highest water and falls all the way.",
-                v=Amount(drain.drum_l, "volume")), "drill, clamps",
-            "Outdoor-rated pump on residual-current protection, by a licensed electrician.",
+            say("{v} of drum, firm and level. The machine's hose goes into a pipe with a slight "
+                "fall that ends {gap} above its rim, through air: nothing is sucked back. The "
+                "outlet goes in {o} above its base; every other opening is shut or screened.",
+                v=Amount(drain.drum_l, "volume"), gap=Amount(AIR_GAP_M, "small"),
+                o=Amount(drain.drum_outlet_m, "small")), "drill, clamps",
+            "Shut tight against flies and children; no link to any pipe of drinking water.",
             Phrase("A full load comes and the drum does not spill."))
         return
     for basin in drain.basins:
@@ -237,7 +241,8 @@ def _jug_test(flows: Flows, zone: Zone) -> Iterator[Step]:
         of, each = 0.0, flow / sum(o.each for o in flows[zone.id]["half"].outlets)
         words = "an outlet fills {j} in {s}. Catch the first and the last"
     words = words[0].upper() + words[1:] if garden.tap_of(zone.source) else (
-        f"With the barrels half full {words}")
+        f"With the {'drum' if garden.drum_of(zone.source) else garden.vessel + 's'} half full "
+        f"{words}")
     yield Step(
         f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
         say(f"{words}; the zone gives " + "{q}. Type what you read on Time.",

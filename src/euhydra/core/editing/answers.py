@@ -13,6 +13,7 @@ from euhydra.core.garden.today import Today
 Water = Literal["roof", "tap", "laundry", "well", "tank"]
 Watered = Literal["beds", "border", "trees", "pots", "towers", "gutter", "chain", "float-pots",
                   "lawn"]
+DrumFeeds = Literal["all", "beds", "rest"]
 Group = Literal["leafy", "fruiting", "roots", "legumes", "berries", "flowers"]
 WATERS: tuple[Water, ...] = get_args(Water)
 WATERED: tuple[Watered, ...] = get_args(Watered)
@@ -53,9 +54,10 @@ class Strip(Part):
 class Answers(Part):
     """All that First pour asks. What is of a water or a plant that is not there does not count.
 
-    ``waters`` are those that are there, at least one of them no laundry. What is watered is there
-    where it has a size or a number above 0. A tap that is there beside a roof or well fills in for
-    their barrels, or feeds the pots or all lines itself (``tap_feeds``).
+    ``waters`` are those that are there; a laundry by itself is led into a drum, which feeds all
+    lines; beside other water it feeds all, the beds, or the rest. What is watered is there where
+    it has a size or a number above 0. A tap that is there beside a roof or well fills in for their
+    barrels, or feeds the pots or all lines itself (``tap_feeds``).
     """
 
     name: Name = Field(title="garden name")
@@ -79,7 +81,10 @@ class Answers(Part):
     tap_feeds: Literal["stores", "pots", "lines"] = "stores"
     washes: int = measure("washes a week", "count", 1, 14, 2)
     wash_l: float = measure("litres a wash", "volume", 1, 400, 70.0)
+    laundry_led: Literal["basins", "drum"] = "basins"
     basins: int = measure("bushes or trees that drink it", "count", 1, 8, 2)
+    drum_l: float = measure("drum volume", "volume", 20, 1000, 200.0)
+    drum_feeds: DrumFeeds = "all"
     fall_m: float = measure("fall to the beds", "length", -10, 20, 0.5)
     distance_m: float = measure("distance to the beds", "length", 0.5, 80, 4.0)
     method: Literal["soaker", "dripline", "drippers"] = Field("dripline", title="watered by")
@@ -101,6 +106,12 @@ class Answers(Part):
     def has_barrels(self) -> bool:
         """Whether water is stored in barrels: that of a roof, or what a well brings up."""
         return "roof" in self.waters or "well" in self.waters
+
+    @property
+    def has_drum(self) -> bool:
+        """Whether a laundry runs into a drum that feeds lines: by itself it does."""
+        return "laundry" in self.waters and (
+            self.laundry_led == "drum" or tuple(self.waters) == ("laundry",))
 
     @property
     def tap_fills(self) -> bool:

@@ -49,6 +49,10 @@ class SetValue:
         tree: dict[str, Any] = put_at(garden.model_dump(), parts, self.value)
         if parts[-1] == "ground_m" and "level_from" in at_path(tree, parts[:-1]):
             tree = put_at(tree, [*parts[:-1], "level_from"], "hand")
+        if _ends_a_source(parts, self.value):
+            if [s.id for s in garden.sources] == [parts[1]]:
+                raise EditRefused(LAST_WATER)
+            tree = without_source(tree, parts[1])
         if len(parts) == 3 and parts[0] == "plots" and parts[2] == "outline":
             tree = put_at(tree, parts[:2], _shaped(at_path(tree, parts[:2])))
         if parts[:2] == ["site", "climate"] and len(parts) == 4:
@@ -60,6 +64,12 @@ class SetValue:
                 or (parts[0] in ("timers", "zones") and parts[-1] in OF_TIMES)):
             return checked_whole(tree)
         return relaid(checked(tree), library, garden)
+
+
+def _ends_a_source(parts: list[str], value: Any) -> bool:
+    """Whether lines can draw no more from a tap, or from a drain's drum."""
+    return (parts[0], parts[-1]) in (("taps", "tops_up"), ("drains", "school")) and (
+        value == "basins" if parts[0] == "drains" else bool(value))
 
 
 def _shaped(bed: dict[str, Any]) -> dict[str, Any]:
@@ -206,8 +216,9 @@ class Remove:
         if kind == "plantings":
             whole = sum(t["share"] for t in things)
             owner[kind] = _with_shares(owner[kind], whole / sum(t["share"] for t in owner[kind]))
-        if kind in ("stores", "taps"):
-            if len(garden.stores) + len(garden.taps) == 1:
+        if kind in ("stores", "taps", "drains"):
+            if len(garden.stores) + len(garden.taps) + len(garden.drums) == 1 and (
+                    kind != "drains" or garden.drum_of(thing)):
                 raise EditRefused(LAST_WATER)
             tree = without_source(tree, thing)
         if kind == "roofs":

@@ -133,6 +133,7 @@ def _corners(typed: str, system: System) -> tuple[Point, ...]:
 LISTS: dict[str, Callable[[str, System], Any]] = {
     "curve": _curve, "outline": _corners,
     "marks": lambda typed, _: typed_times.parse_marks(typed),
+    "months": lambda typed, _: typed_times.parse_months(typed),
     "weekdays": lambda typed, _: typed_times.parse_weekdays(typed)}
 
 

@@ -25,7 +25,7 @@ from euhydra.core.weather.reading import KEPT_AS
 from euhydra.core.weather.record import Record
 
 FORMAT = "euhydra-garden"
-VERSION = 5
+VERSION = 6
 
 
 class BadFile(ValueError):

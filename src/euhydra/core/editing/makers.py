@@ -33,7 +33,11 @@ from euhydra.core.garden.model import (
     Wicking,
 )
 from euhydra.core.garden.plot_kinds import PLOT_KINDS
+from euhydra.core.layout.heads import nothing_waits
 from euhydra.core.terrain import geometry
+
+FLOAT_PUMP = "submersible-small"  # what is put into a drum
+DRUM_RESERVE_M = 0.05  # left by a float pump over a drum's outlet, from memory
 
 Maker = Callable[[Garden], Thing]
 
@@ -144,6 +148,11 @@ def _drain(garden: Garden) -> Drain:
                  at=Point(x_m=0, y_m=-1), soil=garden.site.soil, basins=(basin_at(0.0, 1),))
 
 
+def _drum(garden: Garden) -> Drain:
+    return _drain(garden).model_copy(update={
+        "name": "Laundry drum", "school": "drum", "basins": (), "at": _off(garden, -1.5, 0)})
+
+
 def basin_at(x_m: float, number: int) -> Basin:
     """A mulch basin, so far to the east, by its number."""
     return Basin(id=f"basin-{number}", name=f"Mulch basin {number}",
@@ -152,16 +161,19 @@ def basin_at(x_m: float, number: int) -> Basin:
 
 def _lift(garden: Garden) -> Lift:
     pumped = {lift.draws_from for lift in garden.lifts}
-    store = next((s for s in garden.stores if s.id not in pumped), None)
+    store = next((s for s in garden.vessels if s.id not in pumped), None)
     if store is None:
-        raise CannotAdd("Every store has its pump already." if garden.stores else
+        raise CannotAdd("Every store has its pump already." if garden.vessels else
                         "A pump draws from a store, and this garden has none. Add a store first.")
     return pump_on(garden, store)
 
 
 def pump_on(garden: Garden, store: Store, kind: str = "barrel") -> Lift:
-    """A pump that draws from a store, beside it."""
+    """A pump that draws from a store, beside it; in a drain's drum its float starts it."""
     number = free_number(garden.lifts)
+    if garden.drum_of(store.id):
+        return Lift(id=f"pump-{number}", name=f"Float pump of {store.name}"[:80], kind=kind,
+                    draws_from=store.id, at=store.at, control="float", reserve_m=DRUM_RESERVE_M)
     return Lift(id=f"pump-{number}", name="Pump" if number == 1 else f"Pump {number}",
                 kind=kind, draws_from=store.id, at=free_at(store.at.x_m + 0.4, store.at.y_m - 0.4))
 
@@ -180,7 +192,7 @@ def _store(garden: Garden) -> Store:
 
 def _timer(garden: Garden) -> Timer:
     if not garden.timed_zones:
-        raise CannotAdd("Nothing here waits for a timer: float valves keep it wet.")
+        raise CannotAdd(nothing_waits(garden))
     if not garden.timers:
         return Timer(id="timer", name="Timer")
     number = max(free_number(garden.timers), 2)
@@ -241,6 +253,7 @@ MAKERS: dict[str, tuple[str, str, Maker]] = {
     "crop": ("Add a crop of your own", "crops", _crop),
     "roof": ("Add a roof", "roofs", _roof), "tap": ("Top up from a tap", "taps", _tap),
     "well": ("Add a well", "wells", _well), "drain": ("Add a laundry drain", "drains", _drain),
+    "drum": ("Add a laundry drum", "drains", _drum),
     "store": ("Add a store", "stores", _store),
     "hand-tank": ("Add a tank filled by hand", "stores", _hand_tank),
     "joint": ("Join two stores", "joints", _joint),

@@ -13,9 +13,9 @@ from euhydra.core.library import Library
 
 @dataclass(frozen=True)
 class FitPump:
-    """Hang all lines of a store on a pump of a kind, in the place of the one it may have.
+    """Hang all lines of a store, or of a drain's drum, on a pump of a kind.
 
-    A ``regulator_kpa`` of 0 fits none.
+    It takes the place of the one there may be. A ``regulator_kpa`` of 0 fits none.
     """
 
     store: str
@@ -26,7 +26,7 @@ class FitPump:
         """The garden with the pump."""
         if self.kind not in library.pumps:
             raise EditRefused(f"“{self.kind[:40]}” is none of: {', '.join(library.pumps)}.")
-        if not any(s.id == self.store for s in garden.stores):
+        if not any(s.id == self.store for s in garden.vessels):
             raise EditRefused(f"“{self.store[:60]}” is not a store of this garden.")
         others = tuple(x for x in garden.lifts if x.draws_from != self.store)
         try:

@@ -6,7 +6,7 @@ import numpy as np
 
 from euhydra.core.editing.answers import Answers
 from euhydra.core.editing.edits import relaid
-from euhydra.core.editing.makers import basin_at
+from euhydra.core.editing.makers import DRUM_RESERVE_M, FLOAT_PUMP, basin_at
 from euhydra.core.editing.quick_plots import plots_of
 from euhydra.core.garden.model import (
     AnyPlot,
@@ -16,6 +16,7 @@ from euhydra.core.garden.model import (
     Garden,
     Holder,
     Joint,
+    Lift,
     Point,
     Roof,
     Site,
@@ -30,7 +31,7 @@ from euhydra.core.library import Library
 from euhydra.core.weather.generator import daily_from_monthly
 from euhydra.core.weather.hemispheres import frosts_at
 
-BARRELS, TANK = "barrels", "tank"
+BARRELS, TANK, LAUNDRY = "barrels", "tank", "drain-1"
 FROST_NIGHT_C = 3.0  # a mean low under this still brings frosts, from memory
 BARREL_L, BARREL_HEIGHT_M, BARREL_SHELL_KG = 210.0, 0.88, 10.0
 
@@ -39,16 +40,20 @@ def pour(answers: Answers, library: Library, garden_id: str) -> Garden:
     """A whole garden: sited, planted, zoned and laid. Something is watered, from some source."""
     site = _site(answers, library)
     stores, taps = _stores(answers), _taps(answers)
-    first: Store | Tap = stores[0] if stores else taps[0]
+    drains = _drains(answers, site)
+    sources: tuple[Store | Tap | Drain, ...] = (*stores, *taps, *drains)
+    first = sources[0]
     plots = plots_of(answers, library, site, first.at.x_m, first.ground_m)
     stores = tuple(_beside_its_row(store, plots) if store.hand_filled else store
                    for store in stores)
     garden = Garden(
         id=garden_id, name=answers.name, units=answers.units, site=site,
-        roofs=_roofs(answers, library), drains=_drains(answers, site), stores=stores, taps=taps,
+        roofs=_roofs(answers, library), drains=drains, stores=stores, taps=taps,
         wells=_wells(answers), joints=_siphons(stores), today=answers.today,
-        timers=(Timer(id="timer", name="Timer"),), plots=_fed(answers, plots))
-    return relaid(garden, library)
+        lifts=_float_pumps(drains), timers=(Timer(id="timer", name="Timer"),),
+        plots=_fed(answers, plots))
+    laid = relaid(garden, library)
+    return laid if laid.timed_zones else laid.model_copy(update={"timers": ()})
 
 
 def frost_dates(climate: Climate) -> tuple[str, str]:
@@ -159,22 +164,33 @@ def _wells(answers: Answers) -> tuple[Well, ...]:
 
 
 def _drains(answers: Answers, site: Site) -> tuple[Drain, ...]:
-    """A laundry led straight to mulch basins, its washes spread over the week."""
+    """A laundry led to mulch basins, or into a drum; its washes are spread over the week."""
     if "laundry" not in answers.waters:
         return ()
     uses = [0] * 7
     for n in range(answers.washes):
         uses[n * 7 // answers.washes] += 1
-    return (Drain(id="drain-1", name="Laundry", at=Point(x_m=0, y_m=-1), soil=site.soil,
-                  litres_a_use=answers.wash_l, uses=tuple(uses),
-                  basins=tuple(basin_at(round(1.7 * i, 3), i + 1)
-                               for i in range(answers.basins))),)
+    laundry = Drain(id=LAUNDRY, name="Laundry", at=Point(x_m=0, y_m=-1), soil=site.soil,
+                    litres_a_use=answers.wash_l, uses=tuple(uses))
+    if answers.has_drum:
+        return (laundry.model_copy(update={
+            "school": "drum", "drum_l": answers.drum_l, "name": "Laundry drum",
+            "ground_m": max(0.0, answers.fall_m)}),)
+    return (laundry.model_copy(update={"basins": tuple(
+        basin_at(round(1.7 * i, 3), i + 1) for i in range(answers.basins))}),)
+
+
+def _float_pumps(drains: tuple[Drain, ...]) -> tuple[Lift, ...]:
+    """A float pump in each drum: by gravity one empties too slowly for a busy house."""
+    return tuple(Lift(id=f"pump-{i}", name="Float pump", kind=FLOAT_PUMP, draws_from=drain.id,
+                      at=drain.at, control="float", reserve_m=DRUM_RESERVE_M)
+                 for i, drain in enumerate((d for d in drains if d.school == "drum"), start=1))
 
 
 def _fed(answers: Answers, plots: tuple[AnyPlot, ...]) -> tuple[AnyPlot, ...]:
     """The plots, each with the source it draws from where that is not the first."""
     source = dict.fromkeys(_by_tap(answers, plots), "tap") | dict.fromkeys(
-        _by_tank(answers, plots), TANK)
+        _by_tank(answers, plots), TANK) | dict.fromkeys(_by_drum(answers, plots), LAUNDRY)
     return tuple(p.model_copy(update={"fed_by": source[p.id]}) if p.id in source else p
                  for p in plots)
 
@@ -185,6 +201,15 @@ def _by_tap(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:
         return []
     pots_alone = answers.has_barrels and answers.tap_feeds == "pots"
     return [p.id for p in plots if isinstance(p, Holder) or not pots_alone]
+
+
+def _by_drum(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:
+    """What a laundry's drum feeds: never a self-watering row, which shuts."""
+    if not answers.has_drum:
+        return []
+    feeds = answers.drum_feeds if len(answers.waters) > 1 else "all"
+    return [p.id for p in plots if not isinstance(p, Wicking)
+            and (feeds == "all" or (feeds == "beds") == (p.kind == "bed"))]
 
 
 def _by_tank(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:

@@ -9,6 +9,9 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstra
 
 Weekday = Literal["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"]
 WEEK: tuple[Weekday, ...] = get_args(Weekday)
+Month = Literal["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov",
+                "Dec"]
+YEAR: tuple[Month, ...] = get_args(Month)
 DAYS_BEFORE_MONTH = (0, 31, 59, 90, 120, 151, 181, 212, 243, 273, 304, 334)
 
 

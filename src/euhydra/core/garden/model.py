@@ -166,9 +166,10 @@ class Garden(Part):
                     raise ValueError(f"two {label.replace('_', ' ')} have the id {thing.id}")
                 seen.add(thing.id)
         if not self.sources:
-            raise ValueError("a garden has a store, or a tap that feeds the lines itself")
+            raise ValueError("a garden has a store, a tap that feeds the lines itself, or a "
+                             "laundry drum that does")
         known = {kind: {thing.id for thing in getattr(self, f"{kind}s")}
-                 for kind in ("roof", "store", "source", "plot", "timer", "zone", "node",
+                 for kind in ("roof", "store", "vessel", "source", "plot", "timer", "zone", "node",
                               "line")}
         for kind, wanted in self._named():
             if wanted not in known[kind]:
@@ -186,7 +187,7 @@ class Garden(Part):
         for joint in self.joints:
             yield "store", joint.a
             yield "store", joint.b
-        yield from (("store", lift.draws_from) for lift in self.lifts)
+        yield from (("vessel", lift.draws_from) for lift in self.lifts)
         yield from (("source", plot.fed_by) for plot in self.plots if plot.fed_by)
         for zone in self.zones:
             yield "source", zone.source
@@ -212,6 +213,20 @@ class Garden(Part):
         return self
 
     @model_validator(mode="after")
+    def _open_outlets_on_a_drum(self) -> Garden:
+        for plot in self.plots:
+            drum = self.drum_of(self.source_of(plot))
+            if drum and plot.watered != "lines":
+                raise ValueError(f"the drum of {drum.name} empties by itself, so that nothing is "
+                                 f"left in it to carry to {plot.name}: leave that on its lines, or "
+                                 "give it other water")
+            if drum and isinstance(plot, Wicking):
+                raise ValueError(f"{plot.name} shuts its float valve once it is full, and the drum "
+                                 f"of {drum.name} would run over: lead that to plots with open "
+                                 "outlets")
+        return self
+
+    @model_validator(mode="after")
     def _one_gutter_a_roof(self) -> Garden:
         shared = {roof.id: roof for roof in self.roofs if roof.gutter_of}
         for roof in shared.values():
@@ -232,13 +247,25 @@ class Garden(Part):
         return self.stores[0]
 
     @property
-    def sources(self) -> tuple[Store | Tap, ...]:
-        """What lines can draw from: every store, and each tap that tops none up."""
-        return (*self.stores, *(tap for tap in self.taps if not tap.tops_up))
+    def sources(self) -> tuple[Store | Tap | Drain, ...]:
+        """What lines can draw from: every store, each tap that tops none up, each drain's drum."""
+        return (*self.stores, *(tap for tap in self.taps if not tap.tops_up), *self.drums)
+
+    @property
+    def drums(self) -> tuple[Drain, ...]:
+        """The drains that run into a drum."""
+        return tuple(drain for drain in self.drains if drain.school == "drum")
+
+    @property
+    def vessels(self) -> tuple[Store, ...]:
+        """What a pump can draw from: every store, and each drain's drum."""
+        return (*self.stores, *(drain.drum for drain in self.drums))
 
     @property
     def vessel(self) -> str:
-        """What its stores are called: tanks where all of them are filled by hand."""
+        """What its stores are called: tanks where all are filled by hand, drums with none."""
+        if not self.stores and self.drums:
+            return "drum"
         return "tank" if self.stores and all(s.hand_filled for s in self.stores) else "barrel"
 
     @property
@@ -250,6 +277,11 @@ class Garden(Part):
     def timed_zones(self) -> list[Zone]:
         """The zones that a timer or a hand opens; the others are always open."""
         return [zone for zone in self.zones if zone.timed]
+
+    @property
+    def float_zones(self) -> list[Zone]:
+        """The zones that float valves shut: self-watering rows."""
+        return [z for z in self.zones if not z.timed and self.drum_of(z.source) is None]
 
     def timer_of(self, zone: Zone) -> Timer | None:
         """The timer that opens a zone; None where a hand does, or where it is always open."""
@@ -272,13 +304,17 @@ class Garden(Part):
         """The tap of that id; None when it is another thing's."""
         return next((tap for tap in self.taps if tap.id == tap_id), None)
 
+    def drum_of(self, drain_id: str) -> Drain | None:
+        """The drain of that id whose drum lines draw from; None when it is another thing's."""
+        return next((drain for drain in self.drums if drain.id == drain_id), None)
+
     def lift_on(self, source: str) -> Lift | None:
         """The pump that a source's lines hang on; None where they run by themselves."""
         return next((lift for lift in self.lifts if lift.draws_from == source), None)
 
     def store_of(self, store_id: str) -> Store:
-        """The store of that id. Raises KeyError."""
-        for store in self.stores:
+        """The store, or drum, of that id. Raises KeyError."""
+        for store in self.vessels:
             if store.id == store_id:
                 return store
         raise KeyError(store_id)

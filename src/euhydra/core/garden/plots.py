@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from euhydra.core.garden.base import (
     HIGHEST_M,
     Id,
+    Month,
     MonthDay,
     OptionalId,
     Part,
@@ -63,7 +64,8 @@ class PlotBase(Thing):
     """Anything watered. Its box, ``length_m`` by ``breadth_m``, is turned about its middle.
 
     ``corner`` is the south-west corner of the box before it is turned. ``opens_with`` names a plot
-    whose zone it was put in by hand. One that is ``watered`` with cans or a hose has no lines.
+    whose zone it was put in by hand. What a drain's drum feeds may have a tap of its own, open
+    ``open_in`` some months, () for all. One that is ``watered`` with cans or a hose has no lines.
     ``own_measures`` are the fields that give its size.
     """
 
@@ -73,6 +75,8 @@ class PlotBase(Thing):
     level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
     ground_m: float = measure("ground level", "length", -HIGHEST_M, HIGHEST_M, 0.0)
     fed_by: OptionalId = refer("water from", "sources", "")
+    open_in: tuple[Month, ...] = Field((), max_length=12, title="its tap is open in",
+                                       json_schema_extra={"kind": "months"})
     own_valve: bool = Field(False, title="on a valve of its own")
     opens_with: OptionalId = refer("watered together with", "plots", "")
     seedlings: bool = Field(False, title="raising seedlings")

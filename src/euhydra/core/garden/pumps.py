@@ -18,14 +18,14 @@ class CurvePoint(Part):
 
 
 class Lift(Thing):
-    """A pump that all lines of a store hang on.
+    """A pump that all lines of a store, or of a drain's drum, hang on.
 
     ``points`` is a curve of one's own; empty, the kind's counts. ``over_outlet_m`` is its inlet's
     height over the store's outlet, ``reserve_m`` the water it leaves over the intake.
     """
 
     at: Point
-    draws_from: Id = refer("draws from", "stores")
+    draws_from: Id = refer("draws from", "vessels")
     kind: str = pick("pump", "pumps", "barrel")
     points: tuple[CurvePoint, ...] = Field((), max_length=12, title="its curve, if you know it",
                                            json_schema_extra={"kind": "curve"})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -19,6 +20,10 @@ from euhydra.core.garden.base import (
     pick,
     refer,
 )
+from euhydra.core.garden.stores import Store
+
+DRUM_WIDTH = 0.59  # of its height, as a common 210 L drum, from memory
+DRUM_SHELL_KG, COMMON_DRUM_L = 10.0, 210.0  # of plastic, from memory
 
 
 class Downspout(Thing):
@@ -92,10 +97,13 @@ Uses = Annotated[int, Field(ge=0, le=20, json_schema_extra={"kind": "count"})]
 class Drain(Thing):
     """A laundry or another drain whose water is used again. ``uses`` is by weekday from Monday.
 
-    ``school`` says how: led straight to mulch basins, or through a surge drum to filtered drip.
+    ``school`` says how: led straight to mulch basins, or into a surge drum that lines draw from as
+    from a store. Its outlet stands ``drum_outlet_m`` above the drum's base.
     """
 
     at: Point
+    level_from: Literal["hand", "site"] = Field("hand", title="ground level from")
+    ground_m: float = measure("ground level", "length", -HIGHEST_M, HIGHEST_M, 0.0)
     fixture: Literal["laundry", "bath", "basin"] = Field("laundry", title="drains a")
     litres_a_use: float = measure("litres a use", "volume", 1, 400, 70)
     use_min: float = measure("a use runs out in", "minutes", 1, 120, 10)
@@ -107,12 +115,19 @@ class Drain(Thing):
     soil: str = pick("soil there", "soils", "loam")
     drum_l: float = measure("drum volume", "volume", 20, 1000, 200)
     drum_lid: bool = Field(True, title="drum shut tight")
-    empties_by: Literal["soaker", "pump"] = Field("pump", title="drum empties by")
-    empties_l_h: float = measure("drum empties at", "flow", 1, 6000, 1500)
-    drip_m2: float = measure("ground the drip waters", "area", 0.1, 500, 8)
-    drip_crop: str = pick("what grows there", "crops", "bush-fruit")
-    drip_planted: MonthDay = day("in leaf from", "04-14", min_length=5)
+    drum_stand_m: float = measure("drum stands above the ground", "length", 0, 3, 0.0)
+    drum_outlet_m: float = measure("outlet above the drum's base", "small", 0, 0.3, 0.05)
     basins: tuple[Basin, ...] = Field((), max_length=8)
+
+    @property
+    def drum(self) -> Store:
+        """The drum as a store that lines and a pump draw from."""
+        share = self.drum_l / COMMON_DRUM_L
+        height = (self.drum_l / 1000 * 4 / math.pi / DRUM_WIDTH**2) ** (1 / 3)
+        return Store(id=self.id, name=self.name, at=self.at, ground_m=self.ground_m,
+                     volume_l=self.drum_l, height_m=round(height, 3), stand_m=self.drum_stand_m,
+                     outlet_m=self.drum_outlet_m, lid_locked=self.drum_lid,
+                     shell_kg=round(DRUM_SHELL_KG * share ** (2 / 3), 1))
 
 
 class Tap(Thing):

@@ -123,5 +123,57 @@ def _from_4(garden: Tree, library: Library) -> Tree:
         "zones": [z | {"timer": "timer"} if z.get("timed", True) else z for z in zones]}
 
 
+DRIP_KEYS = ("empties_by", "empties_l_h", "drip_m2", "drip_crop", "drip_planted")
+MOST_PLOTS, MOST_LIFTS, WIDEST_BED_M = 100, 6, 20.0
+
+
+def _from_5(garden: Tree, library: Library) -> Tree:
+    """Version 6 has a drain's drum as a source of lines, as a store is; before, its drip watered
+    ground that was no plot.
+
+    That ground becomes a bed beside the drain, and its float pump one of the garden's; how fast
+    the drum empties is reckoned from its lines. The garden is laid anew.
+    """
+    things = [garden.get(key, []) for key in ("drains", "plots", "lifts")]
+    if not all(isinstance(x, list) and all(isinstance(t, dict) for t in x) for x in things):
+        return garden
+    drains, plots, lifts = (list(x) for x in things)
+    holdings = garden.get("holdings")
+    if isinstance(holdings, list):
+        garden = garden | {"holdings": [
+            h | {"id": "pump-submersible-small"} if isinstance(h, dict)
+            and h.get("id") == "float-pump" else h for h in holdings]}
+    drums = [d for d in drains if d.get("school") == "drum"]
+    for drain in drums[:MOST_PLOTS - len(plots)]:
+        plots.append(_drip_bed(drain, [p.get("id") for p in plots]))
+        if drain.get("empties_by", "pump") == "pump" and len(lifts) < MOST_LIFTS:
+            lifts.append({"id": f"float-{drain.get('id')}"[:60], "draws_from": drain.get("id"),
+                          "name": f"Float pump of {drain.get('name')}"[:80],
+                          "at": drain.get("at"), "kind": "submersible-small",
+                          "control": "float", "reserve_m": 0.05})
+    kept = [{k: v for k, v in d.items() if k not in DRIP_KEYS} for d in drains]
+    garden = garden | {"drains": kept}
+    if drums:
+        garden |= {"plots": plots, "lifts": lifts} | {
+            key: [] for key in ("nodes", "lines", "fittings", "outlets", "zones")}
+    return garden
+
+
+def _drip_bed(drain: Tree, taken: list[Any]) -> Tree:
+    """The ground that a drum's drip watered, as a bed to the south of the drain."""
+    area = _number(drain.get("drip_m2", 8)) or 8.0
+    long_m = max(area**0.5, area / WIDEST_BED_M, 0.3)
+    place = drain.get("at")
+    at: Tree = place if isinstance(place, dict) else {}
+    return {"kind": "bed", "name": f"{drain.get('name')}: drip"[:80],
+            "id": next(i for n in range(1, MOST_PLOTS + 2) if (i := f"drip-{n}") not in taken),
+            "corner": {"x_m": _number(at.get("x_m", 0)),
+                       "y_m": round(_number(at.get("y_m", 0)) - 1 - area / long_m, 3)},
+            "length_m": round(long_m, 4), "width_m": round(area / long_m, 4),
+            "soil": drain.get("soil", "loam"), "mulch": "chips", "fed_by": drain.get("id"),
+            "plantings": [{"id": "p1", "crop": drain.get("drip_crop", "bush-fruit"),
+                           "planted": drain.get("drip_planted", "04-14")}]}
+
+
 STEPS: dict[int, Callable[[Tree, Library], Tree]] = {
-    1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4}
+    1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4, 5: _from_5}

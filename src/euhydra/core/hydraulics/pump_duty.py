@@ -125,16 +125,6 @@ def priming(lift: Lift, kind: PumpKind) -> tuple[str, ...]:
             "Switch off at once if no water comes: it must never run dry.")
 
 
-def starts_an_hour(pump_l_h: float, inflow_l_h: float, between_l: float) -> float:
-    """Starts an hour on a float that holds so many litres between on and off.
-
-    One cycle fills it and empties it: 1 / (V/q + V/(Q − q)). Physics.
-    """
-    if not 0 < inflow_l_h < pump_l_h or between_l <= 0:
-        return 0.0
-    return 1 / (between_l / inflow_l_h + between_l / (pump_l_h - inflow_l_h))
-
-
 @dataclass(frozen=True)
 class Energy:
     """What a pump draws on the thirstiest day, and what keeps it going.

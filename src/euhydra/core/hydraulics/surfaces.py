@@ -45,7 +45,7 @@ def level_at(garden: Garden, store_id: str, share: float) -> float:
     Levels of full and half water do not go below that either.
     """
     store = garden.store_of(store_id)
-    bank = storage.banks_of(garden).holding(store.id)
+    bank = storage.bank_of(garden, store.id)
     low = storage.outlet_z_m(store) + last_water_m(garden, store.id)
     if share <= 0:
         return low

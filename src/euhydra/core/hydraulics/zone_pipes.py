@@ -44,12 +44,16 @@ class ZonePipes:
         return next(p for p in self.plots if p.id == plot_id)
 
 
-def pipes_of(garden: Garden, zone: Zone, drinks: Drinks = NOTHING) -> ZonePipes:
-    """A zone's pipes as a garden has them; ``drinks`` of its rows on float valves."""
-    lines = tuple(line for line in garden.lines if line.zone == zone.id)
+def pipes_of(garden: Garden, zone: Zone, drinks: Drinks = NOTHING,
+             shut: frozenset[str] = frozenset()) -> ZonePipes:
+    """A zone's pipes as a garden has them; ``drinks`` of its rows on float valves.
+
+    Without the lines of the plots whose taps are ``shut``.
+    """
+    lines = tuple(line for line in garden.lines if line.zone == zone.id and line.plot not in shut)
     ids = {line.id for line in lines}
     joints = {n for line in lines for n in (line.start, line.end)}
-    store = next((s for s in garden.stores if s.id == zone.source), None)
+    store = next((s for s in garden.vessels if s.id == zone.source), None)
     lift = garden.lift_on(zone.source)
     return ZonePipes(
         zone, garden.timer_kind(zone), garden.tap_of(zone.source), lift,

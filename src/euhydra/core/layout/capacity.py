@@ -72,7 +72,7 @@ def _surface_m(garden: Garden, library: Library, source: str, flow_l_h: float) -
         kpa = mains.pressure_kpa(tap, flow_l_h)
         held = min(kpa, tap.regulator_kpa) if tap.regulator_kpa > 0 else kpa
         return tap.ground_m + tap.height_m + head_m(held)
-    full = storage.banks_of(garden).holding(source).full_z_m
+    full = storage.bank_of(garden, source).full_z_m
     if lift is None:
         return full
     pushed = curve_of(curve_points(lift, library)).gain_and_fall(flow_l_h)[0]

@@ -55,3 +55,10 @@ def fitting_name(garden: Garden, library: Library, fitting: Fitting) -> str:
     zone_id = next(line.zone for line in garden.lines if line.id == fitting.line)
     return library.timers[garden.timer_kind(next(
         z for z in garden.zones if z.id == zone_id))].name
+
+
+def nothing_waits(garden: Garden) -> str:
+    """Why nothing in a garden waits for a timer."""
+    why = [*(["float valves keep it wet"] if garden.float_zones else []),
+           *(["a drum empties by itself"] if garden.drums else [])]
+    return f"Nothing here waits for a timer: {' and '.join(why)}."

@@ -116,6 +116,8 @@ def _lay_zone(work: Work, zone: Zone, land: routes.Ground, gates: dict[str, list
             beds.lay_bed(work, zone, plot, nodes[plot_id], taken[plot_id])
         else:
             containers.lay_vessels(work, zone, plot, nodes[plot_id], taken[plot_id])
+        if plot.open_in and work.garden.drum_of(zone.source):
+            work.fitting("valve", next(x for x in work.lines if x.plot == plot_id), 0)
         joints = _joints(work, plot) if plot.drippers else []
         for dripper in plot.drippers:
             _dripper(work, zone, plot, dripper, joints)

@@ -9,6 +9,7 @@ from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.layout import capacity
 from euhydra.core.library import Library
 
+LINT_FILTER = "filter-lint"  # before what a drain's drum feeds
 LEVEL_BAND_M = 0.3  # outlets farther apart in level than this part under gravity, from memory
 
 
@@ -52,10 +53,16 @@ def _zones(garden: Garden, groups: Iterable[list[AnyPlot]]) -> tuple[Zone, ...]:
     for number, group in enumerate(groups, start=1):
         zone_id = f"zone-{group[0].id}"[:60]
         old = before.get(zone_id)
-        source, timed = garden.source_of(group[0]), not isinstance(group[0], Wicking)
+        source = garden.source_of(group[0])
+        drum = garden.drum_of(source) is not None
+        timed = not isinstance(group[0], Wicking) and not drum
         fresh = Zone(id=zone_id, name=f"{number} · {_joined(group)}",
                      source=source, plots=tuple(p.id for p in group), timed=timed,
                      timer=_timer_for(garden, group, source) if timed else "")
+        if old and not drum and not old.timed and old.filter == LINT_FILTER:
+            old = old.model_copy(update={"filter": fresh.filter})
+        if drum and (old is None or garden.drum_of(old.source) is None):
+            old = (old or fresh).model_copy(update={"filter": LINT_FILTER})
         zones.append(old.model_copy(update={
             "name": fresh.name, "plots": fresh.plots, "source": fresh.source, "timed": timed,
             "timer": old.timer if timed else ""}) if old else fresh)
@@ -131,9 +138,14 @@ def _by_hand(garden: Garden, groups: list[list[AnyPlot]]) -> list[list[AnyPlot]]
 
 
 def key_of(garden: Garden, library: Library, plot: AnyPlot) -> dict[str, str]:
-    """What decides a plot's zone, by what it is called; the level band comes after."""
+    """What decides a plot's zone, by what it is called; the level band comes after.
+
+    All that a drain's drum feeds is one zone: its water goes out as it comes.
+    """
+    if garden.drum_of(source := garden.source_of(plot)):
+        return {"source": source}
     thirst = "" if isinstance(plot, Wicking) else thirst_group(plot, library)
-    return {"source": garden.source_of(plot), "kind of plot": family(plot),
+    return {"source": source, "kind of plot": family(plot),
             "outlets": plot.method, "thirst": thirst,
             "a valve of its own": plot.id if plot.own_valve else ""}
 
@@ -145,6 +157,8 @@ def parted_by(garden: Garden, library: Library, one: AnyPlot, other: AnyPlot) ->
     Nothing where they open together.
     """
     a, b = key_of(garden, library, one), key_of(garden, library, other)
+    if a["source"] != b["source"]:
+        return ("source",)
     if why := tuple(word for word in a if a[word] != b[word]):
         return why
     if abs(outlet_z_m(one) - outlet_z_m(other)) > LEVEL_BAND_M:
@@ -160,6 +174,9 @@ def _groups(garden: Garden, library: Library) -> Iterable[list[AnyPlot]]:
         key = tuple(key_of(garden, library, plot).values())
         alike.setdefault(key, []).append(plot)
     for plots in alike.values():
+        if garden.drum_of(garden.source_of(plots[0])):
+            yield plots
+            continue
         for band in _bands(sorted({outlet_z_m(p) for p in plots})):
             yield [p for p in plots if band[0] - 1e-9 <= outlet_z_m(p) <= band[1] + 1e-9]
 

@@ -137,7 +137,8 @@ class OutletKind(Row):
 
     ``least_head_m`` is the head under which the outlet no longer meters its water. ``law`` names
     another law, one of ``hydraulics.emitters.LAWS``. One that ``seeps`` ("yes") is no outlet to be
-    counted: the wall of a hose.
+    counted: the wall of a hose. With nothing before it, the lint of a laundry blocks it in
+    ``lint_weeks``.
     """
 
     k: float
@@ -148,6 +149,7 @@ class OutletKind(Row):
     price: float
     law: str = "power"
     seeps: str = "no"
+    lint_weeks: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -185,7 +187,8 @@ class FittingKind(Row):
     """Loss of a component: Kv in m³/h at 1 bar, or K on the velocity head (0 = none).
 
     One that is ``one_way`` ("yes") lets nothing back. ``inlet`` and ``outlet`` are its ends, keys
-    of ``threads.NAMES``.
+    of ``threads.NAMES``. Behind a filter outlets take lint ``lint_times`` as long; with laundry
+    water it is washed every ``wash_days``.
     """
 
     kv: float
@@ -195,6 +198,8 @@ class FittingKind(Row):
     inlet: str
     outlet: str
     price: float
+    lint_times: float = 1.0
+    wash_days: float = 0.0
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -8,13 +8,14 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from euhydra.core.garden.model import Garden
+from euhydra.core.garden.model import Drain, Garden, day_of_year
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import Followed, followed, taken_l_day
 from euhydra.core.schedule.by_hand import CAN_L, CAN_MIN
 from euhydra.core.season.spared import PRICE_M3
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.supply.greywater import kept_by_weekday
+from euhydra.core.supply.greywater import by_weekday
+from euhydra.core.weather import frost
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -80,9 +81,18 @@ def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator
         if topped > 0:
             yield Source(name, topped, "what the stores had not", spares_tap=who == "well_l")
     for drain in r.garden.drains:
-        kept = kept_by_weekday(drain)
-        yield Source(drain.name, float(sum(kept[day.weekday()] for day in days)),
+        yield Source(drain.name, sum(_washed_l(r, drain, day) for day in days),
                      "by its uses a week", spares_tap=True)
+
+
+def _washed_l(r: Results, drain: Drain, day: dt.date) -> float:
+    """Litres of used water that plants got on a day: of a drum what its lines let through."""
+    lines = r.drums.get(drain.id)
+    if lines is None:
+        led = drain.school == "basins" and bool(drain.basins)
+        return float(by_weekday(drain)[day.weekday()]) if led else 0.0
+    runs = frost.timer_days(r.garden.site)[day_of_year(f"{day:%m-%d}")]
+    return float(lines.kept_l[day.month - 1, day.weekday()]) if runs else 0.0
 
 
 def _figures(sources: tuple[Source, ...], entries: list[Entry]) -> Iterator[Figure]:

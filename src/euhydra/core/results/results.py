@@ -6,7 +6,7 @@ leaves as it was.
 
 from __future__ import annotations
 
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING, Self
 
 import numpy as np
@@ -18,10 +18,11 @@ from euhydra.core.demand import crop_water, wicking
 from euhydra.core.demand.demand import Demand
 from euhydra.core.editing.edits import Edit
 from euhydra.core.garden.model import AnyPlot, Garden, Roof, Wicking, Zone
+from euhydra.core.hydraulics.drum_lines import DrumLines, drum_lines
 from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.hydraulics.levels import Levels
 from euhydra.core.hydraulics.surfaces import zone_levels
-from euhydra.core.hydraulics.zone_pipes import pipes_of
+from euhydra.core.hydraulics.zone_pipes import NOTHING, pipes_of
 from euhydra.core.layout import wetted
 from euhydra.core.library import Library
 from euhydra.core.results.memo import Memo
@@ -108,14 +109,15 @@ class Results:
 
     @cached_property
     def usable_l(self) -> float:
-        """Usable water of all stores when full that a zone can draw; all of it without a zone."""
+        """Usable water of all stores when full that a zone can draw; all of it where none does."""
         return sum(bank.usable_l for i, bank in enumerate(self.banks.banks)
-                   if not self.garden.zones or i in self.reached)
+                   if not self.reached or i in self.reached)
 
     @cached_property
     def unreached_l(self) -> float:
         """Usable water in stores that no zone can draw from."""
-        return sum(bank.usable_l for bank in self.banks.banks) - self.usable_l
+        return sum(bank.usable_l for i, bank in enumerate(self.banks.banks)
+                   if i not in self.reached)
 
     @cached_property
     def inflow(self) -> Inflow:
@@ -157,6 +159,18 @@ class Results:
             Levels, pipes_of(self.garden, zone, self.demand.drinks), self.library,
             zone_levels(self.garden, zone), of=zone.id) for zone in self.garden.zones}
         return Flows(self.garden, self.library, levels, self.demand.drinks)
+
+    @cached_property
+    def drums(self) -> dict[str, DrumLines]:
+        """What each drain's drum gives through its lines, by month; of drums with lines alone."""
+        zones = {zone.source: zone for zone in self.garden.zones}
+        return {drain.id: drum_lines(self.garden, drain, zone, partial(self._with_shut, zone))
+                for drain in self.garden.drums if (zone := zones.get(drain.id))}
+
+    def _with_shut(self, zone: Zone, shut: frozenset[str]) -> Levels:
+        """A zone's flows with the taps of some of its plots shut."""
+        return self._memo(Levels, pipes_of(self.garden, zone, NOTHING, shut), self.library,
+                          zone_levels(self.garden, zone), of=f"{zone.id} {sorted(shut)}")
 
     @cached_property
     def schedule(self) -> Schedule:
@@ -208,7 +222,7 @@ class Results:
     def season_inputs(self) -> SeasonInputs:
         """All that the season is run from."""
         return SeasonInputs(self.garden, self.library, self.weather, self.banks, self.inflow,
-                            self.demand, self.flows, self.schedule)
+                            self.demand, self.flows, self.schedule, self.drums)
 
     @cached_property
     def season(self) -> Season:

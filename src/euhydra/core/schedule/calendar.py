@@ -9,12 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
-from euhydra.core.garden.model import Bed, Garden, Zone
+from euhydra.core.garden.model import Bed, Drain, Garden, Zone
+from euhydra.core.hydraulics.lint import cloggings
+from euhydra.core.library import Library
 from euhydra.core.schedule.by_hand import HandWatering
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.units import show_clock, show_date
+from euhydra.core.weather import frost
 from euhydra.core.weather.frost import BEFORE_FROST_DAYS, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from euhydra.core.weather.hemispheres import turned_day
@@ -23,7 +26,7 @@ from euhydra.core.weather.hemispheres import turned_day
 SPRING, AUTUMN, SPRING_BEFORE_DAYS = "04-01", "10-15", 14
 FLUSH_DAYS, FLUSHES = 60, 3
 FILTER_DAY = 15  # of each month in which the timer runs, from memory
-LINT_DAYS, LINTS = 14, 13  # common practice: lint blocks drip in two weeks
+LINTS = 26  # washes of a filter that are put down, at most
 
 
 @dataclass(frozen=True)
@@ -75,7 +78,8 @@ def clock(hour: float) -> str:
 def due(garden: Garden, schedule: Schedule) -> tuple[Due, ...]:
     """Everything that falls due, through the year."""
     return tuple(sorted([*_timer(schedule), *_by_hand(schedule), *_frost(schedule),
-                         *_filters(schedule), *_care(garden)], key=lambda d: d.day))
+                         *_filters(schedule), *_care(garden, schedule.library)],
+                        key=lambda d: d.day))
 
 
 def how_much(each: HandWatering, setting: Setting) -> str:
@@ -190,7 +194,7 @@ def _soakers(schedule: Schedule) -> str:
             if beds else "")
 
 
-def _care(garden: Garden) -> list[Due]:
+def _care(garden: Garden, library: Library) -> list[Due]:
     """What keeps roofs, stores, pumps and drains sound: before the season, in it, and after."""
     found: list[Due] = []
     usual = ((SPRING, AUTUMN) if garden.site.latitude_deg >= 0 else
@@ -216,12 +220,29 @@ def _care(garden: Garden) -> list[Due]:
                          "and test the residual-current device."))
     for drain in garden.drains:
         if drain.school == "drum":
-            found += [Due(f"lint-{drain.id}-{n}", _days_from(spring, n * LINT_DAYS),
-                          f"{drain.name}: lint out of the filter, ends rinsed",
-                          "Lint blocks drip in weeks.") for n in range(LINTS)]
+            found += _lint(garden, library, drain, spring)
         else:
             found.append(Due(f"mulch-{drain.id}", spring, f"{drain.name}: fresh chips",
                              "Chips rot: top the basins up, and keep the pipe's end clear."))
+    return found
+
+
+def _lint(garden: Garden, library: Library, drain: Drain, spring: str) -> list[Due]:
+    """Each washing of a drum's filter in the season, and each rinsing of its lines' ends."""
+    zone = next((z for z in garden.zones if z.source == drain.id), None)
+    if zone is None:
+        return []
+    every = max(int(library.fittings[zone.filter].wash_days), 1)
+    season = (frost.timer_days(garden.site).sum() + SPRING_BEFORE_DAYS) // every
+    found = [Due(f"lint-{drain.id}-{n}", _days_from(spring, n * every),
+                 f"{drain.name}: lint out of the filter", "A full filter leaves the drum standing: "
+                 "it runs over, or goes septic.") for n in range(min(int(season), LINTS))]
+    first = next(iter(cloggings(garden, library, zone)), None)
+    if first and (days := int(first.noticed_weeks * 7)):
+        found += [Due(f"rinse-{drain.id}-{n}", _days_from(spring, n * days),
+                      f"{drain.name}: rinse the ends of its lines",
+                      "Open each end until it runs clear: by now lint has taken a quarter of the "
+                      "flow.") for n in range(1, min(int(season * every / days), LINTS) + 1)]
     return found
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -9,6 +10,7 @@ import numpy as np
 from euhydra.core.demand.demand import Demand
 from euhydra.core.demand.wicking import free_water_l
 from euhydra.core.garden.model import Garden, Wicking
+from euhydra.core.hydraulics.drum_lines import DrumLines
 from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.library import Library
 from euhydra.core.schedule import timing
@@ -16,10 +18,12 @@ from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.season.programme import opened
 from euhydra.core.season.state import Array, World
+from euhydra.core.season.washing import washed_by_day
 from euhydra.core.storage import Banks
 from euhydra.core.storage.inflow import Inflow
 from euhydra.core.storage.top_up import feeding, well_day_l
-from euhydra.core.supply.greywater import grey_by_day, grounds
+from euhydra.core.supply.greywater import grounds
+from euhydra.core.weather import frost
 from euhydra.core.weather.generator import DailyWeather
 
 LEVELS = ("low", "half", "full")
@@ -38,6 +42,7 @@ class SeasonInputs:
     demand: Demand
     flows: Flows
     schedule: Schedule
+    drums: Mapping[str, DrumLines]
 
 
 def world_of(inputs: SeasonInputs) -> World:
@@ -47,7 +52,8 @@ def world_of(inputs: SeasonInputs) -> World:
     hands = inputs.schedule.by_hand
     plots = [plot for plot in garden.plots if plot.id in zones or plot.id in hands]
     timed = {p.id: p.id in zones and zones[p.id].timed for p in plots}
-    washed, drained = grey_by_day(garden, inputs.weather.years)
+    washed, of_drums, drained = washed_by_day(
+        garden, inputs.drums, frost.timer_days(garden.site), inputs.weather.years)
     thirsts = [*(demand.thirsts[plot.id] for plot in plots),
                *(demand.grey_thirsts[key] for key in washed)]
     more = len(washed)
@@ -62,7 +68,7 @@ def world_of(inputs: SeasonInputs) -> World:
                if zone.timed else {}
                for zone in garden.zones}
     return World(
-        plots=(*(plot.id for plot in plots), *washed), washed=frozenset(washed),
+        plots=(*(plot.id for plot in plots), *washed), washed=frozenset(washed) | set(of_drums),
         names=(*(plot.name for plot in plots),
                *(bed.name for d in garden.drains for bed in grounds(d))),
         carried=frozenset(hands),
@@ -87,7 +93,8 @@ def world_of(inputs: SeasonInputs) -> World:
         bare=np.array([t.ground.bare_l for t in thirsts]).reshape(len(thirsts), *shape),
         rain=np.array([t.rain_l for t in thirsts]).reshape(len(thirsts), *shape),
         caught=np.array([t.ground.caught_l for t in thirsts]).reshape(len(thirsts), 365),
-        grey=np.array([*(np.zeros(shape) for _ in plots), *washed.values()]).reshape(
+        grey=np.array([*(of_drums.get(p.id, np.zeros(shape)) for p in plots),
+                       *washed.values()]).reshape(
             len(thirsts), *shape),
         drained=drained,
         size=np.array([bank.usable_l for bank in banks.banks] or [0.0]),

@@ -50,6 +50,10 @@ def _roofs(r: Results) -> str:
 
 
 def _verdict(r: Results, caught: float, wanted: float) -> Phrase:
+    washed = r.season.a_year(r.season.used)
+    if not r.garden.roofs and not r.garden.taps and r.garden.drums:
+        return say("The laundry brings {v} a year; the plots need {wanted} after rain.",
+                   v=Amount(washed, "yearly"), wanted=Amount(wanted, "yearly"))
     if not r.garden.roofs and not r.garden.taps and r.season.world.filled_at.any():
         return say("No roof is caught from: {v} a year is carried by hand.",
                    v=Amount(r.season.a_year(r.season.poured.sum(axis=0)), "yearly"))
@@ -184,11 +188,15 @@ def _thin_link(r: Results) -> list[Finding]:
 
 
 def _too_little(r: Results, caught: float, wanted: float) -> list[Finding]:
+    by_drum = {p for lines in r.drums.values() for p in lines.zone.plots}
+    wanted -= sum(float(r.demand.thirsts[p].net_l.sum()) for p in by_drum) / r.years
     if caught >= wanted or not r.garden.stores or not r.garden.roofs:
         return []
     return [Finding(
         "catch.too-little", "care", Phrase("Rain cannot feed this garden, whatever the store"),
-        say("The roofs bring {caught} a year and the garden drinks {wanted}. Collect from more "
+        say("The roofs bring {caught} a year and "
+            + ("what the laundry does not water" if by_drum else "the garden")
+            + " drinks {wanted}. Collect from more "
             "roof, " + ("keep the stores free of frost, " if yearly_losses(r)["winter_l"] > 1 else
                         "") + "water less ground, or count on the tap.",
             caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly")))]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import cache
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -11,6 +10,7 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Drain
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
+from euhydra.core.stations import drums
 from euhydra.core.supply import greywater
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
@@ -27,15 +27,27 @@ BAD_WASH = {
                 "Water from nappies carries disease; no code lets it onto a garden. Send those "
                 "loads to the sewer.")}
 
-drum_day = cache(greywater.drum_day)
-
-
 def ground_need_l(r: Results, drain: Drain) -> list[float]:
     """Litres a day that the plants on its ground need after rain, by month."""
     total = np.zeros(12)
     for bed in greywater.grounds(drain):
         total += r.demand.grey_thirsts[greywater.ground_key(drain, bed)].net_by_month
+    if lines := r.drums.get(drain.id):
+        for plot in lines.zone.plots:
+            total += r.demand.thirsts[plot].net_by_month
     return [float(x) for x in total]
+
+
+def ground_m2(r: Results, drain: Drain) -> float:
+    """Ground that takes the drain's water: its basins, or what its drum's lines wet.
+
+    Of a drum with some taps shut in part of the year, in the month in which least is open.
+    """
+    if drain.school == "basins":
+        return greywater.basins_m2(drain)
+    lines = r.drums.get(drain.id)
+    return min((sum(r.demand.thirsts[p].area_m2 for p in month.open_plots)
+                for month in lines.months if month.shares), default=0.0) if lines else 0.0
 
 
 def figures(r: Results, drain: Drain) -> tuple[Figure, ...]:
@@ -57,7 +69,7 @@ def figures(r: Results, drain: Drain) -> tuple[Figure, ...]:
                Working("litres of the busiest day ÷ what the soil takes a day",
                        (Term("busiest day", Amount(peak, "volume")),
                         Term(f"{soil.name} takes a day", Amount(soil.grey_mm_day, "rain")),
-                        Term("there is", Amount(greywater.area_given_m2(drain), "area"))),
+                        Term("there is", Amount(ground_m2(r, drain), "area"))),
                        CODE, "published")))
 
 
@@ -66,7 +78,7 @@ def findings(r: Results) -> list[Finding]:
     found: list[Finding] = []
     for drain in r.garden.drains:
         found += [*_product(drain), *_way_back(drain), *_area(r, drain)]
-        found += _drum(drain) if drain.school == "drum" else _ponding(drain)
+        found += drums.findings(r, drain) if drain.school == "drum" else _ponding(drain)
         found += [*_ground_thirst(r, drain), _rules(drain)]
     return found
 
@@ -99,17 +111,13 @@ def _way_back(drain: Drain) -> list[Finding]:
 def _area(r: Results, drain: Drain) -> list[Finding]:
     peak = greywater.peak_day_l(drain)
     need = greywater.area_needed_m2(peak, drain.soil, r.library)
-    given = greywater.area_given_m2(drain)
-    if given >= need - 1e-9:
+    given = ground_m2(r, drain)
+    if given >= need - 1e-9 or (drain.school == "drum" and drain.id not in r.drums):
         return []
     remedies: tuple[Remedy, ...] = ()
     most = max(drain.basins, key=lambda b: b.length_m * b.width_m, default=None)
-    if drain.school == "drum":
-        wide = min(500.0, round(need + 0.05, 1))
-        remedies = (Remedy(f"drip-area-{drain.id}",
-                           say("Water {a}", a=Amount(wide, "area")), Phrase("the soil keeps up"),
-                           SetValue(f"drains/{drain.id}/drip_m2", wide)),)
-    elif most and (longer := most.length_m + (need - given) / most.width_m + 0.01) <= 20:
+    if drain.school == "basins" and most and (
+            longer := most.length_m + (need - given) / most.width_m + 0.01) <= 20:
         longer = round(longer, 2)
         remedies = (Remedy(f"basin-{drain.id}", say(
             f"{quoted(most.name)} " + "{length} long", length=Amount(longer, "length")),
@@ -139,8 +147,9 @@ def _ponding(drain: Drain) -> list[Finding]:
 
 def _ground_thirst(r: Results, drain: Drain) -> list[Finding]:
     """In the driest month the plants may want more than the washing gives."""
-    need = ground_need_l(r, drain)
-    month, gives = int(np.argmax(need)), greywater.week_l(drain) / 7
+    need, comes = ground_need_l(r, drain), drums.comes_by_month_l(r, drain)
+    month = int(np.argmax(need))
+    gives = comes[month]
     if need[month] <= gives:
         return []
     day = float(np.flatnonzero(month == MONTH_OF_DAY)[14])
@@ -150,52 +159,6 @@ def _ground_thirst(r: Results, drain: Drain) -> list[Finding]:
             gives=Amount(gives, "daily"), need=Amount(need[month], "daily")),
         say("About {day}. The rest is for you to bring, or for the plants to do without.",
             day=Amount(day, "date")))]
-
-
-def _drum(drain: Drain) -> list[Finding]:
-    day = drum_day(drain)
-    found: list[Finding] = []
-    copes = greywater.pump_that_copes_l_h(drain)
-    if day.spilled_l > 0.05 or day.held_h > greywater.HELD_H:
-        edit = SetValue(f"drains/{drain.id}/empties_l_h", copes)
-        remedies = [Remedy(f"pump-{drain.id}", say("A float pump of {q}", q=Amount(copes, "flow")),
-                           Phrase("nothing spills"), edit)] if drain.empties_by == "pump" else [
-            Remedy(f"pump-{drain.id}", Phrase("Empty it by a float pump"), Phrase("nothing spills"),
-                   SetValue(f"drains/{drain.id}/empties_by", "pump"))] if (
-            copes <= drain.empties_l_h) else []
-    if day.spilled_l > 0.05:
-        found.append(Finding(
-            "catch.grey-overflow", "stop",
-            say(f"{quoted(drain.name)}: the drum overflows by " + "{v} on washing day",
-                v=Amount(day.spilled_l, "drop")),
-            say("{came} comes in on the busiest day, the drum holds {drum} and empties at {q}. A "
-                "pump with a float switch of {copes} keeps up; so does spreading the washing.",
-                came=Amount(day.came_l, "volume"), drum=Amount(drain.drum_l, "volume"),
-                q=Amount(drain.empties_l_h, "flow", 0), copes=Amount(copes, "flow", 0)),
-            tuple(remedies)))
-    if day.held_h > greywater.HELD_H:
-        held = (say("Water stays in it past two days.") if day.held_h == float("inf") else
-                say("Water stays in it for {h}.", h=Amount(day.held_h, "hours")))
-        found.append(Finding(
-            "catch.grey-held", "stop",
-            Phrase(f"{quoted(drain.name)}: the drum is not empty within 24 hours"),
-            say(held.template + " Past {most} it turns septic and stinks, and codes forbid it.",
-                **held.amounts, most=Amount(greywater.HELD_H, "hours", 0)), tuple(remedies)))
-    if not drain.drum_lid:
-        found.append(Finding(
-            "catch.grey-lid", "stop", Phrase(f"{quoted(drain.name)}: the drum stands open"),
-            say("Flies and mosquitoes breed in {v} of used water, and a child can drown in it. "
-                "Shut it tight; the hose ends well above its highest water.",
-                v=Amount(drain.drum_l, "volume")),
-            (Remedy(f"shut-{drain.id}", Phrase("Shut it tight"), Phrase("shut"),
-                    SetValue(f"drains/{drain.id}/drum_lid", True)),), caution=True))
-    if drain.empties_by == "pump":
-        found.append(Finding(
-            "catch.grey-pump", "note", Phrase("A pump in water: power and the last of it"),
-            say("{left} stays under the float after washing day: tip it out, or choose a pump "
-                "that sucks low. Outdoor-rated, on residual-current protection; a licensed "
-                "electrician fits the supply.", left=Amount(day.left_l, "volume")), caution=True))
-    return found
 
 
 def _rules(drain: Drain) -> Finding:

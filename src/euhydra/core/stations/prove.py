@@ -97,9 +97,10 @@ def _verdict(r: Results, days: float) -> Phrase:
         more = f", and there is thirst in {name} on " + "{t}." if thirsty >= 1 else "."
         return say("In a typical year the water falls short on {d}" + more,
                    d=Amount(days, "days"), t=Amount(thirsty, "days"))
+    as_set = "the timer set as it is" if r.garden.timed_zones else "as it stands"
     if not plot or thirsty < 1:
-        return Phrase("In a typical year nothing goes thirsty, the timer set as it is.")
-    return say(f"In a typical year there is thirst in {name} on " + "{t}, the timer set as it is.",
+        return Phrase(f"In a typical year nothing goes thirsty, {as_set}.")
+    return say(f"In a typical year there is thirst in {name} on " + f"{{t}}, {as_set}.",
                t=Amount(thirsty, "days"))
 
 

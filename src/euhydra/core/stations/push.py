@@ -27,15 +27,16 @@ def report(r: Results) -> StationReport:
 
 def _verdict(r: Results) -> Phrase:
     short, garden = short_zones(r), r.garden
-    what = ("The tap" if not garden.stores else "The pump" if any(
-        garden.lift_on(z.source) for z in short or garden.zones) else "Gravity")
+    asked = short or garden.zones
+    what = ("The tap" if all(garden.tap_of(z.source) for z in asked) else "The pump" if any(
+        garden.lift_on(z.source) for z in asked) else "Gravity")
     if short and len(short) == len(garden.zones):
         return Phrase(f"{what} does not reach the plants as things stand.")
     if short:
         return Phrase(f"{what} falls short at {quoted(', '.join(z.name for z in short[:2]))}.")
     if not r.flows.valve.opens:
         return Phrase(f"{what} reaches every outlet, but this timer's valve will not open.")
-    if not garden.stores:
+    if all(garden.tap_of(zone.source) for zone in garden.zones):
         held = any(tap.regulator_kpa > 0 for tap in garden.taps
                    if any(z.source == tap.id for z in garden.zones))
         return Phrase("The tap reaches every outlet" + (
@@ -91,7 +92,8 @@ def _zone_figures(r: Results, zone: Zone) -> list[Figure]:
     tapped = r.garden.tap_of(zone.source) is not None
     return [Figure(
         f"flow_{zone.id}",
-        f"Flow, {zone.name}" if zone.timed else f"Drawn in its hottest hour, {zone.name}",
+        f"Drawn in its hottest hour, {zone.name}" if zone in r.garden.float_zones else
+        f"Flow, {zone.name}",
         Amount(half.flow_l_h, "flow"),
         Working("q = k·hˣ at each outlet, all added" + (
             "" if tapped else f", with the {r.garden.vessel}s half full"),

@@ -179,7 +179,7 @@ def _uneven(r: Results) -> list[Finding]:
     found = []
     for zone in r.garden.zones:
         half = r.flows[zone.id]["half"]
-        if not zone.timed or half.evenness >= GOOD_EVENNESS or (
+        if zone in r.garden.float_zones or half.evenness >= GOOD_EVENNESS or (
                 half.flow_l_h <= 1e-6 or half.short_m > 0):
             continue
         flows = [o.flow_l_h / o.each for o in half.outlets]

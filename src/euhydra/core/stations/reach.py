@@ -22,14 +22,15 @@ def findings(r: Results) -> list[Finding]:
     """The banks that nothing draws from, with what would bring them within reach."""
     dead = [bank for i, bank in enumerate(r.banks.banks)
             if i not in r.reached and bank.usable_l > LITTLE_L]
-    if not dead or not r.reached:
+    if not dead or not r.garden.zones:
         return []
     names = quoted(" and ".join(bank.name for bank in dead))
+    why, join = (("An overflow only passes on what spills. ", "join them at the bottom, or ")
+                 if r.reached else ("", ""))
     return [Finding(
         "store.unreached", "care",
         say("{v} that nothing draws from", v=Amount(r.unreached_l, "volume")),
-        Phrase(f"An overflow only passes on what spills. What stands in {names} waters nothing: "
-               "join them at the bottom, or let a plot draw from them."),
+        Phrase(f"{why}What stands in {names} waters nothing: {join}let a plot draw from them."),
         Later(partial(_remedies, r, dead)))]
 
 
@@ -39,7 +40,7 @@ def _remedies(r: Results, dead: list[Bank]) -> Iterator[Remedy]:
             then = r.after(edit)
         except EditRefused:
             continue
-        if then.usable_l > r.usable_l + LITTLE_L:
+        if then.usable_l > (r.usable_l if r.reached else 0.0) + LITTLE_L:
             yield Remedy(key, label, say("{v} within reach, rain gives {s}",
                                          v=Amount(then.usable_l, "volume"),
                                          s=Amount(then.season.rain_share, "share")), edit)
@@ -60,6 +61,12 @@ def _ways(r: Results, dead: list[Bank]) -> Iterator[tuple[str, Phrase, Edit]]:
         yield (f"share-{largest.id}", Phrase(f"Let {quoted(half.name)} draw from "
                                              f"{quoted(largest.name)}"),
                SetValue(f"plots/{half.id}/fed_by", largest.id))
+    if not fed:
+        need = {p.id: float(r.demand.thirsts[p.id].net_l.sum()) for p in garden.plots}
+        most = max(garden.plots, key=lambda p: need[p.id])
+        yield (f"share-{largest.id}", Phrase(f"Let {quoted(most.name)} draw from "
+                                             f"{quoted(largest.name)}"),
+               SetValue(f"plots/{most.id}/fed_by", largest.id))
     if fed:
         yield (f"draw-{largest.id}", Phrase(f"Draw everything from {quoted(largest.name)}"),
                Together(tuple(SetValue(f"plots/{plot.id}/fed_by", largest.id) for plot in fed)))

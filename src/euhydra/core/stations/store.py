@@ -32,7 +32,9 @@ def report(r: Results) -> StationReport:
 
 
 def _without(r: Results) -> StationReport:
-    """A garden on the tap alone."""
+    """A garden on the tap alone, or on a laundry's drum."""
+    if all(r.garden.drum_of(zone.source) for zone in r.garden.zones):
+        return _by_a_drum(r)
     tap = r.season.a_year(r.season.tap)
     figure = Figure("tap_year", "From the tap in a year", Amount(tap, "yearly"), Working(
         "the timer's minutes × each plot's flow, day by day, all plots added", tuple(
@@ -46,6 +48,23 @@ def _without(r: Results) -> StationReport:
                    (Remedy("add-store", Phrase("Add a barrel"), Phrase("drawn"), Add("store")),))
     return StationReport("store", "Store", Phrase("No store: the tap feeds the lines itself."),
                          Phrase("none"), (figure,), (note,))
+
+
+def _by_a_drum(r: Results) -> StationReport:
+    """All lines hang on a laundry's drum, which keeps nothing for another day."""
+    grey = r.season.a_year(r.season.world.grey.sum(axis=0))
+    figure = Figure("drum_year", "From the laundry in a year", Amount(grey, "yearly"), Working(
+        "what comes less what the drum spills, on the days without frost", tuple(
+            Term(r.season.world.name_of(plot), Amount(float(litres) / r.years, "yearly"))
+            for plot, litres in zip(r.season.world.plots, r.season.world.grey.sum(axis=(1, 2)),
+                                    strict=True)), "season by day", "published"))
+    note = Finding("store.by-drum", "note", Phrase("Nothing is stored here"),
+                   say("A drum of laundry water is empty again within the day: {v} a year go out "
+                       "as they come. A barrel under a downspout would keep rain for dry days.",
+                       v=Amount(grey, "yearly")),
+                   (Remedy("add-store", Phrase("Add a barrel"), Phrase("drawn"), Add("store")),))
+    return StationReport("store", "Store", Phrase("No store: the drum's water goes out as it "
+                                                  "comes."), Phrase("none"), (figure,), (note,))
 
 
 def _figures(r: Results) -> tuple[Figure, ...]:

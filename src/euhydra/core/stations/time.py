@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from euhydra.core.garden.model import Zone
+from euhydra.core.layout.heads import nothing_waits
 from euhydra.core.schedule import timing
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.settings import Setting
@@ -50,7 +51,7 @@ def _verdict_in(r: Results, month: int, at_most: Phrase) -> Phrase:
 def _verdict(r: Results, month: int, hours: float) -> Phrase:
     zones = Amount(len(r.garden.timed_zones), "zones")
     if not r.garden.timed_zones:
-        return Phrase("Nothing here waits for a timer: float valves keep it wet.")
+        return Phrase(nothing_waits(r.garden))
     if not math.isfinite(hours):
         return Phrase("Some plots get no water, so no run is long enough.")
     between = ("{z} run {h} a day between them." if len(r.garden.timed_zones) > 1 else

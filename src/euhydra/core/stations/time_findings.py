@@ -26,7 +26,8 @@ def findings(r: Results, month: int, hours: float) -> list[Finding]:
     """All of it in a month; ``hours`` is what the timed zones run a day between them."""
     return [*of_timers(r, month, hours), *_seldom(r, month),
             *_unlike(r), *_read(r), *_soaks(r, month),
-            *_falling_level(r), *_always_on(r), *_first_weeks(r, month), *runs_of_ones_own(r)]
+            *_falling_level(r), *_always_on(r), *_as_it_comes(r, month),
+            *_first_weeks(r, month), *runs_of_ones_own(r)]
 
 
 def _seldom(r: Results, month: int) -> list[Finding]:
@@ -184,7 +185,7 @@ def _falling_level(r: Results) -> list[Finding]:
 
 def _always_on(r: Results) -> list[Finding]:
     """Self-watering rows take no run time."""
-    wet = [zone for zone in r.garden.zones if not zone.timed]
+    wet = r.garden.float_zones
     if not wet:
         return []
     return [Finding(
@@ -193,6 +194,18 @@ def _always_on(r: Results) -> list[Finding]:
         say("Float valves let in {l} at the height of summer. Leave their valve open.",
             l=Amount(sum(r.demand.thirsts[p].hottest_week_l for z in wet for p in z.plots),
                      "daily")))]
+
+
+def _as_it_comes(r: Results, month: int) -> list[Finding]:
+    """What hangs on a laundry's drum takes no run time either."""
+    return [Finding(
+        "time.as-it-comes", "note",
+        Phrase(f"{quoted(lines.zone.name)}: runs as the washing comes, no run to set"),
+        say("{l} a week on average, in the hours after each load. A plot there that wants more in "
+            "{m} is yours to help with a can, or to give other water.".replace(
+                "{m}", MONTHS[month]),
+            l=Amount(7 * float(lines.kept_l[month].mean()), "volume")))
+        for lines in r.drums.values()]
 
 
 def _first_weeks(r: Results, month: int) -> list[Finding]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -20,10 +19,8 @@ FIRST_USE_H = 8.0
 LAST_USE_H = 20.0
 USE_EVERY_H = 1.0  # washing-day loads follow on from each other, from memory
 STEP_MIN = 1.0
-PUMP_STARTS = 0.2  # of the drum: a float switch starts there and stops at the next, from memory
-PUMP_STOPS = 0.05
+FLOAT_RISES = 0.15  # of the drum, from where a float stops its pump to where it starts; from memory
 NEARLY_EMPTY_L = 2.0
-WIDEST_M = 20.0  # of a bed
 HELD_H = 24.0  # no storage past this, California Plumbing Code ch. 15, recalled
 
 
@@ -51,10 +48,8 @@ def area_needed_m2(litres_day: float, soil: str, library: Library) -> float:
     return litres_day / library.soils[soil].grey_mm_day
 
 
-def area_given_m2(drain: Drain) -> float:
-    """Ground that the drain waters now."""
-    if drain.school == "drum":
-        return drain.drip_m2
+def basins_m2(drain: Drain) -> float:
+    """Ground of the drain's basins."""
     return sum(basin.length_m * basin.width_m for basin in drain.basins)
 
 
@@ -64,21 +59,16 @@ def basin_room_l(basin: Basin) -> float:
 
 
 def grounds(drain: Drain) -> tuple[Bed, ...]:
-    """The ground that a drain waters, as beds for their thirst: its basins, or its drip's ground.
+    """The basins that a drain waters, full of wood chips, as beds for their thirst.
 
-    Basins are full of wood chips.
+    None where it runs into a drum: what that feeds are plots of the garden.
     """
-    def bed(key: str, name: str, length_m: float, width_m: float, crop: str, planted: str) -> Bed:
-        return Bed(id=key, name=name, corner=Point(x_m=0, y_m=0), soil=drain.soil, mulch="chips",
-                   length_m=length_m, width_m=width_m,
-                   plantings=(Planting(id="p1", crop=crop, planted=planted),))
-
-    if drain.school == "basins":
-        return tuple(bed(b.id, b.name, b.length_m, b.width_m, b.crop, b.planted)
-                     for b in drain.basins)
-    side = max(math.sqrt(drain.drip_m2), drain.drip_m2 / WIDEST_M)
-    return (bed("drip", f"{drain.name}: drip"[:80], side, drain.drip_m2 / side, drain.drip_crop,
-                drain.drip_planted),)
+    if drain.school == "drum":
+        return ()
+    return tuple(Bed(id=b.id, name=b.name, corner=Point(x_m=0, y_m=0), soil=drain.soil,
+                     mulch="chips", length_m=b.length_m, width_m=b.width_m,
+                     plantings=(Planting(id="p1", crop=b.crop, planted=b.planted),))
+                 for b in drain.basins)
 
 
 def ground_key(drain: Drain, bed: Bed) -> str:
@@ -86,40 +76,68 @@ def ground_key(drain: Drain, bed: Bed) -> str:
     return f"{drain.id}/{bed.id}"
 
 
-def grey_by_day(garden: Garden, years: int) -> tuple[dict[str, NDArray[np.float64]],
-                                                     NDArray[np.float64]]:
-    """Litres of used water by day to each ground, and of all that comes, (years, 365) each.
+def weekdays(years: int) -> NDArray[np.intp]:
+    """The day of the week from Monday of each day, (years, 365): they run on as a timer's do."""
+    return (np.arange(years * 365) % 7).reshape(years, 365)
 
-    Basins share by their areas. A drum's ground gets what the drum does not spill; without a basin
-    nothing is led anywhere. Years run on from a Monday, as a week's timer does.
+
+def to_basins(garden: Garden, years: int) -> tuple[dict[str, NDArray[np.float64]],
+                                                   NDArray[np.float64]]:
+    """Litres of used water by day to each basin, and of all that comes to them, (years, 365) each.
+
+    Basins share by their areas; without one nothing is led anywhere.
     """
-    weekday = (np.arange(years * 365) % 7).reshape(years, 365)
     found: dict[str, NDArray[np.float64]] = {}
     total = np.zeros((years, 365))
     for drain in garden.drains:
         beds = grounds(drain)
         area = sum(bed.length_m * bed.width_m for bed in beds)
-        comes = np.array([n * drain.litres_a_use for n in drain.uses])
-        kept = kept_by_weekday(drain)
+        comes = by_weekday(drain)[weekdays(years)]
         if beds:
-            total += comes[weekday]
+            total += comes
         for bed in beds:
-            share = bed.length_m * bed.width_m / area
-            found[ground_key(drain, bed)] = share * kept[weekday]
+            found[ground_key(drain, bed)] = bed.length_m * bed.width_m / area * comes
     return found, total
 
 
-def kept_by_weekday(drain: Drain) -> NDArray[np.float64]:
-    """Litres that reach the drain's ground from Monday to Sunday: all but what a drum spills."""
-    return np.array([n * drain.litres_a_use
-                     - (spilled_l(drain, n) if drain.school == "drum" else 0.0)
-                     for n in drain.uses])
+def by_weekday(drain: Drain) -> NDArray[np.float64]:
+    """Litres that come from Monday to Sunday (7,)."""
+    return np.array([n * drain.litres_a_use for n in drain.uses])
 
 
-@lru_cache(maxsize=64)
-def spilled_l(drain: Drain, uses: int) -> float:
+@dataclass(frozen=True)
+class Leaves:
+    """How fast a drum empties, L/h, with its usable water full, half and at its last.
+
+    ``dead_l`` stays under its outlet, or under what its pump leaves. One that is ``pumped`` runs
+    from its float's rising to its falling; else water leaves whenever there is any.
+    """
+
+    full_l_h: float
+    half_l_h: float
+    low_l_h: float
+    dead_l: float
+    pumped: bool
+
+    def at_l_h(self, level_l: float, drum_l: float) -> float:
+        """The rate at a level, on straight lines between those that are known."""
+        share = (level_l - self.dead_l) / max(drum_l - self.dead_l, 1e-9)
+        if share <= 0:
+            return 0.0
+        return float(np.interp(share, (0.0, 0.5, 1.0),
+                               (self.low_l_h, self.half_l_h, self.full_l_h)))
+
+
+def kept_by_weekday(drain: Drain, leaves: Leaves) -> NDArray[np.float64]:
+    """Litres that lines get of a drum from Monday to Sunday: all but what it spills."""
+    return np.array([n * drain.litres_a_use - spilled_l(drain, leaves, n) for n in drain.uses])
+
+
+@lru_cache(maxsize=256)
+def spilled_l(drain: Drain, leaves: Leaves, uses: int) -> float:
     """What a drum spills on a day of so many uses."""
-    return drum_day(drain.model_copy(update={"uses": (uses,) * 7})).spilled_l if uses else 0.0
+    day = drain.model_copy(update={"uses": (uses,) * 7})
+    return drum_day(day, leaves).spilled_l if uses else 0.0
 
 
 @dataclass(frozen=True)
@@ -137,41 +155,47 @@ class DrumDay:
     starts: int
 
 
-def drum_day(drain: Drain) -> DrumDay:
+@lru_cache(maxsize=256)
+def drum_day(drain: Drain, leaves: Leaves) -> DrumDay:
     """The surge drum on the busiest day: uses one after another, each running out in minutes.
 
-    A float pump runs at its rate from when the float is up until the drum is all but empty; a
-    soaker drains by gravity, at its rate with the drum full and slower as the water falls.
+    It begins with what never leaves it.
     """
     uses, steps = max(drain.uses), int(48 * 60 / STEP_MIN)
     gap_h = min(USE_EVERY_H, (LAST_USE_H - FIRST_USE_H) / max(uses, 1))
     begins = [60 * (FIRST_USE_H + i * gap_h) for i in range(uses)]
-    rate = drain.litres_a_use / drain.use_min
-    levels, level, spilled, pumping, starts = np.empty(steps), 0.0, 0.0, False, 0
+    rate, drum = drain.litres_a_use / drain.use_min, drain.drum_l
+    dead = min(leaves.dead_l, drum)
+    levels, level, spilled, pumping, starts = np.empty(steps), dead, 0.0, False, 0
     for step in range(steps):
         minute = step * STEP_MIN
-        level += sum(rate * max(0.0, min(STEP_MIN, b + drain.use_min - minute))
-                     for b in begins if b <= minute < b + drain.use_min)
-        if drain.empties_by == "pump":
-            wanted = level > (PUMP_STOPS if pumping else PUMP_STARTS) * drain.drum_l
-            starts += wanted and not pumping
-            pumping = wanted
-            out = drain.empties_l_h / 60 * STEP_MIN if pumping else 0.0
-        else:
-            out = drain.empties_l_h / 60 * STEP_MIN * min(level / drain.drum_l, 1.0)
-        level -= min(level, out)
-        over = max(level - drain.drum_l, 0.0)
+        comes = sum(rate * max(0.0, min(STEP_MIN, b + drain.use_min - minute))
+                    for b in begins if b <= minute < b + drain.use_min)
+        left = 1.0  # of the step, with water leaving
+        if leaves.pumped and not pumping:
+            up = dead + FLOAT_RISES * drum
+            pumping = level + comes >= up
+            starts += pumping
+            left = 1 - max(up - level, 0.0) / comes if pumping and comes > 0 else float(pumping)
+            level += comes * (1 - left)
+        leave = leaves.at_l_h(min(level + comes * left, drum), drum) / 60 * STEP_MIN * left
+        level += comes * left - leave
+        if level < dead + 1e-9 and left > 0:
+            # Run dry part of the way through: what comes after that stays.
+            dry = 1 - (level + leave - comes * left - dead) / max(leave - comes * left, 1e-9)
+            level = dead + (comes * left * max(dry, 0.0) if pumping else 0.0)
+            pumping = False
+        over = max(level - drum, 0.0)
         spilled, level = spilled + over, level - over
         levels[step] = level
-    return DrumDay(levels, drain.litres_a_use * uses, spilled, level, _held_h(levels, drain),
-                   starts)
+    return DrumDay(levels, drain.litres_a_use * uses, spilled, level,
+                   _held_h(levels, dead + max(NEARLY_EMPTY_L, FLOAT_RISES * drum
+                                              if leaves.pumped else 0.02 * drum)), starts)
 
 
-def _held_h(levels: np.ndarray, drain: Drain) -> float:
-    """Hours from the first water until all but the pump's own puddle is gone."""
-    puddle = max(NEARLY_EMPTY_L, (PUMP_STARTS if drain.empties_by == "pump" else 0.02)
-                 * drain.drum_l)
-    wet = np.flatnonzero(levels > puddle)
+def _held_h(levels: NDArray[np.float64], puddle_l: float) -> float:
+    """Hours from the first water until all but a puddle is gone."""
+    wet = np.flatnonzero(levels > puddle_l)
     if not wet.size:
         return 0.0
     if wet[-1] == len(levels) - 1:
@@ -179,10 +203,10 @@ def _held_h(levels: np.ndarray, drain: Drain) -> float:
     return float((wet[-1] - wet[0] + 1) * STEP_MIN / 60)
 
 
-def pump_that_copes_l_h(drain: Drain) -> float:
+def rate_that_copes_l_h(drain: Drain, leaves: Leaves) -> float:
     """The least rate, in steps of 100 L/h, at which the drum neither spills nor holds past 24 h."""
     for rate in range(100, 6001, 100):
-        day = drum_day(drain.model_copy(update={"empties_l_h": float(rate), "empties_by": "pump"}))
+        day = drum_day(drain, Leaves(rate, rate, rate, leaves.dead_l, leaves.pumped))
         if day.spilled_l <= 0 and day.held_h <= HELD_H:
             return float(rate)
     return 6000.0

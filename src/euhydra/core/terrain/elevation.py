@@ -15,6 +15,7 @@ from euhydra.core.garden.base import HIGHEST_M
 from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
+    Drain,
     Garden,
     Point,
     Pots,
@@ -26,7 +27,7 @@ from euhydra.core.garden.model import (
     Wicking,
 )
 
-Placed = TypeVar("Placed", Store, Tap, Bed, Tree, Pots, Tower, Wicking, AnyPlot)
+Placed = TypeVar("Placed", Store, Tap, Drain, Bed, Tree, Pots, Tower, Wicking, AnyPlot)
 
 
 class OffLevel(ValueError):
@@ -60,7 +61,7 @@ def levels_m(site: Site, at: Sequence[tuple[float, float]]) -> NDArray[np.float6
 
 
 def levelled(garden: Garden) -> Garden:
-    """The garden with each store, tap and plot that takes its level from the site put on it.
+    """The garden with each store, tap, drum and plot that takes its level from the site put on it.
 
     Raises :class:`OffLevel` where a slope, drawn on past its spots, leaves the levels a garden has.
     """
@@ -77,6 +78,7 @@ def levelled(garden: Garden) -> Garden:
 
     return garden.model_copy(update={
         "stores": tuple(put(store, store.at) for store in garden.stores),
+        "drains": tuple(put(drain, drain.at) for drain in garden.drains),
         "taps": tuple(put(tap, tap.at) for tap in garden.taps),
         "plots": tuple(put(plot, plot.corner) for plot in garden.plots)})
 

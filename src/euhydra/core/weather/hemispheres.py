@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from euhydra.core.garden.base import YEAR
 from euhydra.core.garden.site import Climate
 from euhydra.core.library import Climate as ClimateRow
 
 MONTHS_TURNED = 6
 DAYS_IN = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
-DATES = ("planted", "drip_planted")
+DATES, MONTHS = ("planted",), ("open_in",)
 
 
 def across(one_deg: float, other_deg: float) -> bool:
@@ -63,7 +64,9 @@ def turned_tree(tree: dict[str, Any]) -> dict[str, Any]:
 
 def _planted(at: Any) -> Any:
     if isinstance(at, dict):
-        return {key: turned_day(x) if key in DATES else _planted(x) for key, x in at.items()}
+        return {key: turned_day(x) if key in DATES else
+                tuple(YEAR[(YEAR.index(m) + 6) % 12] for m in x) if key in MONTHS else
+                _planted(x) for key, x in at.items()}
     if isinstance(at, (tuple, list)):
         return tuple(_planted(x) for x in at)
     return at

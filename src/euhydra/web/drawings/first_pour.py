@@ -9,7 +9,8 @@ from markupsafe import Markup
 from euhydra.core import storage, units
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.answers import Answers
-from euhydra.core.garden.model import Store
+from euhydra.core.garden.model import Drain, Store
+from euhydra.core.stations.drums import busiest_day
 from euhydra.core.stations.place import monthly_eto_mm
 from euhydra.core.stations.prove import tap_days
 from euhydra.core.terrain import geometry
@@ -164,6 +165,8 @@ def _well(a: Assessment) -> Answer:
 
 def _laundry(a: Assessment) -> Answer:
     drain = a.garden.drains[0]
+    if drain.school == "drum":
+        return _drum(a, drain)
     parts = [svg.path(f"M20 {H - 16}H{W - 20}", "d-ground"),
              svg.path("M60 70h50v64h-50z", "d-ink", fill="none", stroke_width=2),
              svg.el("circle", cx=85, cy=106, r=15, class_="d-ink", fill="none"),
@@ -177,9 +180,29 @@ def _laundry(a: Assessment) -> Answer:
                   "them.")
 
 
+def _drum(a: Assessment, drain: Drain) -> Answer:
+    """The machine's pipe over the drum, through air, and the lines that leave it."""
+    day = busiest_day(a, drain)
+    parts = [svg.path(f"M20 {H - 16}H{W - 20}", "d-ground"),
+             svg.path("M40 70h50v64h-50z", "d-ink", fill="none", stroke_width=2),
+             svg.el("circle", cx=65, cy=106, r=15, class_="d-ink", fill="none"),
+             svg.path("M90 30H176v14", "d-pipe d-pipe-grey"),
+             svg.rect(150, 58, 54, 76, "d-barrel", rx=3), svg.rect(151, 84, 52, 49, "d-grey-fill"),
+             svg.text(216, 52, "through air", "d-mute"),
+             svg.path("M190 126v-20h36v22h112", "d-pipe d-pipe-grey"),
+             *(svg.path(f"M{x} 128v6", "d-pipe d-pipe-grey") for x in range(246, 340, 22)),
+             svg.text(216, 76, _show(a, drain.drum_l, "volume"), "d-dim")]
+    keeps = (f"on the busiest day {_show(a, day.spilled_l, 'drop')} run over"
+             if day.spilled_l > 0.05 else "it never runs over")
+    return Answer(_drawn("The laundry's drum and its lines", *parts),
+                  f"{_figure(a, 'catch', f'grey_week_{drain.id}')} a week go out as they come; "
+                  f"{keeps}.")
+
+
 def _levels(a: Assessment, given: Answers) -> Answer:
     """The section: what the lines draw from at the left, the plants at the right."""
-    source = a.garden.sources[0]
+    first = a.garden.sources[0]
+    source = first.drum if isinstance(first, Drain) else first
     up = source.stand_m + source.height_m if isinstance(source, Store) else source.height_m
     span = abs(given.fall_m) + up + 0.3
     scale = min(104 / span, 80)

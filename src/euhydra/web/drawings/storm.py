@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 from markupsafe import Markup
 
 from euhydra.core.garden.model import Drain
+from euhydra.core.stations import drums
 from euhydra.core.stations.catch import STORM_RATES_MM_H
 from euhydra.core.storage import storm
-from euhydra.core.supply import greywater
 from euhydra.web import svg
 from euhydra.web.sheet import Sheet
 from euhydra.web.words import PART_WORDS
@@ -98,7 +98,7 @@ def _duration(sheet: Sheet, minutes: float) -> str:
 
 def washing_day(sheet: Sheet, drain: Drain) -> Markup:
     """The drum's level through its busiest day and the next, minute by minute."""
-    day = greywater.drum_day(drain)
+    day = drums.busiest_day(sheet.assessment, drain)
     x0, y0, wide, tall = 70.0, 40.0, 720.0, 180.0
     top = max(drain.drum_l * 1.15, float(day.level_l.max()))
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from euhydra.core.garden.model import Drain
-from euhydra.core.stations.drains import ground_need_l
+from euhydra.core.stations import drums
+from euhydra.core.stations.drains import ground_m2, ground_need_l
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.storage import storm
 from euhydra.core.supply import greywater, mains
@@ -17,6 +18,7 @@ from euhydra.web.panes.base import Links, Pane, Table
 from euhydra.web.sheet import Sheet
 from euhydra.web.words import PART_WORDS
 
+LINT_WEEKS = (2, 4, 8, 16, 26)
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
@@ -91,14 +93,16 @@ def _drain(sheet: Sheet, drain: Drain) -> list[Pane]:
     keys = ["name", "fixture", "litres_a_use", "use_min", "product", "school", "soil", "way_back",
             "bedrooms"]
     if drain.school == "drum":
-        keys += ["drum_l", "drum_lid", "empties_by", "empties_l_h", "drip_m2", "drip_crop"]
+        keys += ["drum_l", "drum_lid", "drum_stand_m", "drum_outlet_m"]
     week = tuple(at(f"{path}/uses/{i}", drain.name, name) for i, name in enumerate(DAYS))
     panes = [Pane(bar=tuple(at(f"{path}/{key}", drain.name) for key in keys), few=2),
              Pane(grid=((f"{drain.name}, uses a day", week),), heads=("Washing days", *DAYS)),
              Pane(table=_day_table(sheet, drain))]
     if drain.school == "drum":
         panes += [Pane(drawing=draw_storm.washing_day(sheet, drain)),
-                  Pane(table=_ground(sheet, drain))]
+                  *_led(sheet, drain), Pane(table=_ground(sheet, drain)),
+                  *([Pane(table=_lint(sheet, drain))] if drain.id in sheet.assessment.drums
+                    else [])]
     elif drain.basins:
         panes += [Pane(grid=tuple((b.name, tuple(at(f"{path}/basins/{b.id}/{key}", b.name)
                                                  for key in ("crop", "length_m", "width_m",
@@ -117,17 +121,46 @@ def _day_table(sheet: Sheet, drain: Drain) -> Table:
         ((sheet.show(greywater.week_l(drain), "volume"),
           sheet.show(greywater.peak_day_l(drain), "volume"),
           sheet.show(greywater.code_day_l(drain), "volume") + " a day",
-          sheet.show(need, "area"), sheet.show(greywater.area_given_m2(drain), "area")),),
+          sheet.show(need, "area"), sheet.show(ground_m2(sheet.assessment, drain), "area")),),
         frozenset(range(5)))
 
 
 def _ground(sheet: Sheet, drain: Drain) -> Table:
-    need, gives = ground_need_l(sheet.assessment, drain), greywater.week_l(drain) / 7
+    need = ground_need_l(sheet.assessment, drain)
+    comes = drums.comes_by_month_l(sheet.assessment, drain)
     return Table(f"G  {drain.name}: litres a day against what grows there",
                  ("Month", "Comes", "Plants drink, after rain", "Left to bring"),
-                 tuple((MONTHS[m], sheet.show(gives, "daily"), sheet.show(need[m], "daily"),
-                        sheet.show(max(need[m] - gives, 0.0), "daily")) for m in range(12)),
+                 tuple((MONTHS[m], sheet.show(comes[m], "daily"), sheet.show(need[m], "daily"),
+                        sheet.show(max(need[m] - comes[m], 0.0), "daily")) for m in range(12)),
                  frozenset({1, 2, 3}))
+
+
+def _led(sheet: Sheet, drain: Drain) -> list[Pane]:
+    """What hangs on a drum: each plot's share of what it gives, and when its tap is open."""
+    lines = sheet.assessment.drums.get(drain.id)
+    if lines is None:
+        return []
+    month = sheet.shown_month
+    shares = lines.months[month].shares
+    rows = tuple((plot.name, f"{100 * shares[p]:.0f} %" if p in shares else "shut",
+                  " ".join(plot.open_in) or "all year")
+                 for p in lines.zone.plots for plot in [sheet.garden.plot(p)])
+    return [Pane(table=Table(
+        f"G  {drain.name}: what it feeds, as it stands in {MONTHS[month]}",
+        ("Plot", "Gets of it", "Its tap is open in"), rows, frozenset({1}))),
+        Pane(bar=tuple(sheet.fields.at(f"plots/{p}/open_in", sheet.garden.plot(p).name)
+                       for p in lines.zone.plots), few=2)]
+
+
+def _lint(sheet: Sheet, drain: Drain) -> Table:
+    """How long each kind of outlet lasts in lint, behind the filter there is."""
+    library = sheet.assessment.library
+    rows = [(library.outlets[c.outlet].name, library.fittings[c.filter].name,
+             *(f"{100 * c.left(weeks):.0f} %" for weeks in LINT_WEEKS),
+             sheet.show(c.weeks * 7, "days")) for c in drums.clogging_of(sheet.assessment, drain)]
+    return Table(f"G  {drain.name}: flow left while nobody cleans (lint; from memory)",
+                 ("Outlets", "Behind", *(f"after {w} weeks" for w in LINT_WEEKS), "blocked after"),
+                 tuple(rows), frozenset(range(2, 6)))
 
 
 def _schools(sheet: Sheet) -> Table:

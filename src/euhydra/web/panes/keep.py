@@ -78,7 +78,8 @@ def _set_now(sheet: Sheet, about: str) -> str:
     if zone is None:
         return ""
     if not zone.timed:
-        return "Always open."
+        drum = sheet.garden.drum_of(zone.source)
+        return "It runs as the washing comes." if drum else "Always open."
     setting = sheet.assessment.schedule.setting_in(zone.id, month)
     return (f"In {MONTHS[month]} the timer opens it {rhythm(setting)}, for {setting.minutes} "
             "minutes." if setting else f"In {MONTHS[month]} the timer leaves it shut.")

@@ -10,6 +10,7 @@ from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
 from euhydra.core.layout.rows import rows_of
 from euhydra.core.season.drawdown import one_watering
+from euhydra.core.stations.drums import busiest_day, leaves_of
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.worst import part_names
 from euhydra.web import charts
@@ -65,7 +66,8 @@ def _outlet_table(sheet: Sheet) -> Table:
                 sheet.garden.plot(plot_id).name, str(sum(o.each for o in here["half"])),
                 sheet.show(min(each), "flow", 2), sheet.show(max(each), "flow", 2),
                 f"{100 * min(w.share for w in shown):.0f} to "
-                f"{100 * max(w.share for w in shown):.0f} %" if zone.timed else "as it drinks",
+                f"{100 * max(w.share for w in shown):.0f} %"
+                if zone not in sheet.garden.float_zones else "as it drinks",
                 sheet.show(min(o.head_m for o in here["low"]), "head"),
                 sheet.show(here["low"][0].least_head_m, "head"),
                 *(sheet.show(levels[k].plot_flow_l_h(plot_id), "flow")
@@ -128,8 +130,7 @@ def balance(sheet: Sheet) -> list[Pane]:
                 f"{sheet.show(equalising.APART_M, 'small')} apart to level"),
             tuple((x.name, x.kind, sheet.show(x.bore_mm, "bore"), sheet.show(x.flow_l_h, "flow"),
                    sheet.show(x.minutes, "minutes")) for x in level), frozenset({2, 3, 4}))))
-    drums = [d for d in sheet.garden.drains if d.school == "drum"]
-    if drums:
+    if sheet.garden.drums:
         panes.append(Pane(table=_drum_table(sheet)))
     return panes
 
@@ -198,14 +199,16 @@ def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
 
 def _drum_table(sheet: Sheet) -> Table:
     rows = []
-    for drain in (d for d in sheet.garden.drains if d.school == "drum"):
-        found = equalising.drum_empties(drain, sheet.assessment.library, drain.empties_l_h)
-        rows.append((drain.name, sheet.show(found.hose_m, "length"),
-                     sheet.show(found.gravity_h, "hours"), sheet.show(found.pump_h, "hours"),
-                     f"{found.starts_h:.1f}"))
-    return Table("A full surge drum empties", ("Drum", "Soaker it feeds", "By gravity",
-                                               "By its pump", "Starts an hour in a wash"),
-                 tuple(rows), frozenset(range(1, 5)))
+    for drain in sheet.garden.drums:
+        leaves = leaves_of(sheet.assessment, drain)
+        day = busiest_day(sheet.assessment, drain)
+        rows.append((drain.name, sheet.show(leaves.full_l_h, "flow"),
+                     sheet.show(leaves.low_l_h, "flow"),
+                     "never" if math.isinf(day.held_h) else sheet.show(day.held_h, "hours"),
+                     f"{day.starts}" if leaves.pumped else "no pump"))
+    return Table("Surge drums through their lines, on the busiest day",
+                 ("Drum", "Lets through when full", "At its last", "Empty again after",
+                  "Starts of its pump"), tuple(rows), frozenset(range(1, 5)))
 
 
 def through_the_day(sheet: Sheet) -> list[Pane]:

@@ -11,6 +11,7 @@ from markupsafe import Markup
 from euhydra.core import units
 from euhydra.core.garden.base import WEEK
 from euhydra.core.garden.model import Timer, Zone
+from euhydra.core.layout.heads import nothing_waits
 from euhydra.core.schedule import controller_asks, rotation
 from euhydra.core.schedule.calendar import Card, cards, clock, due, how_much
 from euhydra.core.schedule.rhythm import rhythm
@@ -68,7 +69,7 @@ def hung(sheet: Sheet) -> list[Pane]:
     """What hangs on each source, the picked timer's measures, and which zone it opens."""
     garden = sheet.garden
     if not garden.timed_zones:
-        return [Pane(words="Nothing here waits for a timer: float valves keep it wet."),
+        return [Pane(words=nothing_waits(garden)),
                 *_by_hand(sheet)]
     chosen = next((t for t in garden.timers if t.id == sheet.chosen("timers")), None)
     panes = [Pane(add=(("timer", "Add a timer"),)), *_measures(sheet, chosen),

@@ -1,0 +1,35 @@
+"""Used water by day: what each basin and each plot on a drum gets of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core.garden.model import Garden
+from euhydra.core.hydraulics.drum_lines import DrumLines
+from euhydra.core.supply.greywater import by_weekday, to_basins, weekdays
+from euhydra.core.weather.generator import MONTH_OF_DAY
+
+Array = NDArray[np.float64]
+
+
+def washed_by_day(garden: Garden, drums: Mapping[str, DrumLines], runs: NDArray[np.bool_],
+                  years: int) -> tuple[dict[str, Array], dict[str, Array], Array]:
+    """Litres by day to each basin, to each plot that a drum feeds, and all that is led to them.
+
+    (years, 365) each. ``runs`` (365,) are the days without frost: outside them, and in months in
+    which all of its taps are shut, a drum's water goes back to the sewer.
+    """
+    basins, total = to_basins(garden, years)
+    plots: dict[str, Array] = {}
+    for lines in drums.values():
+        comes = by_weekday(lines.drain)[weekdays(years)]
+        gets = lines.kept_l[MONTH_OF_DAY, weekdays(years)]
+        led = runs & np.array([bool(month.shares) for month in lines.months])[MONTH_OF_DAY]
+        total += comes * led
+        for plot in lines.zone.plots:
+            share = np.array([month.shares.get(plot, 0.0) for month in lines.months])
+            plots[plot] = gets * share[MONTH_OF_DAY] * led
+    return basins, plots, total
