@@ -38,6 +38,11 @@ class Person:
             self.page.locator(f"#{name}").fill(text)
             self.seconds += POINT_S + KEY_S * (len(text) + 1) + THOUGHT_S
 
+    def pick(self, name, value):
+        """A choice of First pour's."""
+        self.page.locator(f"#{name}").select_option(value)
+        self.seconds += 2 * POINT_S + THOUGHT_S
+
     def way(self, words):
         self.page.get_by_label(words).check()
         self.seconds += POINT_S + THOUGHT_S

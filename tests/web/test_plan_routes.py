@@ -178,4 +178,4 @@ def test_the_garden_as_json_opens_again_exactly(client, gardens, library):
     done(client, "fitting:valve", "line:bed-1-row1")
     text = client.get(f"{KILN}/export/garden.json").text
     assert from_json(text, library) == gardens.load("kiln-yard").garden
-    assert json.loads(text)["version"] == 5
+    assert json.loads(text)["version"] == 6

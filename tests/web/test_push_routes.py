@@ -105,6 +105,7 @@ def test_every_view_stands_for_taps_pumps_drums_drilled_beds_and_no_store(client
     tapped = Add("drain").apply(tapped, library)
     made = gardens.add(tapped, "Begun").id
     client.post(f"/g/{made}/edit", data={"path": "drains/drain-1/school", "typed": "drum"})
+    client.post(f"/g/{made}/edit", data={"path": "plots/bed-2/fed_by", "typed": "drain-1"})
     client.post(f"/g/{made}/edit", data={"path": "plots/bed-1/method", "typed": "drilled"})
     client.post(f"/g/{made}/pump", data={"store": "barrels", "kind": "diaphragm-12v"})
     for key in (made, "balcony", "plot-27"):  # Kiln Yard is seen in test_web
@@ -117,7 +118,7 @@ def test_every_view_stands_for_taps_pumps_drums_drilled_beds_and_no_store(client
                 assert not re.search(r"\b(nan|inf|None)\b", re.sub(r"<script.*?</script>", "",
                                                                    said.text, flags=re.S))
     balance = client.get(f"/g/{made}/push?view=balance").text
-    assert "A full surge drum empties" in balance
+    assert "Surge drums through their lines" in balance
     assert "a row of drilled pipe" in balance
 
 

@@ -194,7 +194,7 @@ def test_every_answer_carries_the_policy_and_no_inline_script(client):
 
 def test_health_and_schema(client):
     assert client.get("/health").json()["status"] == "ok"
-    assert client.get("/schema/garden.json").json()["properties"]["version"] == {"const": 5}
+    assert client.get("/schema/garden.json").json()["properties"]["version"] == {"const": 6}
 
 
 def test_an_empty_file_of_gardens_offers_the_way_in(tmp_path, library):

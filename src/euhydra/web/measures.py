@@ -91,6 +91,8 @@ def _push(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
     for store in garden.stores:
         yield _of(store, f"stores/{store.id}", ("stand_m", "ground_m"), stays=True)
+    for drain in garden.drums:
+        yield _of(drain, f"drains/{drain.id}", ("stand_m", "ground_m"), stays=True)
     yield from _kinds_of_timers(garden)
     for zone in garden.zones:
         yield _of(zone, f"zones/{zone.id}", ("supply_tube", "filter", "filter_blocked"),
@@ -196,7 +198,7 @@ def _sources(fields: Fields) -> Iterable[Paths]:
         yield _of(drain, f"drains/{drain.id}", (
             "name", "fixture", "litres_a_use", "use_min", *(f"uses/{i}" for i in range(7)),
             "bedrooms", "product", "way_back", "school", "soil",
-            *(("drum_l", "drum_lid", "drum_stand_m", "drum_outlet_m", "level_from", "ground_m",
+            *(("drum_l", "drum_lid", "stand_m", "drum_outlet_m", "level_from", "ground_m",
                "at/x_m", "at/y_m") if drain.school == "drum" else ())))
         for basin in drain.basins:
             yield _of(basin, f"drains/{drain.id}/basins/{basin.id}", (

@@ -148,7 +148,7 @@ def _drain_parts(count: Count, drain: Drain) -> None:
         count.add("drum-hose")
         count.add("screen")
         count.add("child-lock")
-        if drain.drum_stand_m > 0:
+        if drain.stand_m > 0:
             count.add("stand")
         return
     chips = sum(b.length_m * b.width_m * b.depth_m for b in drain.basins) * 1000

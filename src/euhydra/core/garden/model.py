@@ -308,6 +308,10 @@ class Garden(Part):
         """The drain of that id whose drum lines draw from; None when it is another thing's."""
         return next((drain for drain in self.drums if drain.id == drain_id), None)
 
+    def vessel_path(self, source: str) -> str:
+        """Where a store stands in the garden, or the drain of a drum."""
+        return f"{'drains' if self.drum_of(source) else 'stores'}/{source}"
+
     def lift_on(self, source: str) -> Lift | None:
         """The pump that a source's lines hang on; None where they run by themselves."""
         return next((lift for lift in self.lifts if lift.draws_from == source), None)

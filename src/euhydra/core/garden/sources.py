@@ -115,7 +115,7 @@ class Drain(Thing):
     soil: str = pick("soil there", "soils", "loam")
     drum_l: float = measure("drum volume", "volume", 20, 1000, 200)
     drum_lid: bool = Field(True, title="drum shut tight")
-    drum_stand_m: float = measure("drum stands above the ground", "length", 0, 3, 0.0)
+    stand_m: float = measure("stand height", "length", 0, 3, 0.0)
     drum_outlet_m: float = measure("outlet above the drum's base", "small", 0, 0.3, 0.05)
     basins: tuple[Basin, ...] = Field((), max_length=8)
 
@@ -125,7 +125,7 @@ class Drain(Thing):
         share = self.drum_l / COMMON_DRUM_L
         height = (self.drum_l / 1000 * 4 / math.pi / DRUM_WIDTH**2) ** (1 / 3)
         return Store(id=self.id, name=self.name, at=self.at, ground_m=self.ground_m,
-                     volume_l=self.drum_l, height_m=round(height, 3), stand_m=self.drum_stand_m,
+                     volume_l=self.drum_l, height_m=round(height, 3), stand_m=self.stand_m,
                      outlet_m=self.drum_outlet_m, lid_locked=self.drum_lid,
                      shell_kg=round(DRUM_SHELL_KG * share ** (2 / 3), 1))
 

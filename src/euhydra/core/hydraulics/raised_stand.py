@@ -80,6 +80,8 @@ def raised(garden: Garden, zone: Zone, stand_m: float) -> Garden:
     return garden.model_copy(update={
         "stores": tuple(s.model_copy(update={"stand_m": stand_m}) if s.id == store.id else s
                         for s in garden.stores),
+        "drains": tuple(d.model_copy(update={"stand_m": stand_m}) if d.id == store.id else d
+                        for d in garden.drains),
         "nodes": tuple(n.model_copy(update={"z_m": round(up, 4)}) if n.id == source else n
                        for n in garden.nodes),
         "lines": tuple(x.model_copy(update={"length_m": length_m(x)}) if x.start == source else x

@@ -76,7 +76,8 @@ def report(r: Results) -> StationReport:
     wanted = float(r.demand.need_l.sum()) / r.years
     verdict = _verdict(r, caught, wanted)
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
-        caught or r.season.a_year(r.season.tap + r.season.poured.sum(axis=0)), "yearly")),
+        caught or r.season.a_year(r.season.tap + r.season.poured.sum(axis=0))
+        or r.season.a_year(r.season.used), "yearly")),
                          _figures(r, wanted), worst_first([
                              *_over_edge(r), *_flush(r), *_winter(r),
                              *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),

@@ -23,10 +23,11 @@ from euhydra.core.stations import time_findings
 
 
 def peak_month(r: Results) -> int:
-    """The month in which the zones run longest."""
+    """The month in which the zones run longest; where none is timed, that of the largest need."""
     needs, zones = r.schedule.needs, r.garden.timed_zones
-    totals = np.array([[n.minutes_a_day for n in needs[z.id]] for z in zones]
-                      or [[0.0] * 12])
+    if not zones:
+        return r.demand.peak_month
+    totals = np.array([[n.minutes_a_day for n in needs[z.id]] for z in zones])
     return int(np.argmax(np.nan_to_num(totals, posinf=1e6).sum(axis=0)))
 
 

@@ -9,7 +9,7 @@ from markupsafe import Markup
 from euhydra.core import storage, units
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.answers import Answers
-from euhydra.core.garden.model import Drain, Store
+from euhydra.core.garden.model import Drain, Store, Tap
 from euhydra.core.stations.drums import busiest_day
 from euhydra.core.stations.place import monthly_eto_mm
 from euhydra.core.stations.prove import tap_days
@@ -186,7 +186,7 @@ def _drum(a: Assessment, drain: Drain) -> Answer:
     parts = [svg.path(f"M20 {H - 16}H{W - 20}", "d-ground"),
              svg.path("M40 70h50v64h-50z", "d-ink", fill="none", stroke_width=2),
              svg.el("circle", cx=65, cy=106, r=15, class_="d-ink", fill="none"),
-             svg.path("M90 30H176v14", "d-pipe d-pipe-grey"),
+             svg.path("M78 70V30H176v14", "d-pipe d-pipe-grey"),
              svg.rect(150, 58, 54, 76, "d-barrel", rx=3), svg.rect(151, 84, 52, 49, "d-grey-fill"),
              svg.text(216, 52, "through air", "d-mute"),
              svg.path("M190 126v-20h36v22h112", "d-pipe d-pipe-grey"),
@@ -237,8 +237,9 @@ def _levels(a: Assessment, given: Answers) -> Answer:
         levels["low"].short_m <= 0 for levels in a.flows.values()) else
         "it falls short; the next page says what cures it")
     water = " with the barrel nearly empty" if a.garden.stores else ""
-    return Answer(_drawn(f"Levels from {'the tap' if not a.garden.stores else 'the water'} to the "
-                         "plants", *parts), f"{head} at the weakest outlet{water}: {reach}.")
+    there = "the tap" if isinstance(source, Tap) else "the water"
+    return Answer(_drawn(f"Levels from {there} to the plants", *parts),
+                  f"{head} at the weakest outlet{water}: {reach}.")
 
 
 def _plots(a: Assessment) -> Answer:

@@ -24,15 +24,20 @@ OPEN_WORDS = {"supply": "supply pipe", "blank": "pipe", "header": "header", "lat
               "dripline": "row", "soaker": "row", "drilled": "row", "quarter-inch": "small tube"}
 
 
+def kind_of_water(garden: Garden, source: str) -> str:
+    """What a source's pipes are marked as: "tap" or "grey", "" for rain."""
+    return "tap" if garden.tap_of(source) else "grey" if garden.drum_of(source) else ""
+
+
 def layer(a: Assessment, frame: Frame, *, picked: frozenset[str] = frozenset()) -> Markup:
     """Every line, outlet, valve and hand-laid place; each line is a piece that can be picked."""
     garden = a.garden
     offsets = {z.id: (i - (len(garden.zones) - 1) / 2) * APART_PX
                for i, z in enumerate(garden.zones)}
-    tapped = {zone.id for zone in garden.zones if garden.tap_of(zone.source)}
+    water = {zone.id: kind_of_water(garden, zone.source) for zone in garden.zones}
     paths, rows = laying.pieces(garden, a.library), _rests(a)
     parts = [_line(garden, frame, line, paths.get(line.id, f"line:{line.id}"),
-                   _Look(offsets[line.zone], line.zone in tapped, picked, rows))
+                   _Look(offsets[line.zone], water[line.zone], picked, rows))
              for line in garden.lines]
     return svg.el("g", *parts, *_rows_in_an_s(a, frame, picked, rows),
                   *dots(a, frame, {x.id for x in garden.lines}),
@@ -42,10 +47,10 @@ def layer(a: Assessment, frame: Frame, *, picked: frozenset[str] = frozenset()) 
 
 @dataclass(frozen=True)
 class _Look:
-    """How a line is drawn: how far aside, in the tap's colour or not, what is picked, its rows."""
+    """How a line is drawn: how far aside, as which water, what is picked, its rows."""
 
     aside: float
-    tapped: bool
+    water: str
     picked: frozenset[str]
     rows: Mapping[str, dict[str, str]]
 
@@ -53,7 +58,7 @@ class _Look:
 def _line(garden: Garden, frame: Frame, line: Line, piece: str, look: _Look) -> Markup:
     by = look.aside if line.role in ("supply", "blank") else 0.0
     points = [(x + by, y + by) for x, y in (frame.at(p) for p in line.course)]
-    class_ = ROLES.get(line.role, "d-row") + (" d-row-tap" if look.tapped else "")
+    class_ = ROLES.get(line.role, "d-row") + (f" d-row-{look.water}" if look.water else "")
     whose = (garden.plot(line.plot).name if line.plot else
              next(z.name for z in garden.zones if z.id == line.zone))
     return _piece(piece, f"{OPEN_WORDS[line.role]}, {whose}", look.picked,

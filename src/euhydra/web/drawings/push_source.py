@@ -67,10 +67,11 @@ def draw_barrels(sheet: Sheet, view: SectionView, store: Store, flow: ZoneFlow, 
     wide = 66.0 / max(drawn, 2)
     left = SOURCE_X - drawn * (wide + 3)
     parts: list[Markup] = []
+    fill = "d-grey-fill" if sheet.garden.drum_of(store.id) else "d-water"
     for i in range(drawn):
         x = left + i * (wide + 3)
         parts += [svg.rect(x, top, wide, base - top, "d-barrel", rx=4),
-                  svg.rect(x + 1, water, wide - 2, base - water - 1, "d-water", rx=3),
+                  svg.rect(x + 1, water, wide - 2, base - water - 1, fill, rx=3),
                   svg.path(f"M{x + 1:.1f} {outlet:.1f}h{wide - 2:.1f}", "d-dead")]
     if store.stand_m > 0:
         parts.append(svg.path(f"M{left:.1f} {ground:.1f}V{base:.1f}H{SOURCE_X:.1f}V{ground:.1f}",
@@ -84,7 +85,7 @@ def draw_barrels(sheet: Sheet, view: SectionView, store: Store, flow: ZoneFlow, 
         parts.append(svg.text(left - 14, middle + 4, sheet.show(store.stand_m, "length"), "d-dim",
                               "end"))
         return parts
-    stand = sheet.fields.at(f"stores/{store.id}/stand_m", store.name)
+    stand = sheet.fields.at(f"{sheet.garden.vessel_path(store.id)}/stand_m", store.name)
     return [*parts, svg.field(max(left - 96, LEFT + 4), middle - 13, stand),
             _handle(sheet, view, store, flow, left, said, water)]
 
@@ -102,7 +103,7 @@ def _handle(sheet: Sheet, view: SectionView, store: Store, flow: ZoneFlow, left:
             water: float) -> Markup:
     """The water's surface on a handle: drawn down or up, the zone's flow follows."""
     full, low = (surfaces.level_at(sheet.garden, store.id, share) for share in (1.0, 0.0))
-    usable = sheet.assessment.banks.holding(store.id).usable_l
+    usable = storage.bank_of(sheet.garden, store.id).usable_l
     share = round(100 * sheet.water_share)
     words = (f"{sheet.show(usable * sheet.water_share, 'volume')} of "
              f"{sheet.show(usable, 'volume')} usable")

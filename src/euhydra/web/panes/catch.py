@@ -93,7 +93,7 @@ def _drain(sheet: Sheet, drain: Drain) -> list[Pane]:
     keys = ["name", "fixture", "litres_a_use", "use_min", "product", "school", "soil", "way_back",
             "bedrooms"]
     if drain.school == "drum":
-        keys += ["drum_l", "drum_lid", "drum_stand_m", "drum_outlet_m"]
+        keys += ["drum_l", "drum_lid", "stand_m", "drum_outlet_m"]
     week = tuple(at(f"{path}/uses/{i}", drain.name, name) for i, name in enumerate(DAYS))
     panes = [Pane(bar=tuple(at(f"{path}/{key}", drain.name) for key in keys), few=2),
              Pane(grid=((f"{drain.name}, uses a day", week),), heads=("Washing days", *DAYS)),
@@ -148,8 +148,9 @@ def _led(sheet: Sheet, drain: Drain) -> list[Pane]:
     return [Pane(table=Table(
         f"G  {drain.name}: what it feeds, as it stands in {MONTHS[month]}",
         ("Plot", "Gets of it", "Its tap is open in"), rows, frozenset({1}))),
-        Pane(bar=tuple(sheet.fields.at(f"plots/{p}/open_in", sheet.garden.plot(p).name)
-                       for p in lines.zone.plots), few=2)]
+        Pane(grid=tuple((plot.name, (sheet.fields.at(f"plots/{plot.id}/open_in", plot.name),))
+                        for p in lines.zone.plots for plot in [sheet.garden.plot(p)]),
+             heads=("Branch", "Its tap is open in (nothing: all year)"))]
 
 
 def _lint(sheet: Sheet, drain: Drain) -> Table:
