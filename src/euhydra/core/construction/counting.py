@@ -147,7 +147,7 @@ def _drain_parts(count: Count, drain: Drain) -> None:
                   kind="volume")
         count.add("drum-hose")
         count.add("screen")
-        count.add("child-lock")
+        count.add("child-lock", reason="An open drum drowns a child.")
         if drain.stand_m > 0:
             count.add("stand")
         return
