@@ -86,7 +86,8 @@ def test_first_pour_takes_any_unit_and_twelve_months_of_ones_own(client, gardens
 @pytest.mark.parametrize(("touched", "field", "says"), [
     ({}, "waters", "Touch what you have"), ({"w_beds": "on"}, "waters", "Touch what you have"),
     ({"has_tap": "on"}, "watered", "Touch what you water"),
-    ({"has_laundry": "on", "w_trees": "on"}, "waters", "want a roof, a tap, a well or a tank")])
+    ({"has_laundry": "on", "w_trees": "on"}, "waters", "Lead the laundry into a drum"),
+    ({"has_laundry": "on", "laundry_led": "drum", "w_gutter": "on"}, "waters", "would run over")])
 def test_what_is_not_touched_yet_is_asked_for_and_no_garden_is_made_up(client, gardens, touched,
                                                                        field, says):
     preview = client.post("/first-pour/preview", data=touched).json()
