@@ -1,0 +1,113 @@
+"""Small sums of the season, worked with a pencil: shares, roots that grow, stores left alone."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from test_programme import every_day, weather
+
+from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
+from euhydra.core.season.programme import opened
+from euhydra.core.season.simulate import run_season
+from euhydra.core.season.sizing import ALWAYS, GROWS, TRIES
+from gardens import made
+from worlds import world
+
+NONE = np.zeros((1, 365))
+SHUT = np.zeros((1, 365, 4))
+
+
+def test_shares_of_a_year_in_which_nothing_is_asked_and_all_runs_over():
+    inflow = NONE.copy()
+    inflow[0, :10] = 5.0
+    season = run_season(world(NONE, NONE, SHUT, size=10.0, inflow=inflow))
+    assert season.rain_share == 1.0
+    assert season.over_share == pytest.approx(1.0), "it is full from the year before"
+    begun = run_season(world(NONE, NONE, SHUT, size=10.0, inflow=inflow), start_share=0.0)
+    assert begun.over_share == pytest.approx(40 / 50)
+
+
+def test_what_one_store_spills_leaves_another_that_it_is_not_joined_with_as_it_stands():
+    inflow = np.zeros((2, 1, 365))
+    inflow[0] = 5.0
+    two = replace(world(NONE, NONE, SHUT), size=np.array([10.0, 100.0]), inflow=inflow,
+                  over_to=(-1, -1), well=np.zeros(2), tapped=np.zeros(2, dtype=bool),
+                  filled_at=np.zeros(2), out=np.zeros((2, 365), dtype=bool))
+    season = run_season(two, start_share=0.25)
+    assert season.level[1] == pytest.approx(np.full((1, 365), 25.0))
+    assert season.spilled.sum() == pytest.approx(365 * 5 - 7.5)
+
+
+def test_used_water_comes_in_halves_and_a_short_run_gives_its_share():
+    grey = np.full((1, 1, 365), 1.5)
+    season = run_season(world(NONE, NONE, SHUT, grey=grey, drained=grey[0]))
+    assert season.given[0] == pytest.approx(np.full((1, 365), 1.5))
+    minutes = SHUT.copy()
+    minutes[..., 0] = 0.5
+    short = run_season(world(np.ones((1, 365)), NONE, minutes))
+    assert short.given[0, 0, 5] == pytest.approx(0.5), "60 L/h for half a minute"
+
+
+def test_roots_that_grow_reach_soil_as_it_stands():
+    """Roots hold 20, grow to 60 from day 100 to 140, and are 20 again from day 300 on.
+
+    9 are drunk after the soil was filled on day 200. At 20 of 60 they lack 3 themselves and leave
+    6 below; 5 of rain on day 50 fill the 3, and 2 of what lies below. Half-way through growing, at
+    40, half of the 4 is reached; all of it at 60.
+    """
+    hold = np.concatenate([np.full(100, 20.0), np.arange(21.0, 61.0), np.full(160, 60.0),
+                           np.full(65, 20.0)])[None]
+    use, rain = NONE.copy(), NONE.copy()
+    use[0, 201:210] = 1.0
+    rain[0, 50], rain[0, 200] = 5.0, 100.0
+    season = run_season(world(use, rain, SHUT, hold=hold, total=60.0,
+                              ready=19.0, grows=np.ones((1, 365), dtype=bool)))
+    lacks = season.depletion[0, 0]
+    assert lacks[[250, 299]] == pytest.approx([9, 9])
+    assert lacks[[300, 20, 49]] == pytest.approx([3, 3, 3])
+    assert lacks[[50, 99]] == pytest.approx([0, 0])
+    assert lacks[119] == pytest.approx(4 * (1 - math.prod(1 - 1 / (60 - was) for was in
+                                                          range(20, 40))))
+    assert lacks[119] == pytest.approx(2)
+    assert lacks[[139, 199]] == pytest.approx([4, 4])
+
+
+def test_a_run_of_a_minute_is_a_run_and_rain_before_the_first_day_is_the_last_s():
+    wet = weather(5.0, years=1)
+    wet.rain_mm[0, -1] = 30.0
+    minutes, runs = opened([every_day(m, minutes=1) for m in range(12)], [5.0] * 12, wet,
+                           np.ones(365, dtype=bool), hold_mm=29.5)
+    assert runs.sum(axis=2)[0, [10, 200]].tolist() == [1, 1]
+    assert minutes.sum(axis=2)[0, 10] == 1
+    assert runs[0, 0].sum() == 0, "held by the rain of the day before"
+    _, dry = opened([every_day(m) for m in range(12)], [5.0] * 12, wet,
+                    np.ones(365, dtype=bool), hold_mm=30.5)
+    assert dry[0, 0].sum() == 1
+
+
+def test_pots_left_to_the_hose_stand_in_the_season_by_its_flow(library):
+    a = assess(made(library, ("plots/pots-1/watered", "hose")), library)
+    season, each = a.season, a.schedule.by_hand["pots-1"]
+    i = season.world.plots.index("pots-1")
+    assert season.world.flow_l_h[i].tolist() == [each.flow_l_h] * 3
+    july = each.setting_in(6)
+    given = season.given[i][:, 181:212]
+    assert given.max() == pytest.approx(each.litres(july) * july.starts_a_day)
+    bed = season.world.plots.index("bed-1")
+    assert season.world.grows[bed, [0, 200]].tolist() == [False, True]
+
+
+def test_a_store_that_never_fails_is_found_where_rain_is_enough_and_nowhere_else(library):
+    wide = made(library, ("roofs/roof/width_m", 30.0), ("site/years", 5),
+                ("timers/timer/kind", "dial-ball"), pots=0)
+    sizes = assess(wide, library).sizes
+    peak = sizes.rule_sizes_l["never-fails"]
+    rule = next(r for r in sizes.rules if r.key == "never-fails")
+    assert math.isfinite(peak)
+    tried = [peak * GROWS**n for n in range(TRIES)]
+    assert rule.size_l == pytest.approx(next((s for s in tried if sizes._with(
+        sizes._in_all(s)).given >= ALWAYS), math.inf))
+    small = SetValue("roofs/roof/width_m", 0.5).apply(wide, library)
+    assert assess(small, library).sizes.rule_sizes_l["never-fails"] == math.inf
