@@ -61,13 +61,17 @@ def _verdict(r: Results, caught: float, wanted: float) -> Phrase:
         return say("Nothing is caught yet; the plots need {v} a year after rain.",
                    v=Amount(wanted, "yearly"))
     if not caught and r.garden.taps:
-        return say("No roof is caught from: the tap gives {tap} a year.",
-                   tap=Amount(r.season.a_year(r.season.tap), "yearly"))
+        more = ", the laundry {v}." if r.garden.drums else "."
+        return say("No roof is caught from: the tap gives {tap} a year" + more,
+                   tap=Amount(r.season.a_year(r.season.tap), "yearly"),
+                   v=Amount(washed, "yearly"))
     if wanted and caught >= wanted:
         return say(_roofs(r) + " {caught} a year, {times} times what the plots need after rain.",
                    caught=Amount(caught, "yearly"), times=Amount(caught / wanted, "ratio", 1))
-    return say(_roofs(r) + " {caught} a year; the plots need {wanted} after rain.",
-               caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly"))
+    more = ", the laundry {v};" if r.garden.drums else ";"
+    return say(_roofs(r) + " {caught} a year" + more + " the plots need {wanted} after rain.",
+               caught=Amount(caught, "yearly"), wanted=Amount(wanted, "yearly"),
+               v=Amount(washed, "yearly"))
 
 
 def report(r: Results) -> StationReport:
