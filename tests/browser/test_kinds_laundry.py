@@ -42,6 +42,7 @@ def test_a_laundry_drum_that_feeds_lines_and_a_branch_in_high_summer(site, watch
     person.at(site, "push", "balance")
     drum = rows_of(page, "Surge drums through their lines")[0]
     assert number(drum[3]) < 24, "empty again within the day"
+    assert "barrel" not in page.locator("main").text_content().lower()
     person.at(site, "time", "timers")
     expect(page.locator("main")).to_contain_text("a drum empties by itself")
     person.at(site, "prove")

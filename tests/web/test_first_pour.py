@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from euhydra.audit import audit
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import WATERED, WATERS
-from euhydra.web.forms import DEFAULTS, WAYS
+from euhydra.web.pour_fields import DEFAULTS, WAYS
 
 GOOD = DEFAULTS["metric"] | {
     "units": "metric", "has_roof": "on", "w_beds": "on", "w_pots": "on"}

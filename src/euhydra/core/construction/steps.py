@@ -161,7 +161,8 @@ def _pump(garden: Garden, library: Library, lift: Lift) -> Iterator[Step]:
     kind = library.pumps[lift.kind]
     store = quoted(garden.store_of(lift.draws_from).name)
     prime = ("It stands in the water and primes itself." if kind.family == "submersible" else
-             "Open the barrel and fill pump and suction hose with water before you plug in.")
+             f"Open the {garden.vessel_of(lift.draws_from)} and fill pump and suction hose with "
+             "water before you plug in.")
     yield Step(
         f"pump-{lift.id}", lift.name, Phrase(f"{quoted(lift.name)} at {store}: fit and prime"),
         say(prime + " The check valve's arrow points away from the pump. It stops with {h} of "
@@ -241,8 +242,7 @@ def _jug_test(flows: Flows, zone: Zone) -> Iterator[Step]:
         of, each = 0.0, flow / sum(o.each for o in flows[zone.id]["half"].outlets)
         words = "an outlet fills {j} in {s}. Catch the first and the last"
     words = words[0].upper() + words[1:] if garden.tap_of(zone.source) else (
-        f"With the {'drum' if garden.drum_of(zone.source) else garden.vessel + 's'} half full "
-        f"{words}")
+        f"With the {garden.vessel_of(zone.source)}s half full {words}")
     yield Step(
         f"jug-{zone.id}", "Proof", Phrase(f"{quoted(zone.name)}: jug test"),
         say(f"{words}; the zone gives " + "{q}. Type what you read on Time.",

@@ -11,7 +11,15 @@ from pydantic import ValidationError
 from euhydra.core.editing.additions import child_of, made
 from euhydra.core.editing.fields import measure_at
 from euhydra.core.editing.makers import MAKERS, CannotAdd
-from euhydra.core.editing.removals import opened_by, without_plot, without_roof, without_source
+from euhydra.core.editing.removals import (
+    KEPT,
+    LAST_WATER,
+    ends_a_source,
+    opened_by,
+    without_plot,
+    without_roof,
+    without_source,
+)
 from euhydra.core.editing.trees import EditRefused, at_path, checked, checked_whole, put_at
 from euhydra.core.garden.base import EDGE_M, HIGHEST_M
 from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
@@ -49,7 +57,7 @@ class SetValue:
         tree: dict[str, Any] = put_at(garden.model_dump(), parts, self.value)
         if parts[-1] == "ground_m" and "level_from" in at_path(tree, parts[:-1]):
             tree = put_at(tree, [*parts[:-1], "level_from"], "hand")
-        if _ends_a_source(parts, self.value):
+        if ends_a_source(parts, self.value):
             if [s.id for s in garden.sources] == [parts[1]]:
                 raise EditRefused(LAST_WATER)
             tree = without_source(tree, parts[1])
@@ -64,12 +72,6 @@ class SetValue:
                 or (parts[0] in ("timers", "zones") and parts[-1] in OF_TIMES)):
             return checked_whole(tree)
         return relaid(checked(tree), library, garden)
-
-
-def _ends_a_source(parts: list[str], value: Any) -> bool:
-    """Whether lines can draw no more from a tap, or from a drain's drum."""
-    return (parts[0], parts[-1]) in (("taps", "tops_up"), ("drains", "school")) and (
-        value == "basins" if parts[0] == "drains" else bool(value))
 
 
 def _shaped(bed: dict[str, Any]) -> dict[str, Any]:
@@ -180,16 +182,6 @@ class Add:
         if parts[-1] == "timers" and not old:
             tree["zones"] = opened_by(tree["zones"], "", thing.id)
         return relaid(checked(tree), library, garden)
-
-
-KEPT = {"plots": "A garden keeps at least one bed or row of pots. Change this one instead, or "
-                 "start another garden.",
-        "plantings": "A plot grows one crop at least: change that crop instead.",
-        "downspouts": "A roof keeps at least one downspout: lead it elsewhere instead."}
-
-
-LAST_WATER = ("Nothing would be left to water from. Add a tap or another store first, then take "
-              "this one away.")
 
 
 @dataclass(frozen=True)

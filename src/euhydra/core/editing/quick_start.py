@@ -6,7 +6,7 @@ import numpy as np
 
 from euhydra.core.editing.answers import Answers
 from euhydra.core.editing.edits import relaid
-from euhydra.core.editing.makers import DRUM_RESERVE_M, FLOAT_PUMP, basin_at
+from euhydra.core.editing.makers import FLOAT_PUMP, basin_at, pump_on
 from euhydra.core.editing.quick_plots import plots_of
 from euhydra.core.garden.model import (
     AnyPlot,
@@ -16,7 +16,6 @@ from euhydra.core.garden.model import (
     Garden,
     Holder,
     Joint,
-    Lift,
     Point,
     Roof,
     Site,
@@ -50,9 +49,11 @@ def pour(answers: Answers, library: Library, garden_id: str) -> Garden:
         id=garden_id, name=answers.name, units=answers.units, site=site,
         roofs=_roofs(answers, library), drains=drains, stores=stores, taps=taps,
         wells=_wells(answers), joints=_siphons(stores), today=answers.today,
-        lifts=_float_pumps(drains), timers=(Timer(id="timer", name="Timer"),),
+        timers=(Timer(id="timer", name="Timer"),),
         plots=_fed(answers, plots))
-    laid = relaid(garden, library)
+    # By gravity a drum empties too slowly for a busy house: common practice.
+    lifts = tuple(pump_on(garden, drain.drum, FLOAT_PUMP) for drain in garden.drums)
+    laid = relaid(garden.model_copy(update={"lifts": lifts}), library)
     return laid if laid.timed_zones else laid.model_copy(update={"timers": ()})
 
 
@@ -178,13 +179,6 @@ def _drains(answers: Answers, site: Site) -> tuple[Drain, ...]:
             "ground_m": max(0.0, answers.fall_m)}),)
     return (laundry.model_copy(update={"basins": tuple(
         basin_at(round(1.7 * i, 3), i + 1) for i in range(answers.basins))}),)
-
-
-def _float_pumps(drains: tuple[Drain, ...]) -> tuple[Lift, ...]:
-    """A float pump in each drum: by gravity one empties too slowly for a busy house."""
-    return tuple(Lift(id=f"pump-{i}", name="Float pump", kind=FLOAT_PUMP, draws_from=drain.id,
-                      at=drain.at, control="float", reserve_m=DRUM_RESERVE_M)
-                 for i, drain in enumerate((d for d in drains if d.school == "drum"), start=1))
 
 
 def _fed(answers: Answers, plots: tuple[AnyPlot, ...]) -> tuple[AnyPlot, ...]:

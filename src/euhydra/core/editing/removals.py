@@ -4,6 +4,19 @@ from __future__ import annotations
 
 from typing import Any
 
+KEPT = {"plots": "A garden keeps at least one bed or row of pots. Change this one instead, or "
+                 "start another garden.",
+        "plantings": "A plot grows one crop at least: change that crop instead.",
+        "downspouts": "A roof keeps at least one downspout: lead it elsewhere instead."}
+LAST_WATER = ("Nothing would be left to water from. Add a tap or another store first, then take "
+              "this one away.")
+
+
+def ends_a_source(parts: list[str], value: Any) -> bool:
+    """Whether lines can draw no more from a tap, or from a drain's drum."""
+    return (parts[0], parts[-1]) in (("taps", "tops_up"), ("drains", "school")) and (
+        value == "basins" if parts[0] == "drains" else bool(value))
+
 
 def without_source(tree: dict[str, Any], store: str) -> dict[str, Any]:
     """The garden's tree with nothing left that names a store or tap about to go.

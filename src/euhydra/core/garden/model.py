@@ -9,7 +9,6 @@ unit and its bounds; the edge reads those to parse an entry and to say what is a
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -55,6 +54,7 @@ from euhydra.core.garden.plot_forms import (
 )
 from euhydra.core.garden.plots import Dripper, Planting, PlotBase, Row
 from euhydra.core.garden.pumps import CurvePoint, Lift
+from euhydra.core.garden.references import require_whole
 from euhydra.core.garden.site import MOST_RAIN_A_WET_DAY_MM, Climate, Site, Spot
 from euhydra.core.garden.sketch import Sketch
 from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
@@ -157,53 +157,8 @@ class Garden(Part):
 
     @model_validator(mode="after")
     def _references(self) -> Garden:
-        for label in ("roofs", "drains", "taps", "wells", "stores", "joints", "lifts",
-                      "rain_gardens", "wet_areas", "paths", "buildings", "crops", "holdings",
-                      "plots", "timers", "nodes", "lines", "fittings", "outlets", "zones"):
-            seen: set[Id] = set()
-            for thing in getattr(self, label):
-                if thing.id in seen:
-                    raise ValueError(f"two {label.replace('_', ' ')} have the id {thing.id}")
-                seen.add(thing.id)
-        if not self.sources:
-            raise ValueError("a garden has a store, a tap that feeds the lines itself, or a "
-                             "laundry drum that does")
-        known = {kind: {thing.id for thing in getattr(self, f"{kind}s")}
-                 for kind in ("roof", "store", "vessel", "source", "plot", "timer", "zone", "node",
-                              "line")}
-        for kind, wanted in self._named():
-            if wanted not in known[kind]:
-                raise ValueError(f"{kind} “{wanted}” is named but not in the garden")
+        require_whole(self)
         return self
-
-    def _named(self) -> Iterator[tuple[str, Id]]:
-        """Every (kind, id) that one part of the garden names of another."""
-        for roof in self.roofs:
-            yield from (("store", d.to) for d in roof.downspouts if d.to)
-            if roof.gutter_of:
-                yield "roof", roof.gutter_of
-        yield from (("store", tap.tops_up) for tap in self.taps if tap.tops_up)
-        yield from (("store", well.tops_up) for well in self.wells)
-        for joint in self.joints:
-            yield "store", joint.a
-            yield "store", joint.b
-        yield from (("vessel", lift.draws_from) for lift in self.lifts)
-        yield from (("source", plot.fed_by) for plot in self.plots if plot.fed_by)
-        for zone in self.zones:
-            yield "source", zone.source
-            yield from (("plot", plot) for plot in zone.plots)
-            if zone.timer:
-                yield "timer", zone.timer
-        for line in self.lines:
-            yield "zone", line.zone
-            yield "node", line.start
-            yield "node", line.end
-            if line.plot:
-                yield "plot", line.plot
-        for run in self.outlets:
-            yield "plot", run.plot
-            yield "line", run.line
-        yield from (("line", fitting.line) for fitting in self.fittings)
 
     @model_validator(mode="after")
     def _one_pump_a_store(self) -> Garden:
@@ -307,6 +262,10 @@ class Garden(Part):
     def drum_of(self, drain_id: str) -> Drain | None:
         """The drain of that id whose drum lines draw from; None when it is another thing's."""
         return next((drain for drain in self.drums if drain.id == drain_id), None)
+
+    def vessel_of(self, source: str) -> str:
+        """What a source's water stands in, in a word."""
+        return "drum" if self.drum_of(source) else self.vessel
 
     def vessel_path(self, source: str) -> str:
         """Where a store stands in the garden, or the drain of a drum."""

@@ -23,16 +23,11 @@ SHUT = Leaves(0.0, 0.0, 0.0, 0.0, pumped=False)  # every tap shut: led back to t
 class DrumMonth:
     """A drum's lines in a month: how fast they empty it, and each plot's share of that.
 
-    ``open_plots`` are those whose taps are open; with none the water goes back to the sewer.
+    Plots whose taps are shut are not among them; with none the water goes back to the sewer.
     """
 
     leaves: Leaves
     shares: Mapping[str, float]
-
-    @property
-    def open_plots(self) -> tuple[str, ...]:
-        """The plots that get any of it."""
-        return tuple(self.shares)
 
 
 @dataclass(frozen=True)

@@ -107,20 +107,20 @@ def needed_m(garden: Garden, library: Library, zone: Zone, wanted_m: float = 10.
     return added, flow.flow_l_h
 
 
-def priming(lift: Lift, kind: PumpKind) -> tuple[str, ...]:
-    """The steps that start a pump of this kind, in order."""
+def priming(lift: Lift, kind: PumpKind, vessel: str = "barrel") -> tuple[str, ...]:
+    """The steps that start a pump of this kind, in order; ``vessel`` is what it draws from."""
     if kind.family == "submersible":
-        return ("Hang it a hand above the floor of the barrel, where silt does not reach it.",
+        return (f"Hang it a hand above the floor of the {vessel}, where silt does not reach it.",
                 "See that its float swings free of the wall.",
                 "Tip it under water until no bubble comes, then plug it in.")
     if lift.over_outlet_m < 0 and kind.family != "diaphragm":
-        return ("Open the barrel and let water run down into the pump until it comes out above.",
+        return (f"Open the {vessel} and let water run down into the pump until it comes out above.",
                 "Close what you opened, then plug it in.")
     if kind.self_primes == "yes":
-        return ("Open the barrel and the farthest outlet.",
+        return (f"Open the {vessel} and the farthest outlet.",
                 "Switch it on: it draws the water up by itself within a minute.",
                 "If it does not, a joint of the suction hose lets in air.")
-    return ("Open the barrel.", "Fill the pump and its suction hose with water to the brim.",
+    return (f"Open the {vessel}.", "Fill the pump and its suction hose with water to the brim.",
             "Close the filling plug, open an outlet, then plug it in.",
             "Switch off at once if no water comes: it must never run dry.")
 

@@ -22,7 +22,7 @@ from euhydra.core.hydraulics.drum_lines import DrumLines, drum_lines
 from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.hydraulics.levels import Levels
 from euhydra.core.hydraulics.surfaces import zone_levels
-from euhydra.core.hydraulics.zone_pipes import NOTHING, pipes_of
+from euhydra.core.hydraulics.zone_pipes import pipes_of
 from euhydra.core.layout import wetted
 from euhydra.core.library import Library
 from euhydra.core.results.memo import Memo
@@ -39,7 +39,7 @@ from euhydra.core.storage.top_up import feeding
 from euhydra.core.supply import greywater, runoff
 from euhydra.core.supply.gutter_capacity import sharing
 from euhydra.core.weather import frost
-from euhydra.core.weather.eto import day_length
+from euhydra.core.weather.eto import daylight_h
 from euhydra.core.weather.generator import DailyWeather, generate
 from euhydra.core.weather.record import Record
 
@@ -92,7 +92,7 @@ class Results:
     @cached_property
     def daylight_h(self) -> NDArray[np.float64]:
         """Hours from sunrise to sunset by day of the year (365,)."""
-        return self._memo(_daylight_h, self.garden.site.latitude_deg)
+        return self._memo(daylight_h, self.garden.site.latitude_deg)
 
     @cached_property
     def banks(self) -> storage.Banks:
@@ -155,22 +155,21 @@ class Results:
     @cached_property
     def flows(self) -> Flows:
         """Each zone solved with its store full, half and low: ``flows[zone][level]``."""
-        levels = {zone.id: self._memo(
-            Levels, pipes_of(self.garden, zone, self.demand.drinks), self.library,
-            zone_levels(self.garden, zone), of=zone.id) for zone in self.garden.zones}
+        levels = {zone.id: self._levels(zone) for zone in self.garden.zones}
         return Flows(self.garden, self.library, levels, self.demand.drinks)
 
     @cached_property
     def drums(self) -> dict[str, DrumLines]:
         """What each drain's drum gives through its lines, by month; of drums with lines alone."""
         zones = {zone.source: zone for zone in self.garden.zones}
-        return {drain.id: drum_lines(self.garden, drain, zone, partial(self._with_shut, zone))
+        return {drain.id: drum_lines(self.garden, drain, zone, partial(self._levels, zone))
                 for drain in self.garden.drums if (zone := zones.get(drain.id))}
 
-    def _with_shut(self, zone: Zone, shut: frozenset[str]) -> Levels:
-        """A zone's flows with the taps of some of its plots shut."""
-        return self._memo(Levels, pipes_of(self.garden, zone, NOTHING, shut), self.library,
-                          zone_levels(self.garden, zone), of=f"{zone.id} {sorted(shut)}")
+    def _levels(self, zone: Zone, shut: frozenset[str] = frozenset()) -> Levels:
+        """A zone's flows, with the taps of some of its plots shut."""
+        return self._memo(Levels, pipes_of(self.garden, zone, self.demand.drinks, shut),
+                          self.library, zone_levels(self.garden, zone),
+                          of=" ".join([zone.id, *sorted(shut)]))
 
     @cached_property
     def schedule(self) -> Schedule:
@@ -212,11 +211,6 @@ class Results:
         plots = (self.garden.plot(p) for p in zone.plots)
         return tuple((p.id, own) for p in plots
                      if p.run_by == "own" and (own := self.own_l_day(p)) > 0)
-
-    def bridged_h(self, zone: Zone, month: int) -> float:
-        """How long a zone's roots bridge in a month, whatever its gardener wishes."""
-        plots = [self.demand.thirsts[p] for p in zone.plots]
-        return timing.month_needs(self.flows[zone.id]["half"], plots)[month].longest_gap_h
 
     @cached_property
     def season_inputs(self) -> SeasonInputs:
@@ -290,10 +284,6 @@ class Results:
         for part in ("season", "given_what_it_drinks", "sizes"):
             self.__dict__.pop(part, None)
         self._after.clear()
-
-
-def _daylight_h(latitude_deg: float) -> NDArray[np.float64]:
-    return day_length(latitude_deg, np.arange(1, 366))
 
 
 def _roof_yields(weather: DailyWeather, roofs: tuple[Roof, ...], library: Library

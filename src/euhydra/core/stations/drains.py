@@ -46,7 +46,7 @@ def ground_m2(r: Results, drain: Drain) -> float:
     if drain.school == "basins":
         return greywater.basins_m2(drain)
     lines = r.drums.get(drain.id)
-    return min((sum(r.demand.thirsts[p].area_m2 for p in month.open_plots)
+    return min((sum(r.demand.thirsts[p].area_m2 for p in month.shares)
                 for month in lines.months if month.shares), default=0.0) if lines else 0.0
 
 

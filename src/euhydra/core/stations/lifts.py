@@ -46,7 +46,8 @@ def pump_figures(r: Results) -> list[Figure]:
                                gravity_or_pump.sun_hours(r, month))
         figures += [
             Figure(f"duty_{lift.id}", f"Duty, {lift.name}", Amount(at.head_m, "head", 1), Working(
-                f"where the pump's curve meets the lines', {r.garden.vessel} nearly empty",
+                "where the pump's curve meets the lines', "
+                f"{r.garden.vessel_of(lift.draws_from)} nearly empty",
                 (Term("flow there", Amount(at.flow_l_h, "flow"), zone.name),
                  Term("of its greatest flow", Amount(at.share, "share")),
                  Term("into the water", Amount(at.water_w, "power"), "ρ g Q H"),
@@ -91,7 +92,7 @@ def _suction(r: Results, lift: Lift, mine: list[tuple[Zone, Duty]]) -> list[Find
     if lift.over_outlet_m > 0:
         left = min(d.left_m for _, x, d in duties(r.after(edit)) if x.id == lift.id)
         remedies = (Remedy(f"lower-{lift.id}", Phrase(
-            f"Stand it beside the {r.garden.vessel}, at the outlet"),
+            f"Stand it beside the {r.garden.vessel_of(lift.draws_from)}, at the outlet"),
                            say("{h} left", h=Amount(left, "head", 1)), edit),)
     return [Finding(
         "push.suction", "stop",
@@ -182,7 +183,8 @@ def _round_up(wh: float) -> float:
 
 
 def _priming(r: Results, lift: Lift) -> Finding:
-    steps = pump_duty.priming(lift, r.library.pumps[lift.kind])
+    steps = pump_duty.priming(lift, r.library.pumps[lift.kind],
+                              r.garden.vessel_of(lift.draws_from))
     return Finding(
         "push.priming", "note", Phrase(f"{quoted(lift.name)}: how it is started"),
         say(" ".join(f"{i}. {step}" for i, step in enumerate(steps, start=1)) + " It leaves {h} "

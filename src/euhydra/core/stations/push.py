@@ -49,7 +49,8 @@ def _figures(r: Results) -> tuple[Figure, ...]:
     low = r.flows[zone.id]["low"]
     figures = [
         Figure("least_head", "Pressure at the weakest outlet" + (
-            "" if r.garden.tap_of(zone.source) else f", {r.garden.vessel} nearly empty"),
+            "" if r.garden.tap_of(zone.source) else
+        f", {r.garden.vessel_of(zone.source)} nearly empty"),
                Amount(low.worst.head_m, "head"), Working(
             "water over the outlet, and what a pump adds, less what each part of the way takes",
             (Term("water over the outlet", Amount(low.standing_m, "head"),
@@ -96,7 +97,7 @@ def _zone_figures(r: Results, zone: Zone) -> list[Figure]:
         f"Flow, {zone.name}",
         Amount(half.flow_l_h, "flow"),
         Working("q = k·hˣ at each outlet, all added" + (
-            "" if tapped else f", with the {r.garden.vessel}s half full"),
+            "" if tapped else f", with the {r.garden.vessel_of(zone.source)}s half full"),
                 (*flow_by_level(r, zone),
                  Term("outlets", Amount(sum(o.each for o in half.outlets), "count")),
                  Term("imbalance at the worst node", Amount(half.solution.residual_l_h,

@@ -20,6 +20,7 @@ from euhydra.core.stations.worst import flow_by_level
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 from euhydra.core.stations import time_findings
+from euhydra.core.stations.time_findings import bridged_h
 
 
 def peak_month(r: Results) -> int:
@@ -110,7 +111,7 @@ def _figures(r: Results, month: int) -> tuple[Figure, ...]:
                  Term("drains after a run", Amount(r.flows.refills[zone.id].litres, "drop"),
                       "part of the lines above the lowest outlet"),
                  *_depths(r, zone, setting, need),
-                 Term("roots bridge", Amount(r.bridged_h(zone, month), "hours"), "RAW ÷ ETc"),
+                 Term("roots bridge", Amount(bridged_h(r, zone, month), "hours"), "RAW ÷ ETc"),
                  Term("timer set to", Amount(setting.minutes, "minutes")),
                  Term("left over in a week", Amount(setting.left_over_l_week, "drop"))),
                 "net depth within RAW, FAO-56 chapter 8, recalled", "published")))

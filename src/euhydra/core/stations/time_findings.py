@@ -36,7 +36,7 @@ def _seldom(r: Results, month: int) -> list[Finding]:
         return []
     found = []
     for zone in r.garden.timed_zones:
-        setting, bridged = r.schedule.setting_in(zone.id, month), r.bridged_h(zone, month)
+        setting, bridged = r.schedule.setting_in(zone.id, month), bridged_h(r, zone, month)
         if setting is None or 168 / setting.runs_a_week <= max(bridged, 24.0) + 1e-6:
             continue
         found.append((bridged, Finding(
@@ -217,3 +217,9 @@ def _first_weeks(r: Results, month: int) -> list[Finding]:
         say("New roots reach no deeper than the pot they came in. Give {l} or so a day in "
             f"{MONTHS[month]}, then go over to the rhythm here and feel the soil two days later.",
             l=Amount(need, "volume")))]
+
+
+def bridged_h(r: Results, zone: Zone, month: int) -> float:
+    """How long a zone's roots bridge in a month, whatever its gardener wishes."""
+    plots = [r.demand.thirsts[p] for p in zone.plots]
+    return timing.month_needs(r.flows[zone.id]["half"], plots)[month].longest_gap_h

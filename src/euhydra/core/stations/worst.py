@@ -55,7 +55,8 @@ def flow_by_level(r: Results, zone: Zone) -> list[Term]:
     if r.garden.tap_of(zone.source):
         return []
     levels = r.flows[zone.id]
-    return [Term(f"{r.garden.vessel}s full", Amount(levels["full"].flow_l_h, "flow")),
+    vessels = f"{r.garden.vessel_of(zone.source)}s"
+    return [Term(f"{vessels} full", Amount(levels["full"].flow_l_h, "flow")),
             Term("nearly empty", Amount(levels["low"].flow_l_h, "flow"))]
 
 

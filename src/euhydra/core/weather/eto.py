@@ -41,6 +41,11 @@ def day_length(latitude_deg: float, day: ArrayLike) -> Array:
     return 24 / np.pi * sunset_angle(latitude_deg, day)
 
 
+def daylight_h(latitude_deg: float) -> NDArray[np.float64]:
+    """Hours from sunrise to sunset of every day of a year, (365,)."""
+    return day_length(latitude_deg, np.arange(1, 366))
+
+
 def hargreaves(tmin_c: ArrayLike, tmax_c: ArrayLike, ra: ArrayLike) -> Array:
     """Reference evapotranspiration ETo in mm/day from temperatures alone, never negative.
 

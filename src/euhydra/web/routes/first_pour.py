@@ -16,7 +16,8 @@ from euhydra.store.kept import slug
 from euhydra.web import pages, pour_words
 from euhydra.web.drawings import choices
 from euhydra.web.drawings.place import small_climate
-from euhydra.web.forms import BED_ROWS, MORE_ROWS, OWN, Pour, month_texts, read
+from euhydra.web.forms import Pour, month_texts, read
+from euhydra.web.pour_fields import BED_ROWS, MORE_ROWS, OWN
 from euhydra.web.shelf import Shelf
 
 router = APIRouter(prefix="/first-pour")
