@@ -25,9 +25,16 @@ def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.
         "caught": np.zeros((1, 365)), "use": use[None], "rain": rain[None],
         "size": np.array([size]),
         "inflow": (np.zeros((years, 365)) if inflow is None else inflow)[None], "over_to": (-1,),
-        "feeds": (), "well": np.zeros(1), "tapped": np.array([False]),
+        "feeds": (), **well(), "tapped": np.array([False]),
         "filled_at": np.zeros(1), "out": np.zeros((1, 365), dtype=bool),
         "grows": use.any(axis=0)[None], "stuck": np.array([False])} | more)
+
+
+def well(bank=None, day_l=0.0, share=0.0):
+    """A well that gives a bank so much a day; none."""
+    there = [] if bank is None else [bank]
+    return {"well_day": np.array([day_l for _ in there]), "well_to": tuple((0, b) for b in there),
+            "well_share": np.array([share for _ in there])}
 
 
 def holding(total, ready=None, caught=0.0, bare=None, hold=None, years=1):

@@ -69,7 +69,7 @@ def backflow(said: Said) -> Iterator[Statement]:
 
     Hoses that are moved share that of their timer.
     """
-    a, taps = said.a, said.a.garden.taps
+    a, taps = said.a, said.a.garden.under_pressure
     feeding = {zone.source for zone in a.garden.zones if a.garden.tap_of(zone.source)}
     if not any(f.hand and f.kind == "backflow" for f in a.garden.fittings):
         yield exactly("backflow preventers", "heads as laid, and taps that feed none",

@@ -33,7 +33,7 @@ def a_year(said: Said) -> Iterator[Statement]:
     for name, station, rule, word in (
             ("tap", "prove", "prove.tap", "v"), ("tap", "store", "store.order", "t"),
             ("tap", "store", "store.backflow", "v"), ("well", "store", "store.order", "w"),
-            ("tap", "store", "store.none", "v"), ("lacking", "prove", "prove.thirst", "v"),
+            ("tap and well", "store", "store.none", "v"), ("lacking", "prove", "prove.thirst", "v"),
             ("rain share", "store", "store.too-small", "share"),
             ("spilled share", "store", "store.overflow", "share")):
         yield from said.finding(f"{name} a year", station, rule, word)
@@ -41,6 +41,7 @@ def a_year(said: Said) -> Iterator[Statement]:
         name = {"R": "rain used", "W": "well", "T": "tap", "H": "by hand",
                 "L": "lacking"}[row[0][0]]
         yield shown(f"{name} a year", f"Catch, who gives: {row[0]}", row[1], "yearly", system)
+    yield exactly("tap and well a year", "the season", season.a_year(season.tap + season.well))
     yield exactly("opened for a year", "the season", season.a_year(season.asked))
     yield exactly("opened for a year", "rain + what fills in + lacking", sum(
         season.a_year(x) for x in (season.rain, season.filled_in, season.lacking)))

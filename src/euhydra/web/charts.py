@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from euhydra.core import units
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
-from euhydra.core.garden.model import Store, Tap, day_of_year
+from euhydra.core.garden.model import Standpipe, Store, day_of_year
 from euhydra.core.hydraulics import pump_duty
 from euhydra.core.results.results import Results
 from euhydra.core.season.drawdown import Watering
@@ -83,7 +83,7 @@ def sizing_curve(sheet: Sheet) -> Spec:
                        for n, size in zip(sizes.counts, sizes.curve, strict=True)]}
 
 
-def supply_curve(sheet: Sheet, tap: Tap) -> Spec:
+def supply_curve(sheet: Sheet, tap: Standpipe) -> Spec:
     """Pressure left at the tap against its flow, with the flow to plan for."""
     tested = mains.tested_l_h(tap)
     return {"kind": "supply", "title": f"{tap.name}: pressure left at each flow",

@@ -39,7 +39,7 @@ from euhydra.web.pour_fields import (
     ASKED,
     BED_ROWS,
     DEFAULTS,
-    DRUM_FEEDS,
+    FEEDS,
     LED,
     MONTH_TABLES,
     MORE_ROWS,
@@ -50,6 +50,7 @@ from euhydra.web.pour_fields import (
     STANDS_IN,
     TAP_FEEDS,
     WAYS,
+    WELL_LED,
 )
 
 RowT = TypeVar("RowT", bound=BaseModel)
@@ -104,7 +105,9 @@ class _Reader:
         alone = waters == ("laundry",)
         shuts = bool(set(watered) & SHUTTING)
         drawn = waters if waters and not (alone and shuts) else (*waters, "roof")
-        asked = [*drawn, *watered, *(["barrels"] if {"roof", "well"} & set(drawn) else [])]
+        well_led = self._one_of("well_led", WELL_LED)
+        barrels = "roof" in drawn or ("well" in drawn and well_led == "stores")
+        asked = [*drawn, *watered, *(["barrels"] if barrels else [])]
         values: dict[str, Any] = {key: self._number(Answers, key, key)
                                   for which in asked for key in ASKED.get(which, ())}
         values |= {number: self._some(number, values.get(number, 0)) if kind in watered else 0
@@ -120,7 +123,8 @@ class _Reader:
             "waters": drawn, "beds": beds, "roofs": self._more(RoofAnswer, "roof"),
             "stores": self._more(StoreAnswer, "store"), "today": self._today(),
             "laundry_led": led,
-            "drum_feeds": self._one_of("drum_feeds", DRUM_FEEDS),
+            "drum_feeds": self._one_of("drum_feeds", FEEDS), "well_led": well_led,
+            "well_feeds": self._one_of("well_feeds", FEEDS),
             "tap_feeds": self._one_of("tap_feeds", TAP_FEEDS)}), self.typed, self.errors, lacks)
 
     def _lacks(self, waters: Sequence[str], watered: Sequence[str], led: str) -> str:

@@ -42,6 +42,8 @@ OWN_KEYS = ("own_l_day", "own_mm_week", "own_min_day", "run_by")
 LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m", "suction_mm",
              "reserve_m", "regulator_kpa", "control", "power", "battery_wh", "panel_w",
              "residual_current")
+PRESSED = ("static_kpa", "bucket_l", "bucket_s", "backflow", "regulator_kpa", "height_m",
+           "level_from", "ground_m")
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
               "overflow_down_m", "overflow_mm", "overflow_to", "linked", "link_mm", "intake",
               "shell_kg", "footing", "hand_filled", "refill_at",
@@ -204,12 +206,11 @@ def _sources(fields: Fields) -> Iterable[Paths]:
             yield _of(basin, f"drains/{drain.id}/basins/{basin.id}", (
                 "name", "crop", "planted", "length_m", "width_m", "depth_m"))
     for tap in garden.taps:
-        yield _of(tap, f"taps/{tap.id}", ("name", "tops_up", "static_kpa", "bucket_l", "bucket_s",
-                                          "backflow", "regulator_kpa", "height_m", "level_from",
-                                          "ground_m", "at/x_m", "at/y_m"))
+        yield _of(tap, f"taps/{tap.id}", ("name", "tops_up", *PRESSED, "at/x_m", "at/y_m"))
     for well in garden.wells:
-        yield _of(well, f"wells/{well.id}", ("name", "tops_up", "recovery_l_h", "standing_l",
-                                             "hours", "temperature_c"))
+        yield _of(well, f"wells/{well.id}", (
+            "name", "tops_up", *(("share",) if well.tops_up else PRESSED), "recovery_l_h",
+            "standing_l", "hours", "temperature_c", "at/x_m", "at/y_m"))
 
 
 def _holding(fields: Fields) -> Iterable[Paths]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import get_args
 
-from euhydra.core.editing.answers import DrumFeeds
+from euhydra.core.editing.answers import Feeds
 from euhydra.core.garden.today import MEASURES_OF
 from euhydra.core.units import System
 
@@ -15,11 +15,13 @@ WAYS = tuple(MEASURES_OF)
 TAP_FEEDS = ("stores", "pots", "lines")
 SHUTTING = {"gutter", "chain", "float-pots"}  # that shut their float valves
 LED = ("basins", "drum")
-DRUM_FEEDS: tuple[DrumFeeds, ...] = get_args(DrumFeeds)
+WELL_LED = ("stores", "lines")
+FEEDS: tuple[Feeds, ...] = get_args(Feeds)
 # What is asked about each water and each kind of plant, by the names of Answers.
 ASKED: dict[str, tuple[str, ...]] = {
     "roof": ("roof_width_m", "roof_depth_m"), "tap": ("bucket_l", "bucket_s"),
-    "laundry": ("washes", "wash_l", "basins", "drum_l"), "well": ("well_l_h",),
+    "laundry": ("washes", "wash_l", "basins", "drum_l"),
+    "well": ("well_l_h", "well_bucket_l", "well_bucket_s"),
     "tank": ("tank_l", "tank_stand_m"), "barrels": ("barrel_l", "barrels", "stand_m"),
     "trees": ("trees", "canopy_m"), "pots": ("pots", "pot_diameter_m"), "towers": ("towers",),
     "gutter": ("gutters", "buckets"), "chain": ("chain",), "float-pots": ("float_pots",)}
@@ -30,6 +32,8 @@ PAIRS: dict[str, tuple[str, str]] = {
     "roof_width_m": ("5 m", "16 ft"), "roof_depth_m": ("3 m", "10 ft"),
     "roof_material": ("metal", "shingle"), "barrel_l": ("210 L", "55 gal"),
     "barrels": ("2", "2"), "stand_m": ("0.4 m", "16 in"), "well_l_h": ("100 L/h", "26 gph"),
+    "well_led": ("stores", "stores"), "well_bucket_l": ("10 L", "2.5 gal"),
+    "well_bucket_s": ("60 s", "60 s"), "well_feeds": ("all", "all"),
     "tank_l": ("47 L", "12 gal"), "tank_stand_m": ("25 cm", "10 in"),
     "bucket_l": ("10 L", "2.5 gal"), "bucket_s": ("40 s", "40 s"),
     "tap_feeds": ("stores", "stores"),

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from euhydra.core.season.simulate import run_season
-from worlds import side_by_side, world
+from worlds import side_by_side, well, world
 
 NONE = np.zeros((1, 365))
 
@@ -56,7 +56,7 @@ def test_what_a_bank_lacks_comes_from_the_one_that_feeds_it_and_no_more():
     # 40 L wanted, 30 there: 10 come from the bank above, whose 30 become 20.
     one = world(NONE, NONE, opened(40), bank=np.array([1]), feeds=((0, 1),))
     season = run_season(replace(
-        one, size=np.array([100.0, 100.0]), inflow=np.zeros((2, 1, 365)), well=np.zeros(2),
+        one, size=np.array([100.0, 100.0]), inflow=np.zeros((2, 1, 365)),
         tapped=np.zeros(2, dtype=bool), filled_at=np.zeros(2), over_to=(-1, -1),
         out=np.zeros((2, 365), dtype=bool)), start_share=0.3)
     assert season.given[0, 0, 0] == pytest.approx(40)
@@ -126,7 +126,7 @@ def test_two_plots_on_taps_are_topped_up_at_one_go_and_on_every_part_of_the_day(
     minutes[1, 0, 0, 0] = 20
     two = side_by_side(world(NONE, NONE, opened()), minutes, bank=np.array([0, 1]),
                        size=np.array([50.0, 50.0]), inflow=np.zeros((2, 1, 365)),
-                       well=np.zeros(2), tapped=np.ones(2, dtype=bool), filled_at=np.zeros(2),
+                       tapped=np.ones(2, dtype=bool), filled_at=np.zeros(2),
                        over_to=(-1, -1), out=np.zeros((2, 365), dtype=bool))
     season = run_season(two, start_share=0.0)
     assert season.tap[0, 0] == pytest.approx(60)
@@ -146,7 +146,7 @@ def test_a_float_valve_on_the_second_bank_stands_still_while_that_is_out():
         world(year(6, 6, 6), NONE, opened(), flow=(2.0, 2.0, 2.0), total=20.0, ready=20.0,
               always_on=np.array([True]), reservoir=np.array([10.0])),
         np.zeros((2, 1, 365, 4)), bank=np.array([0, 1]), size=np.array([500.0, 500.0]),
-        inflow=np.zeros((2, 1, 365)), well=np.array([0.0, 50.0]), tapped=np.zeros(2, dtype=bool),
+        inflow=np.zeros((2, 1, 365)), **well(1, 50.0), tapped=np.zeros(2, dtype=bool),
         filled_at=np.zeros(2), over_to=(-1, -1), out=out)
     season = run_season(rows, start_share=1.0)
     assert season.given[1, 0, :3] == pytest.approx([6, 0, 12])
@@ -175,7 +175,7 @@ def test_a_second_bank_that_is_nearly_empty_shares_what_it_has():
     minutes = np.stack([opened(20), opened(24)])
     two = side_by_side(world(NONE, NONE, opened()), minutes, bank=np.array([0, 1]),
                        size=np.array([100.0, 12.0]), inflow=np.zeros((2, 1, 365)),
-                       well=np.zeros(2), tapped=np.zeros(2, dtype=bool), filled_at=np.zeros(2),
+                       tapped=np.zeros(2, dtype=bool), filled_at=np.zeros(2),
                        over_to=(-1, -1), out=np.zeros((2, 365), dtype=bool))
     season = run_season(two, start_share=0.5)
     assert season.given[:, 0, 0] == pytest.approx([20, 6])

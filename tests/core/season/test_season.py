@@ -16,6 +16,7 @@ from euhydra.core.season.programme import PARTS, runs, start_hours
 from euhydra.core.season.simulate import run_days, run_season
 from euhydra.core.season.state import THIRSTY, World
 from worlds import random_world, world
+from worlds import well as a_well
 
 
 def test_ten_days_by_hand():
@@ -102,7 +103,7 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begin
         bare=rng.uniform(0, 2, (3, 2, 365)), caught=rng.uniform(0, 1, (3, 365)),
         use=rng.uniform(0, 9, (3, 2, 365)),
         rain=rng.uniform(0, 3, (3, 2, 365)), size=np.array([one, two]), inflow=come,
-        over_to=(1, -1) if over else (-1, -1), feeds=((0, 1),), well=np.array([0.0, well]),
+        over_to=(1, -1) if over else (-1, -1), feeds=((0, 1),), **a_well(1, well, share=mark),
         tapped=np.array([tapped, False]), grows=np.ones((3, 365), dtype=bool),
         stuck=np.zeros(3, dtype=bool), begins=begins,
         filled_at=np.array([0.0, two * mark]),

@@ -33,7 +33,7 @@ def test_what_one_store_spills_leaves_another_that_it_is_not_joined_with_as_it_s
     inflow = np.zeros((2, 1, 365))
     inflow[0] = 5.0
     two = replace(world(NONE, NONE, SHUT), size=np.array([10.0, 100.0]), inflow=inflow,
-                  over_to=(-1, -1), well=np.zeros(2), tapped=np.zeros(2, dtype=bool),
+                  over_to=(-1, -1), tapped=np.zeros(2, dtype=bool),
                   filled_at=np.zeros(2), out=np.zeros((2, 365), dtype=bool))
     season = run_season(two, start_share=0.25)
     assert season.level[1] == pytest.approx(np.full((1, 365), 25.0))

@@ -26,7 +26,7 @@ def dry(*failing, years=YEARS, **more):
     return run_season(side_by_side(
         world(use, np.zeros((years, 365)), minutes[0], total=500.0, ready=500.0), minutes,
         **({"bank": np.array([0, 1]), "size": np.array([1.0, 1000.0]),
-            "inflow": np.zeros((2, years, 365)), "well": np.zeros(2),
+            "inflow": np.zeros((2, years, 365)),
             "tapped": np.zeros(2, dtype=bool), "filled_at": np.zeros(2), "over_to": (-1, -1),
             "out": np.zeros((2, 365), dtype=bool), "begins": 50} | more)), start_share=1.0)
 

@@ -15,8 +15,8 @@ from euhydra.core.garden.model import (
     Drain,
     Garden,
     Roof,
+    Standpipe,
     Store,
-    Tap,
 )
 from euhydra.core.layout.heads import hanging_on
 from euhydra.core.library import Library
@@ -84,9 +84,9 @@ def water_parts(count: Count, garden: Garden) -> None:
             count.add("clamp", 2)
     for roof in garden.roofs:
         _roof_parts(count, roof)
-    if stored := sum(garden.tap_of(zone.source) is None for zone in garden.zones):
-        count.add("label", stored)
-    for tap in garden.taps:
+    if signed := sum(not garden.on_mains(zone.source) for zone in garden.zones):
+        count.add("label", signed)
+    for tap in garden.under_pressure:
         _tap_parts(count, tap, sum(one.heads for one in hanging_on(
             garden, count.library, tap.id)))
     for drain in garden.drains:
@@ -127,7 +127,7 @@ def _roof_parts(count: Count, roof: Roof) -> None:
         count.add("gutter-guard", max(roof.width_m, roof.depth_m))
 
 
-def _tap_parts(count: Count, tap: Tap, heads: int) -> None:
+def _tap_parts(count: Count, tap: Standpipe, heads: int) -> None:
     if tap.tops_up:
         count.add("air-gap")
     # Behind each timer, so that none of them stands under constant pressure.

@@ -72,7 +72,8 @@ def _valve(garden: Garden, zone: Zone) -> Label:
     waters = ", ".join(garden.plot(p).name for p in zone.plots)
     return Label("valve", zone.id, zone.name,
                  say(quoted(f"From {source}. Waters {waters}.")),
-                 "" if tap else GREY_WATER if garden.drum_of(zone.source) else NOT_FOR_DRINKING)
+                 "" if garden.on_mains(zone.source) else
+                 GREY_WATER if garden.drum_of(zone.source) else NOT_FOR_DRINKING)
 
 
 def _opens(garden: Garden, plot: str) -> str:

@@ -144,17 +144,19 @@ def _drain(drain: Drain) -> Iterator[Step]:
 
 
 def _taps(garden: Garden) -> Iterator[Step]:
-    for tap in garden.taps:
+    for tap in garden.under_pressure:
         where = (f"On the tap, before all else. It fills "
                  f"{quoted(garden.store_of(tap.tops_up).name)} through an air gap: the pipe ends "
                  "above the rim." if tap.tops_up else
                  "It stands in each head assembly right behind the timer, which alone bears the "
-                 "tap's constant pressure. Nothing is joined without it.")
+                 "constant pressure. Nothing is joined without it.")
+        never = ("Rain or used water is never piped to the mains." if garden.on_mains(tap.id) else
+                 "What stands in the lines never runs back down the well.")
         yield Step(
             f"backflow-{tap.id}", tap.name, Phrase(f"{quoted(tap.name)}: backflow preventer"),
             Phrase(where), "hands",
-            "Rain or used water is never piped to the mains. Local code decides the kind; a "
-            "licensed plumber fits it where that is asked.")
+            f"{never} Local code decides the kind; a licensed plumber fits it where that is "
+            "asked.")
 
 
 def _pump(garden: Garden, library: Library, lift: Lift) -> Iterator[Step]:

@@ -13,7 +13,7 @@ from euhydra.core.garden.today import Today
 Water = Literal["roof", "tap", "laundry", "well", "tank"]
 Watered = Literal["beds", "border", "trees", "pots", "towers", "gutter", "chain", "float-pots",
                   "lawn"]
-DrumFeeds = Literal["all", "beds", "rest"]
+Feeds = Literal["all", "beds", "rest"]
 Group = Literal["leafy", "fruiting", "roots", "legumes", "berries", "flowers"]
 WATERS: tuple[Water, ...] = get_args(Water)
 WATERED: tuple[Watered, ...] = get_args(Watered)
@@ -57,7 +57,8 @@ class Answers(Part):
     ``waters`` are those that are there; a laundry by itself is led into a drum, which feeds all
     lines; beside other water it feeds all, the beds, or the rest. What is watered is there where
     it has a size or a number above 0. A tap that is there beside a roof or well fills in for their
-    barrels, or feeds the pots or all lines itself (``tap_feeds``).
+    barrels, or feeds the pots or all lines itself (``tap_feeds``). A well fills barrels, or its
+    pump feeds lines itself: beside other water all, the beds, or the rest.
     """
 
     name: Name = Field(title="garden name")
@@ -74,6 +75,10 @@ class Answers(Part):
     stand_m: float = measure("stand height", "length", 0, 3, 0.4)
     stores: tuple[StoreAnswer, ...] = Field((), max_length=2)
     well_l_h: float = measure("well comes back", "flow", 1, 20000, 100.0)
+    well_led: Literal["stores", "lines"] = "stores"
+    well_bucket_l: float = measure("bucket", "volume", 1, 60, 10.0)
+    well_bucket_s: float = measure("seconds to fill it", "seconds", 1, 1200, 60.0)
+    well_feeds: Feeds = "all"
     tank_l: float = measure("tank volume", "volume", 10, 20000, 47.0)
     tank_stand_m: float = measure("tank's stand height", "length", 0, 3, 0.25)
     bucket_l: float = measure("bucket", "volume", 1, 60, 10.0)
@@ -84,7 +89,7 @@ class Answers(Part):
     laundry_led: Literal["basins", "drum"] = "basins"
     basins: int = measure("bushes or trees that drink it", "count", 1, 8, 2)
     drum_l: float = measure("drum volume", "volume", 20, 1000, 200.0)
-    drum_feeds: DrumFeeds = "all"
+    drum_feeds: Feeds = "all"
     fall_m: float = measure("fall to the beds", "length", -10, 20, 0.5)
     distance_m: float = measure("distance to the beds", "length", 0.5, 80, 4.0)
     method: Literal["soaker", "dripline", "drippers"] = Field("dripline", title="watered by")
@@ -105,7 +110,12 @@ class Answers(Part):
     @property
     def has_barrels(self) -> bool:
         """Whether water is stored in barrels: that of a roof, or what a well brings up."""
-        return "roof" in self.waters or "well" in self.waters
+        return "roof" in self.waters or self.well_fills
+
+    @property
+    def well_fills(self) -> bool:
+        """Whether a well fills barrels."""
+        return "well" in self.waters and self.well_led == "stores"
 
     @property
     def has_drum(self) -> bool:

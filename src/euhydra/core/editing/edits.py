@@ -208,9 +208,9 @@ class Remove:
         if kind == "plantings":
             whole = sum(t["share"] for t in things)
             owner[kind] = _with_shares(owner[kind], whole / sum(t["share"] for t in owner[kind]))
-        if kind in ("stores", "taps", "drains"):
-            if len(garden.stores) + len(garden.taps) + len(garden.drums) == 1 and (
-                    kind != "drains" or garden.drum_of(thing)):
+        if kind in ("stores", "taps", "wells", "drains"):
+            waters = (*garden.stores, *garden.taps, *garden.wells, *garden.drums)
+            if [water.id for water in waters] == [thing]:
                 raise EditRefused(LAST_WATER)
             tree = without_source(tree, thing)
         if kind == "roofs":

@@ -135,11 +135,11 @@ def _tap(garden: Garden) -> Tap:
 
 
 def _well(garden: Garden) -> Well:
-    if not garden.stores:
-        raise CannotAdd("A well fills a store, and this garden has none. Add a store first.")
-    store, number = garden.store, free_number(garden.wells)
+    number = free_number(garden.wells)
+    at, ground = _beside(garden)
     return Well(id=f"well-{number}", name="Well" if number == 1 else f"Well {number}",
-                at=free_at(store.at.x_m - 2, store.at.y_m - 2), tops_up=store.id)
+                at=free_at(at.x_m - 2, at.y_m - 2), ground_m=ground, backflow=True,
+                tops_up=garden.stores[0].id if garden.stores else "")
 
 
 def _drain(garden: Garden) -> Drain:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 import numpy as np
 
-from euhydra.core.editing.answers import Answers
+from euhydra.core.editing.answers import Answers, Feeds
 from euhydra.core.editing.edits import relaid
 from euhydra.core.editing.makers import FLOAT_PUMP, basin_at, pump_on
 from euhydra.core.editing.quick_plots import plots_of
@@ -19,6 +21,7 @@ from euhydra.core.garden.model import (
     Point,
     Roof,
     Site,
+    Source,
     Store,
     Tap,
     Timer,
@@ -30,7 +33,7 @@ from euhydra.core.library import Library
 from euhydra.core.weather.generator import daily_from_monthly
 from euhydra.core.weather.hemispheres import frosts_at
 
-BARRELS, TANK, LAUNDRY = "barrels", "tank", "drain-1"
+BARRELS, TANK, LAUNDRY, WELL = "barrels", "tank", "drain-1", "well-1"
 FROST_NIGHT_C = 3.0  # a mean low under this still brings frosts, from memory
 BARREL_L, BARREL_HEIGHT_M, BARREL_SHELL_KG = 210.0, 0.88, 10.0
 
@@ -39,8 +42,8 @@ def pour(answers: Answers, library: Library, garden_id: str) -> Garden:
     """A whole garden: sited, planted, zoned and laid. Something is watered, from some source."""
     site = _site(answers, library)
     stores, taps = _stores(answers), _taps(answers)
-    drains = _drains(answers, site)
-    sources: tuple[Store | Tap | Drain, ...] = (*stores, *taps, *drains)
+    wells, drains = _wells(answers), _drains(answers, site)
+    sources: tuple[Source, ...] = (*stores, *taps, *wells, *drains)
     first = sources[0]
     plots = plots_of(answers, library, site, first.at.x_m, first.ground_m)
     stores = tuple(_beside_its_row(store, plots) if store.hand_filled else store
@@ -48,7 +51,7 @@ def pour(answers: Answers, library: Library, garden_id: str) -> Garden:
     garden = Garden(
         id=garden_id, name=answers.name, units=answers.units, site=site,
         roofs=_roofs(answers, library), drains=drains, stores=stores, taps=taps,
-        wells=_wells(answers), joints=_siphons(stores), today=answers.today,
+        wells=wells, joints=_siphons(stores), today=answers.today,
         timers=(Timer(id="timer", name="Timer"),),
         plots=_fed(answers, plots))
     # By gravity a drum empties too slowly for a busy house: common practice.
@@ -160,8 +163,10 @@ def _taps(answers: Answers) -> tuple[Tap, ...]:
 def _wells(answers: Answers) -> tuple[Well, ...]:
     if "well" not in answers.waters:
         return ()
-    return (Well(id="well-1", name="Well", at=Point(x_m=-1.5, y_m=-2.0), tops_up=BARRELS,
-                 recovery_l_h=answers.well_l_h),)
+    return (Well(id=WELL, name="Well", at=Point(x_m=-1.5, y_m=-2.0),
+                 tops_up=BARRELS if answers.well_fills else "", backflow=True,
+                 ground_m=max(0.0, answers.fall_m), recovery_l_h=answers.well_l_h,
+                 bucket_l=answers.well_bucket_l, bucket_s=answers.well_bucket_s),)
 
 
 def _drains(answers: Answers, site: Site) -> tuple[Drain, ...]:
@@ -184,7 +189,8 @@ def _drains(answers: Answers, site: Site) -> tuple[Drain, ...]:
 def _fed(answers: Answers, plots: tuple[AnyPlot, ...]) -> tuple[AnyPlot, ...]:
     """The plots, each with the source it draws from where that is not the first."""
     source = dict.fromkeys(_by_tap(answers, plots), "tap") | dict.fromkeys(
-        _by_tank(answers, plots), TANK) | dict.fromkeys(_by_drum(answers, plots), LAUNDRY)
+        _by_tank(answers, plots), TANK) | dict.fromkeys(
+        _by_well(answers, plots), WELL) | dict.fromkeys(_by_drum(answers, plots), LAUNDRY)
     return tuple(p.model_copy(update={"fed_by": source[p.id]}) if p.id in source else p
                  for p in plots)
 
@@ -197,13 +203,23 @@ def _by_tap(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:
     return [p.id for p in plots if isinstance(p, Holder) or not pots_alone]
 
 
+def _by_well(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:
+    """What a well's own pump feeds."""
+    if "well" not in answers.waters or answers.well_fills:
+        return []
+    return _of(plots, answers.well_feeds if len(answers.waters) > 1 else "all")
+
+
 def _by_drum(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:
     """What a laundry's drum feeds: never a self-watering row, which shuts."""
     if not answers.has_drum:
         return []
-    feeds = answers.drum_feeds if len(answers.waters) > 1 else "all"
-    return [p.id for p in plots if not isinstance(p, Wicking)
-            and (feeds == "all" or (feeds == "beds") == (p.kind == "bed"))]
+    return _of([p for p in plots if not isinstance(p, Wicking)],
+               answers.drum_feeds if len(answers.waters) > 1 else "all")
+
+
+def _of(plots: Iterable[AnyPlot], feeds: Feeds) -> list[str]:
+    return [p.id for p in plots if feeds == "all" or (feeds == "beds") == (p.kind == "bed")]
 
 
 def _by_tank(answers: Answers, plots: tuple[AnyPlot, ...]) -> list[str]:

@@ -13,15 +13,16 @@ LAST_WATER = ("Nothing would be left to water from. Add a tap or another store f
 
 
 def ends_a_source(parts: list[str], value: Any) -> bool:
-    """Whether lines can draw no more from a tap, or from a drain's drum."""
-    return (parts[0], parts[-1]) in (("taps", "tops_up"), ("drains", "school")) and (
+    """Whether lines can draw no more from a tap, a well, or a drain's drum."""
+    ends = ("taps", "tops_up"), ("wells", "tops_up"), ("drains", "school")
+    return (parts[0], parts[-1]) in ends and (
         value == "basins" if parts[0] == "drains" else bool(value))
 
 
 def without_source(tree: dict[str, Any], store: str) -> dict[str, Any]:
-    """The garden's tree with nothing left that names a store or tap about to go.
+    """The garden's tree with nothing left that names a store, tap or well about to go.
 
-    Taps and wells top up the first store that is left; with none left a tap feeds the lines.
+    Taps and wells top up the first store that is left; with none left they feed the lines.
     """
     for roof in tree["roofs"]:
         for spout in roof["downspouts"]:
@@ -36,7 +37,7 @@ def without_source(tree: dict[str, Any], store: str) -> dict[str, Any]:
     return tree | {
         "lifts": [lift for lift in tree["lifts"] if lift["draws_from"] != store],
         "taps": moved(tree["taps"]),
-        "wells": [well for well in moved(tree["wells"]) if well["tops_up"]],
+        "wells": moved(tree["wells"]),
         "joints": [j for j in tree["joints"] if store not in (j["a"], j["b"])],
         "zones": [z for z in tree["zones"] if z["source"] != store]}
 

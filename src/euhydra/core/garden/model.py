@@ -54,10 +54,10 @@ from euhydra.core.garden.plot_forms import (
 )
 from euhydra.core.garden.plots import Dripper, Planting, PlotBase, Row
 from euhydra.core.garden.pumps import CurvePoint, Lift
-from euhydra.core.garden.references import require_whole
+from euhydra.core.garden.references import require_agreeing, require_whole
 from euhydra.core.garden.site import MOST_RAIN_A_WET_DAY_MM, Climate, Site, Spot
 from euhydra.core.garden.sketch import Sketch
-from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Tap, Well
+from euhydra.core.garden.sources import Basin, Downspout, Drain, Roof, Standpipe, Tap, Well
 from euhydra.core.garden.stock import Holding
 from euhydra.core.garden.store_links import require_leading_on
 from euhydra.core.garden.stores import Joint, RainGarden, Store, WetArea
@@ -102,7 +102,9 @@ __all__ = [
     "Roof",
     "Row",
     "Site",
+    "Source",
     "Spot",
+    "Standpipe",
     "Store",
     "Tap",
     "Thing",
@@ -120,6 +122,9 @@ __all__ = [
     "month_day",
     "pick",
 ]
+
+
+Source = Store | Standpipe | Drain
 
 
 class Garden(Part):
@@ -158,37 +163,7 @@ class Garden(Part):
     @model_validator(mode="after")
     def _references(self) -> Garden:
         require_whole(self)
-        return self
-
-    @model_validator(mode="after")
-    def _one_pump_a_store(self) -> Garden:
-        drawn = [lift.draws_from for lift in self.lifts]
-        if twice := next((s for s in drawn if drawn.count(s) > 1), None):
-            raise ValueError(f"two pumps draw from {self.store_of(twice).name}: one is enough")
-        return self
-
-    @model_validator(mode="after")
-    def _open_outlets_on_a_drum(self) -> Garden:
-        for plot in self.plots:
-            drum = self.drum_of(self.source_of(plot))
-            if drum and plot.watered != "lines":
-                raise ValueError(f"the drum of {drum.name} empties by itself, so that nothing is "
-                                 f"left in it to carry to {plot.name}: leave that on its lines, or "
-                                 "give it other water")
-            if drum and isinstance(plot, Wicking):
-                raise ValueError(f"{plot.name} shuts its float valve once it is full, and the drum "
-                                 f"of {drum.name} would run over: lead that to plots with open "
-                                 "outlets")
-        return self
-
-    @model_validator(mode="after")
-    def _one_gutter_a_roof(self) -> Garden:
-        shared = {roof.id: roof for roof in self.roofs if roof.gutter_of}
-        for roof in shared.values():
-            if roof.gutter_of in shared:
-                raise ValueError(
-                    f"{roof.name} shares the gutter of a roof that shares one itself" if (
-                        roof.gutter_of != roof.id) else f"{roof.name} shares its own gutter")
+        require_agreeing(self)
         return self
 
     @model_validator(mode="after")
@@ -202,9 +177,19 @@ class Garden(Part):
         return self.stores[0]
 
     @property
-    def sources(self) -> tuple[Store | Tap | Drain, ...]:
-        """What lines can draw from: every store, each tap that tops none up, each drain's drum."""
-        return (*self.stores, *(tap for tap in self.taps if not tap.tops_up), *self.drums)
+    def sources(self) -> tuple[Source, ...]:
+        """What lines can draw from: stores, taps and wells that top none up, drains' drums."""
+        return (*self.stores, *self.standpipes, *self.drums)
+
+    @property
+    def standpipes(self) -> tuple[Standpipe, ...]:
+        """The taps, and the wells with their pumps, that feed lines themselves."""
+        return tuple(x for x in self.under_pressure if not x.tops_up)
+
+    @property
+    def under_pressure(self) -> tuple[Standpipe, ...]:
+        """Every tap, and the wells whose pumps feed lines: none without a backflow preventer."""
+        return (*self.taps, *(well for well in self.wells if not well.tops_up))
 
     @property
     def drums(self) -> tuple[Drain, ...]:
@@ -255,9 +240,23 @@ class Garden(Part):
         """The id of what feeds a plot."""
         return plot.fed_by or self.sources[0].id
 
-    def tap_of(self, tap_id: str) -> Tap | None:
-        """The tap of that id; None when it is another thing's."""
-        return next((tap for tap in self.taps if tap.id == tap_id), None)
+    def tap_of(self, source: str) -> Standpipe | None:
+        """The tap of that id, or the well with its pump; None when it is another thing's."""
+        return next((x for x in (*self.taps, *self.wells) if x.id == source), None)
+
+    def well_of(self, source: str) -> Well | None:
+        """The well of that id; None when it is another thing's."""
+        return next((well for well in self.wells if well.id == source), None)
+
+    def on_mains(self, source: str) -> bool:
+        """Whether a source's water is the mains', which one may drink."""
+        return any(tap.id == source for tap in self.taps)
+
+    def source_path(self, source: str) -> str:
+        """Where a source stands in the garden."""
+        kind = ("taps" if self.on_mains(source) else "wells" if self.well_of(source) else
+                "drains" if self.drum_of(source) else "stores")
+        return f"{kind}/{source}"
 
     def drum_of(self, drain_id: str) -> Drain | None:
         """The drain of that id whose drum lines draw from; None when it is another thing's."""
@@ -266,10 +265,6 @@ class Garden(Part):
     def vessel_of(self, source: str) -> str:
         """What a source's water stands in, in a word."""
         return "drum" if self.drum_of(source) else self.vessel
-
-    def vessel_path(self, source: str) -> str:
-        """Where a store stands in the garden, or the drain of a drum."""
-        return f"{'drains' if self.drum_of(source) else 'stores'}/{source}"
 
     def lift_on(self, source: str) -> Lift | None:
         """The pump that a source's lines hang on; None where they run by themselves."""

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from euhydra.core.garden.base import Id
+from euhydra.core.garden.plot_forms import AnyPlot, Wicking
 
 if TYPE_CHECKING:
     from euhydra.core.garden.model import Garden
@@ -25,12 +26,37 @@ def require_whole(garden: Garden) -> None:
                 raise ValueError(f"two {label.replace('_', ' ')} have the id {thing.id}")
             seen.add(thing.id)
     if not garden.sources:
-        raise ValueError("a garden has a store, a tap that feeds the lines itself, or a laundry "
-                         "drum that does")
+        raise ValueError("a garden has a store, a tap or a well that feeds the lines itself, or a "
+                         "laundry drum that does")
     known = {kind: {thing.id for thing in getattr(garden, f"{kind}s")} for kind in NAMED}
     for kind, wanted in named(garden):
         if wanted not in known[kind]:
             raise ValueError(f"{kind} “{wanted}” is named but not in the garden")
+
+
+def require_agreeing(garden: Garden) -> None:
+    """Raise ValueError for two pumps on one store, what a drum cannot feed, a gutter in a ring."""
+    drawn = [lift.draws_from for lift in garden.lifts]
+    if twice := next((s for s in drawn if drawn.count(s) > 1), None):
+        raise ValueError(f"two pumps draw from {garden.store_of(twice).name}: one is enough")
+    for plot in garden.plots:
+        if drum := garden.drum_of(garden.source_of(plot)):
+            _require_open_outlets(plot, drum.name)
+    shared = {roof.id: roof for roof in garden.roofs if roof.gutter_of}
+    for roof in shared.values():
+        if roof.gutter_of == roof.id:
+            raise ValueError(f"{roof.name} shares its own gutter")
+        if roof.gutter_of in shared:
+            raise ValueError(f"{roof.name} shares the gutter of a roof that shares one itself")
+
+
+def _require_open_outlets(plot: AnyPlot, drum: str) -> None:
+    if plot.watered != "lines":
+        raise ValueError(f"the drum of {drum} empties by itself, so that nothing is left in it to "
+                         f"carry to {plot.name}: leave that on its lines, or give it other water")
+    if isinstance(plot, Wicking):
+        raise ValueError(f"{plot.name} shuts its float valve once it is full, and the drum of "
+                         f"{drum} would run over: lead that to plots with open outlets")
 
 
 def named(garden: Garden) -> Iterator[tuple[str, Id]]:
@@ -40,7 +66,7 @@ def named(garden: Garden) -> Iterator[tuple[str, Id]]:
         if roof.gutter_of:
             yield "roof", roof.gutter_of
     yield from (("store", tap.tops_up) for tap in garden.taps if tap.tops_up)
-    yield from (("store", well.tops_up) for well in garden.wells)
+    yield from (("store", well.tops_up) for well in garden.wells if well.tops_up)
     for joint in garden.joints:
         yield "store", joint.a
         yield "store", joint.b

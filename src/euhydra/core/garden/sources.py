@@ -10,7 +10,6 @@ from shapely.geometry import Polygon
 
 from euhydra.core.garden.base import (
     HIGHEST_M,
-    Id,
     MonthDay,
     OptionalId,
     Point,
@@ -130,8 +129,8 @@ class Drain(Thing):
                      shell_kg=round(DRUM_SHELL_KG * share ** (2 / 3), 1))
 
 
-class Tap(Thing):
-    """A house tap: it tops a store up through an air gap, or feeds lines itself when it names none.
+class Standpipe(Thing):
+    """Where water comes under pressure, known by a gauge and a bucket.
 
     A ``regulator_kpa`` of 0 is none.
     """
@@ -148,11 +147,21 @@ class Tap(Thing):
     backflow: bool = Field(False, title="backflow preventer fitted")
 
 
-class Well(Thing):
-    """A well that fills a store. What it gives in a day is what comes back into it."""
+class Tap(Standpipe):
+    """A house tap: it tops a store up through an air gap, or feeds lines if it names none."""
 
-    at: Point
-    tops_up: Id = refer("tops up", "stores")
+
+class Well(Standpipe):
+    """A well with its pump: it fills a store, or feeds lines itself if it names none.
+
+    What it gives in a day is what comes back into it. With a ``share`` above 0 it gives so much of
+    each draw on its store, as long as it has it; else what the store has not.
+    """
+
+    static_kpa: float = measure("pressure, shut", "pressure", 20, 1200, 280)
+    bucket_s: float = measure("seconds to fill it", "seconds", 1, 1200, 60)
+    share: float = measure("gives of each draw (0: only what the store has not)", "share", 0, 1,
+                           0.0)
     recovery_l_h: float = measure("comes back", "flow", 0, 20000, 100)
     standing_l: float = measure("stands in the well", "volume", 0, 50000, 300)
     temperature_c: float = measure("water temperature", "temperature", 0, 40, 11)

@@ -13,7 +13,7 @@ from euhydra.core.garden.model import (
     Lift,
     Line,
     Outlet,
-    Tap,
+    Standpipe,
     Wicking,
 )
 from euhydra.core.hydraulics.network import (
@@ -177,7 +177,7 @@ def outlet_kind(plot: AnyPlot, library: Library, run: Outlet, drinks: Drinks = N
     return replace(kind, k=kind.k * (plot.hole_mm / HOLE_MM) ** 2)
 
 
-def tap_kv(tap: Tap) -> float:
+def tap_kv(tap: Standpipe) -> float:
     """Kv of a tap's supply, m³/h at 1 bar: at the bucket test all of its pressure is used up."""
     return mains.tested_l_h(tap) / 1000 / math.sqrt(max(tap.static_kpa, 1e-3) / 100)
 

@@ -6,7 +6,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from euhydra.core import storage
-from euhydra.core.garden.model import AnyPlot, Fitting, Garden, Lift, Line, Node, Outlet, Tap, Zone
+from euhydra.core.garden.model import (
+    AnyPlot,
+    Fitting,
+    Garden,
+    Lift,
+    Line,
+    Node,
+    Outlet,
+    Standpipe,
+    Zone,
+)
 
 Drinks = Mapping[str, float]  # L/h in the hottest hour of each self-watering row, by its id
 NOTHING: Drinks = {}
@@ -23,7 +33,7 @@ class ZonePipes:
 
     zone: Zone
     timer: str
-    tap: Tap | None
+    tap: Standpipe | None
     lift: Lift | None
     outlet_z_m: float
     altitude_m: float

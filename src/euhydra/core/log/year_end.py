@@ -72,10 +72,9 @@ def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator
         since = (f"from the first dip on {f.first.day} {f.first:%B}, by the rain that was logged"
                  if r.flows.opens else "no timer’s valve opens as it is set")
         yield Source(f.bank.name, float(f.given_l.sum()), since, spares_tap=True)
-    for tap in r.garden.taps:
-        if not tap.tops_up:
-            yield Source(tap.name, sum(taken_l_day(r, (tap.id,), day.month - 1) for day in days),
-                         "by the timer's settings", spares_tap=False)
+    for tap in r.garden.standpipes:
+        yield Source(tap.name, sum(taken_l_day(r, (tap.id,), day.month - 1) for day in days),
+                     "by the timer's settings", spares_tap=not r.garden.on_mains(tap.id))
     for name, who in (("Wells", "well_l"), ("Taps, topping up", "tap_l")):
         topped = sum(float(getattr(f.backups, who).sum()) for f in banks)
         if topped > 0:

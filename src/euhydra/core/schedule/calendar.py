@@ -164,7 +164,7 @@ def _frost(schedule: Schedule) -> list[Due]:
                          "let the lines run empty (blow out what stays), drain filter"
                          + (f" and {garden.vessel}s" if garden.stores else " and hose")
                          + (", cap the diverter" if garden.stores and garden.roofs else "")
-                         + (", shut the tap" if garden.taps and not garden.stores else "")
+                         + (", shut the tap" if garden.standpipes and not garden.stores else "")
                          + "." + _pump(garden) + _soakers(schedule)))
     if site.last_frost:
         found.append(Due("timer-out", timer_out(site),

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from euhydra.core.demand.demand import Demand
 from euhydra.core.demand.wicking import free_water_l
@@ -19,9 +21,10 @@ from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.season.programme import opened
 from euhydra.core.season.state import Array, World
 from euhydra.core.season.washing import washed_by_day
+from euhydra.core.season.well_draws import well_draws
 from euhydra.core.storage import Banks
 from euhydra.core.storage.inflow import Inflow
-from euhydra.core.storage.top_up import feeding, well_day_l
+from euhydra.core.storage.top_up import feeding
 from euhydra.core.supply.greywater import grounds
 from euhydra.core.weather import frost
 from euhydra.core.weather.generator import DailyWeather
@@ -64,6 +67,8 @@ def world_of(inputs: SeasonInputs) -> World:
     stores = [{s.id for b in feeding(banks, i) for s in banks.banks[b].stores}
               for i in range(len(banks.banks))]
     minutes, runs = timer_runs(inputs, inputs.weather)
+    wells = well_draws(garden, banks)
+    at, behind = banks.of_store | wells.shafts, np.zeros(len(wells.shafts))
     credits = {zone.id: flows[zone.id].refill.credit_l(flows[zone.id]["half"])
                if zone.timed else {}
                for zone in garden.zones}
@@ -72,7 +77,7 @@ def world_of(inputs: SeasonInputs) -> World:
         names=(*(plot.name for plot in plots),
                *(bed.name for d in garden.drains for bed in grounds(d))),
         carried=frozenset(hands),
-        bank=np.array([*(banks.of_store.get(garden.source_of(p), -1) for p in plots),
+        bank=np.array([*(at.get(garden.source_of(p), -1) for p in plots),
                        *[-1] * more], dtype=np.intp),
         zone=np.array([*(number[p.id] for p in plots), *[0] * more], dtype=np.intp),
         flow_l_h=np.array([[hands[p.id].flow_l_h] * 3 if p.id in hands else
@@ -97,19 +102,27 @@ def world_of(inputs: SeasonInputs) -> World:
                        *washed.values()]).reshape(
             len(thirsts), *shape),
         drained=drained,
-        size=np.array([bank.usable_l for bank in banks.banks] or [0.0]),
-        inflow=inputs.inflow.by_bank_l,
-        over_to=banks.over_to or (-1,), feeds=banks.feeds,
-        well=np.array([sum(well_day_l(w) for w in garden.wells if w.tops_up in near)
-                       for near in stores] or [0.0], dtype=float),
-        tapped=np.array([any(t.tops_up in near for t in garden.taps) for near in stores]
-                        or [False], dtype=bool),
-        out=inputs.inflow.winters,
-        filled_at=np.array([bank.filled_at_l for bank in banks.banks] or [0.0]),
+        size=np.array([*([bank.usable_l for bank in banks.banks] or [0.0]), *behind]),
+        inflow=_behind(inputs.inflow.by_bank_l, len(behind)),
+        over_to=(*(banks.over_to or (-1,)), *[-1] * len(behind)), feeds=banks.feeds,
+        well_day=np.array(wells.day_l, dtype=float), well_to=wells.to,
+        well_share=np.array(wells.shares, dtype=float), shafts=len(behind),
+        tapped=np.array([*([any(t.tops_up in near for t in garden.taps) for near in stores]
+                           or [False]), *behind], dtype=bool),
+        out=_behind(inputs.inflow.winters, len(behind)),
+        filled_at=np.array([*([bank.filled_at_l for bank in banks.banks] or [0.0]), *behind]),
         stuck=np.array([*(timed[p.id] and zones[p.id].id in flows.shut for p in plots),
                         *[False] * more], dtype=bool),
         grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
         begins=demand.year_begins)
+
+
+def _behind(by_bank: NDArray[Any], more: int) -> NDArray[Any]:
+    """With as many banks behind that hold nothing and take nothing in."""
+    if not more:
+        return by_bank
+    nothing = np.zeros((more, *by_bank.shape[1:]), dtype=by_bank.dtype)
+    return np.concatenate([by_bank, nothing])
 
 
 def just_what_it_drinks(world: World) -> World:
@@ -122,10 +135,14 @@ def just_what_it_drinks(world: World) -> World:
 
 
 def without_rain(world: World) -> World:
-    """The same garden with no rain anywhere, and nobody who fills in for its stores."""
+    """The same garden with no rain anywhere, and nobody who fills in for its stores.
+
+    What a well feeds straight is taken to be fed, as what a tap does.
+    """
     nothing = np.zeros_like
     return replace(world, rain=nothing(world.rain), inflow=nothing(world.inflow),
-                   well=nothing(world.well), tapped=nothing(world.tapped),
+                   bank=np.where(world.stored, world.bank, -1),
+                   well_day=nothing(world.well_day), tapped=nothing(world.tapped),
                    filled_at=nothing(world.filled_at))
 
 

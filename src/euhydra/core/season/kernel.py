@@ -52,7 +52,9 @@ class Fixed(NamedTuple):
     inflow: Array
     over_to: Ints
     feeds: Ints
-    well: Array
+    well_day: Array
+    well_to: Ints
+    well_share: Array
     tapped: Flags
     filled_at: Array
     out: Flags
@@ -103,15 +105,16 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
     A day: what is drawn comes from what stood there before; then the rain fills.
     """
     (bank, zone, low, rise, more, works, minutes, runs, refilled, always_on, holds, hold, full,
-     ready, grows, takes, rain, caught, grey, drained, size, inflow, over_to, feeds, well, tapped,
-     filled_at, out, drinks) = w
+     ready, grows, takes, rain, caught, grey, drained, size, inflow, over_to, feeds, well_day,
+     well_to, well_share, tapped, filled_at, out, drinks) = w
     (level, depletion, below, reservoir, there, well_left, carried, want, got, asked, spilt) = s
     (given, wasted, drunk, fed, lacking, depletions, reservoirs, levels, beyond, poured, by_hand,
      emptied, spilled, wells, taps, used) = told
     plots, banks = len(bank), len(size)
     for i in days:
-        emptied[y, i] += _begin(y, i, banks, level, there, well, well_left, out, filled_at, size,
-                                carried, poured)
+        for n in range(len(well_day)):
+            well_left[n] = well_day[n]
+        emptied[y, i] += _begin(y, i, banks, level, there, out, filled_at, size, carried, poured)
         for p in range(plots):
             depletion[p], below[p] = grown(depletion[p], below[p], hold[i - 1, p], hold[i, p],
                                            full[p])
@@ -120,8 +123,8 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                          always_on, there, size, asked, want, got)
             if opens:
                 taps[y, i] += _share_out(plots, bank, asked, want)
-                wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_left, beyond,
-                                     by_hand, y, i)
+                wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_to, well_share,
+                                     well_left, beyond, by_hand, y, i)
                 taps[y, i] += _top_up(banks, want, got, tapped)
                 _give(plots, bank, asked, want, got, works, depletion, below, always_on, reservoir,
                       given, lacking, wasted, y, i)
@@ -132,8 +135,8 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
                 if _let_in(y, i, plots, bank, low, rise, more, there, size, out, always_on, grows,
                            holds, reservoir, depletion, takes, drinks[part], asked):
                     taps[y, i] += _share_out(plots, bank, asked, want)
-                    wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_left, beyond,
-                                     by_hand, y, i)
+                    wells[y, i] += _draw(banks, want, got, there, carried, feeds, well_to,
+                                         well_share, well_left, beyond, by_hand, y, i)
                     taps[y, i] += _top_up(banks, want, got, tapped)
                     _give(plots, bank, asked, want, got, works, depletion, below, always_on,
                           reservoir, given, lacking, wasted, y, i)
@@ -151,8 +154,8 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
 
 
 @written_in
-def _begin(y: int, i: int, banks: int, level: Array, there: Array, well: Array, well_left: Array,
-           out: Flags, filled_at: Array, size: Array, carried: Array, poured: Array) -> float:
+def _begin(y: int, i: int, banks: int, level: Array, there: Array, out: Flags, filled_at: Array,
+           size: Array, carried: Array, poured: Array) -> float:
     """What stands in each bank in the morning: none in winter, all where a person has filled it.
 
     Gives what was let out before the frost, L.
@@ -160,7 +163,6 @@ def _begin(y: int, i: int, banks: int, level: Array, there: Array, well: Array, 
     let_out = 0.0
     for b in range(banks):
         there[b] = level[b]
-        well_left[b] = well[b]
         if out[i, b]:
             let_out += there[b]
             there[b] = carried[b] = 0.0
@@ -249,15 +251,25 @@ def _share_out(plots: int, bank: Ints, asked: Array, want: Array) -> float:
 
 @written_in
 def _draw(banks: int, want: Array, got: Array, there: Array, carried: Array, feeds: Ints,
-          well_left: Array, beyond: Array, by_hand: Array, y: int, i: int) -> float:
+          well_to: Ints, well_share: Array, well_left: Array, beyond: Array, by_hand: Array, y: int,
+          i: int) -> float:
     """Draw on the banks, on those that feed them, and on wells, in that order; gives the wells'.
 
-    Of a bank that a person fills, what was carried there is drawn first.
+    A well that gives a share of each draw gives that first. Of a bank that a person fills, what
+    was carried there is drawn first.
     """
     wells = 0.0
     for b in range(banks):
-        got[b] = min(want[b], there[b])
-        by_hand[y, i] += _taken(b, got[b], there, carried)
+        got[b] = 0.0
+    for n in range(len(well_to)):
+        if well_share[n] > 0:
+            b = well_to[n, 1]
+            wells += _drawn_up(well_to[n, 0], b, min(want[b] - got[b], want[b] * well_share[n]),
+                               well_left, got)
+    for b in range(banks):
+        own = min(want[b] - got[b], there[b])
+        got[b] += own
+        by_hand[y, i] += _taken(b, own, there, carried)
     for f in range(len(feeds)):
         a, b = feeds[f, 0], feeds[f, 1]
         fed = min(want[b] - got[b], there[a])
@@ -265,11 +277,19 @@ def _draw(banks: int, want: Array, got: Array, there: Array, carried: Array, fee
         by_hand[y, i] += _taken(a, fed, there, carried)
     for b in range(banks):
         beyond[y, i, b] += want[b] - got[b]
-        well = min(want[b] - got[b], well_left[b])
-        well_left[b] -= well
-        got[b] += well
-        wells += well
+    for n in range(len(well_to)):
+        b = well_to[n, 1]
+        wells += _drawn_up(well_to[n, 0], b, want[b] - got[b], well_left, got)
     return wells
+
+
+@written_in
+def _drawn_up(n: int, b: int, litres: float, well_left: Array, got: Array) -> float:
+    """What a well gives a bank's lines of so many litres, out of what it has left that day."""
+    gives: float = min(litres, well_left[n])
+    well_left[n] -= gives
+    got[b] += gives
+    return gives
 
 
 @written_in

@@ -29,13 +29,13 @@ class Lasts:
 
 def lasts(inputs: SeasonInputs, season: Season) -> Lasts:
     """From the start of the month in which the timer opens for most, or thirst is largest."""
-    stored = season.world.bank >= 0
-    asked = season.asked[stored].sum(axis=(0, 1))
+    asked = season.asked[season.world.stored].sum(axis=(0, 1))
     by_month = [asked[m == MONTH_OF_DAY].mean() for m in range(12)]
     month = int(np.argmax(by_month)) if max(by_month) > SAME else inputs.demand.peak_month
     world = _typical_year(season)
-    alone = replace(world, well=np.zeros_like(world.well), tapped=np.zeros_like(world.tapped),
-                    filled_at=np.zeros_like(world.filled_at))
+    alone = replace(world, bank=np.where(world.stored, world.bank, -1),
+                    well_day=np.zeros_like(world.well_day),
+                    tapped=np.zeros_like(world.tapped), filled_at=np.zeros_like(world.filled_at))
     dry = replace(inputs.weather, rain_mm=np.zeros_like(inputs.weather.rain_mm))
     minutes, runs = (_by_part(season, x) for x in timer_runs(inputs, dry))
     return Lasts(month, _held(replace(without_rain(world), minutes=minutes, runs=runs), month),
@@ -66,7 +66,7 @@ def _held(world: World, month: int) -> int:
     days = (DAYS_BEFORE_MONTH[month] + np.arange(A_YEAR)) % A_YEAR
     plots = np.zeros((len(world.plots), 1))
     season = run_days(world, world.size[:, None], plots, world.reservoir[:, None], days)
-    stored = world.bank >= 0
+    stored = world.stored
     lacking = season.lacking[stored, 0][:, days] > SAME + SAME * season.asked[stored, 0][:, days]
     failed = lacking.any(axis=0)
     return int(np.argmax(failed)) if failed.any() else A_YEAR

@@ -74,8 +74,8 @@ def warm() -> None:
         runs=np.zeros((1, 1, 365, 4)), refilled=none,
         always_on=np.zeros(1, dtype=bool), reservoir=none, hold=day[0], full=none, ready=day,
         use=day, bare=day, rain=day, caught=day[0], grey=day, drained=day[0], size=none,
-        inflow=day, over_to=(-1,), feeds=(), well=none, tapped=np.zeros(1, dtype=bool),
-        filled_at=none, out=np.zeros((1, 365), dtype=bool),
+        inflow=day, over_to=(-1,), feeds=(), well_day=none, well_to=(), well_share=none[:0],
+        tapped=np.zeros(1, dtype=bool), filled_at=none, out=np.zeros((1, 365), dtype=bool),
         grows=np.zeros((1, 365), dtype=bool), stuck=np.zeros(1, dtype=bool)))
     still = Ground(day[0, 0], 0.0, day[0], day[0], day[0, 0])
     refills(day[0], day[0], np.zeros(365, dtype=bool), 1, still)
@@ -115,7 +115,7 @@ def _now(world: World, level: Array, depletion: Array, reservoir: Array) -> Now:
     banks, plots = len(world.size), len(world.plots)
     state = (np.array(x, dtype=float) for x in (
         level, depletion, np.zeros_like(depletion), reservoir))
-    room = (np.zeros(n) for n in (banks, banks, banks, banks, banks, plots, banks))
+    room = (np.zeros(n) for n in (banks, len(world.well_day), banks, banks, banks, plots, banks))
     return cast("Now", _loops().Now(*state, *room))
 
 
@@ -135,7 +135,10 @@ def _fixed(world: World) -> Fixed:
         grey=_floats(_days_first(world.grey)), drained=_floats(world.drained),
         size=_floats(world.size), inflow=_floats(_days_first(world.inflow)),
         over_to=np.array(world.over_to, dtype=np.int64),
-        feeds=np.array(world.feeds, dtype=np.int64).reshape(-1, 2), well=_floats(world.well),
+        feeds=np.array(world.feeds, dtype=np.int64).reshape(-1, 2),
+        well_day=_floats(world.well_day),
+        well_to=np.array(world.well_to, dtype=np.int64).reshape(-1, 2),
+        well_share=_floats(world.well_share),
         tapped=world.tapped.astype(np.bool_), filled_at=_floats(world.filled_at),
         out=np.ascontiguousarray(world.out.T),
         drinks=np.array(DRINKS)))

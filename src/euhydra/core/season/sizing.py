@@ -62,7 +62,7 @@ class Sizes:
         self.garden, self.banks = inputs.garden, inputs.banks
         self.stores, self.rain_mm = inputs.garden.stores, inputs.weather.rain_mm
         self.season, self.as_set = season, as_set
-        self.reached = reached or tuple(range(len(season.world.size)))
+        self.reached = reached or tuple(range(len(season.world.size) - season.world.shafts))
         self._found: dict[tuple[float, ...], Sized] = {}
 
     @cached_property
@@ -103,7 +103,8 @@ class Sizes:
     def _with(self, sizes_l: Sequence[float]) -> Sized:
         key = tuple(sizes_l)
         if key not in self._found:
-            world, size = self.season.world, np.array(sizes_l)
+            world = self.season.world
+            size = np.array([*sizes_l, *[0.0] * world.shafts])
             same = np.allclose(size, world.size, rtol=1e-12)
             mark = np.divide(world.filled_at * size, world.size, out=np.zeros_like(size),
                              where=world.size > 0)
@@ -126,7 +127,7 @@ class Sizes:
     @cached_property
     def asked_l(self) -> NDArray[np.float64]:
         """Litres by day that are asked of the stores, (years, 365)."""
-        stored = self.season.world.bank >= 0
+        stored = self.season.world.stored
         return np.asarray(self.season.asked[stored].sum(axis=0))
 
     @cached_property

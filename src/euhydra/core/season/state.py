@@ -36,6 +36,9 @@ class World:
     ``grows`` (P, 365) are the days on which something grows, ``stuck`` are plots whose valve stays
     shut, and ``begins`` is the day on which a water year begins. A person fills a bank up in the
     morning when it stands under ``filled_at`` (B,) litres; 0: nobody does.
+    Wells give ``well_day`` (W,) litres a day at the most, to the banks of ``well_to`` (well, bank):
+    of each draw the share ``well_share`` at first, then what the stores have not. The last
+    ``shafts`` of the banks hold nothing: a well feeds their lines itself.
     ``out`` (B, 365) are the days on which it is emptied and out of use for frost.
     """
 
@@ -63,7 +66,9 @@ class World:
     inflow: Array
     over_to: tuple[int, ...]
     feeds: tuple[tuple[int, int], ...]
-    well: Array
+    well_day: Array
+    well_to: tuple[tuple[int, int], ...]
+    well_share: Array
     tapped: NDArray[np.bool_]
     filled_at: Array
     out: NDArray[np.bool_]
@@ -72,6 +77,12 @@ class World:
     washed: frozenset[str] = frozenset()
     carried: frozenset[str] = frozenset()
     begins: int = 0
+    shafts: int = 0
+
+    @property
+    def stored(self) -> NDArray[np.bool_]:
+        """Which plots a store feeds: neither a tap, nor a well that feeds lines itself, (P,)."""
+        return np.asarray((self.bank >= 0) & (self.bank < len(self.size) - self.shafts))
 
     def name_of(self, plot: str) -> str:
         """What a plot is called."""
@@ -86,10 +97,10 @@ class Season:
     ``fed`` the least share of its thirst that a crop got in the day, ``lacking`` what the run
     would have given and no source had (of a float valve, what its row would have drunk of it),
     ``depletion`` and ``reservoir`` at day's end. (B, Y, 365):
-    ``level`` at day's end, ``beyond`` what was asked of a bank and its stores did not give,
-    ``poured`` what a person filled in. (Y, 365): ``by_hand``, what plots got of that, ``emptied``
-    before the frost, ``spilled``, ``well``, ``tap``, ``used`` water. ``start`` and ``end`` (B,) are
-    the banks' levels before the first and after the last of all days.
+    ``level`` at day's end, ``beyond`` what was asked of a bank and neither its stores nor a well's
+    share of it gave, ``poured`` what a person filled in. (Y, 365): ``by_hand``, what plots got of
+    that, ``emptied`` before the frost, ``spilled``, ``well``, ``tap``, ``used`` water. ``start``
+    and ``end`` (B,) are the banks' levels before the first and after the last of all days.
 
     Days stand in calendar years; they ran in water years (``World.begins``), of which the last
     ends with the first days of the first calendar year.

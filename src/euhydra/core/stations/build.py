@@ -50,13 +50,16 @@ def _cost(key: str, name: str, r: Results, need: str) -> Figure:
 
 
 def _backflow(r: Results) -> list[Finding]:
-    if not r.garden.taps:
+    fed = len(r.garden.under_pressure)
+    if not fed:
         return []
+    back = " or ".join([*(["into the house"] if r.garden.taps else []),
+                        *(["down the well"] if fed > len(r.garden.taps) else [])])
     return [Finding(
         "build.backflow", "note", Phrase("Fit the backflow preventer before anything else"),
-        say("{n} tap feeds this garden. A hose under water can draw garden water back into the "
-            "house. Local code decides the kind; a licensed plumber fits it where that is asked.",
-            n=Amount(len(r.garden.taps), "count")), caution=True)]
+        say("{n:supply|supplies} under pressure: a hose under water can draw garden water "
+            f"back {back}. Local code decides the kind; a licensed plumber fits it where "
+            "that is asked.", n=Amount(fed, "count")), caution=True)]
 
 
 def _threads(r: Results) -> list[Finding]:
@@ -73,13 +76,14 @@ def _threads(r: Results) -> list[Finding]:
 
 
 def _labels(r: Results) -> list[Finding]:
-    stored = sum(r.garden.tap_of(zone.source) is None for zone in r.garden.zones)
-    if not stored:
+    signed = sum(not r.garden.on_mains(zone.source) for zone in r.garden.zones)
+    if not signed:
         return []
     return [Finding(
         "build.labels", "note", say("{n:label|labels}: not drinking water",
-                                    n=Amount(stored, "count")),
-        Phrase("One at every valve and tap that rain water comes out of."), caution=True)]
+                                    n=Amount(signed, "count")),
+        Phrase("One at every valve and tap that other water than the mains’ comes out of."),
+        caution=True)]
 
 
 def _cleaning(r: Results) -> Finding:

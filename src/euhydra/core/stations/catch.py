@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.model import Downspout, Roof
+from euhydra.core.garden.model import Downspout, Garden, Roof
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.stations import drains, supplies
@@ -49,21 +49,29 @@ def _roofs(r: Results) -> str:
     return "The roof brings" if len(r.garden.roofs) == 1 else "The roofs bring"
 
 
+def gives(garden: Garden) -> str:
+    """Who gives beside rain and laundry, with its verb: a tap, a well, or both."""
+    if garden.taps and garden.wells:
+        return "tap and well give"
+    return "the well gives" if garden.wells else "the tap gives"
+
+
 def _verdict(r: Results, caught: float, wanted: float) -> Phrase:
     washed = r.season.a_year(r.season.used)
-    if not r.garden.roofs and not r.garden.taps and r.garden.drums:
+    others = r.garden.taps or r.garden.wells
+    if not r.garden.roofs and not others and r.garden.drums:
         return say("The laundry brings {v} a year; the plots need {wanted} after rain.",
                    v=Amount(washed, "yearly"), wanted=Amount(wanted, "yearly"))
-    if not r.garden.roofs and not r.garden.taps and r.season.world.filled_at.any():
+    if not r.garden.roofs and not others and r.season.world.filled_at.any():
         return say("No roof is caught from: {v} a year is carried by hand.",
                    v=Amount(r.season.a_year(r.season.poured.sum(axis=0)), "yearly"))
-    if not r.garden.roofs and not r.garden.taps:
+    if not r.garden.roofs and not others:
         return say("Nothing is caught yet; the plots need {v} a year after rain.",
                    v=Amount(wanted, "yearly"))
-    if not caught and r.garden.taps:
+    if not caught and others:
         more = ", the laundry {v}." if r.garden.drums else "."
-        return say("No roof is caught from: the tap gives {tap} a year" + more,
-                   tap=Amount(r.season.a_year(r.season.tap), "yearly"),
+        return say(f"No roof is caught from: {gives(r.garden)} {{tap}} a year" + more,
+                   tap=Amount(r.season.a_year(r.season.tap + r.season.well), "yearly"),
                    v=Amount(washed, "yearly"))
     if wanted and caught >= wanted:
         return say(_roofs(r) + " {caught} a year, {times} times what the plots need after rain.",
@@ -80,7 +88,8 @@ def report(r: Results) -> StationReport:
     wanted = float(r.demand.need_l.sum()) / r.years
     verdict = _verdict(r, caught, wanted)
     return StationReport("catch", "Catch", verdict, say("{v}", v=Amount(
-        caught or r.season.a_year(r.season.tap + r.season.poured.sum(axis=0))
+        caught or r.season.a_year(
+            r.season.tap + r.season.well + r.season.poured.sum(axis=0))
         or r.season.a_year(r.season.used), "yearly")),
                          _figures(r, wanted), worst_first([
                              *_over_edge(r), *_flush(r), *_winter(r),

@@ -46,7 +46,7 @@ def _stand(r: Results, zone: Zone, short: list[Zone]) -> Iterable[Remedy]:
         HIGHEST_STAND_M, r.demand.drinks)
     if stand is not None:
         yield head_remedy(r, zone, "stand", say("Stand to {h}", h=Amount(stand, "length")),
-                          SetValue(f"{r.garden.vessel_path(zone.source)}/stand_m", stand))
+                          SetValue(f"{r.garden.source_path(zone.source)}/stand_m", stand))
 
 
 def _pump(r: Results, zone: Zone) -> Iterable[Remedy]:

@@ -160,7 +160,7 @@ def _rain_figures(r: Results) -> list[Figure]:
 def _lasts(r: Results) -> Figure:
     told, season = r.lasts, r.season
     days = MONTH_OF_DAY == told.month
-    stored = season.world.bank >= 0
+    stored = season.world.stored
     a_day = float(season.asked[stored][..., days].sum(axis=0).mean())
     more = " or more" if told.dry == A_YEAR else ""
     return Figure("lasts", f"Full stores last, from 1 {MONTHS[told.month]} without rain{more}",

@@ -14,7 +14,7 @@ from euhydra.core.units import head_m
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 from euhydra.core.stations import push_findings
-from euhydra.core.stations.worst import flow_by_level, losses, short_zones, worst_zone
+from euhydra.core.stations.worst import flow_by_level, losses, pushed_by, short_zones, worst_zone
 
 
 def report(r: Results) -> StationReport:
@@ -28,8 +28,7 @@ def report(r: Results) -> StationReport:
 def _verdict(r: Results) -> Phrase:
     short, garden = short_zones(r), r.garden
     asked = short or garden.zones
-    what = ("The tap" if all(garden.tap_of(z.source) for z in asked) else "The pump" if any(
-        garden.lift_on(z.source) for z in asked) else "Gravity")
+    what = pushed_by(garden, asked)
     if short and len(short) == len(garden.zones):
         return Phrase(f"{what} does not reach the plants as things stand.")
     if short:
@@ -37,9 +36,9 @@ def _verdict(r: Results) -> Phrase:
     if not r.flows.valve.opens:
         return Phrase(f"{what} reaches every outlet, but this timer's valve will not open.")
     if all(garden.tap_of(zone.source) for zone in garden.zones):
-        held = any(tap.regulator_kpa > 0 for tap in garden.taps
+        held = any(tap.regulator_kpa > 0 for tap in garden.standpipes
                    if any(z.source == tap.id for z in garden.zones))
-        return Phrase("The tap reaches every outlet" + (
+        return Phrase(f"{what} reaches every outlet" + (
             " through its regulator." if held else "."))
     return Phrase(f"{what} reaches every outlet, until the {garden.vessel} is empty.")
 
@@ -80,7 +79,7 @@ def _at_the_valve(r: Results) -> Figure:
     gets = Amount(r.flows.valve.gets_kpa, "pressure")
     if tapped:
         return Figure("valve_gets", "At the timer's valve, nothing flowing", gets, Working(
-            "the tap's pressure, shut", (Term("the tap, shut", gets), needs), "your entry",
+            "the pressure where it comes out, shut", (Term("shut", gets), needs), "your entry",
             "your entry"))
     return Figure("valve_gets", f"At the timer's valve, {r.garden.vessel}s full", gets, Working(
         f"water over the {r.garden.vessel}'s outlet, where the timer hangs, and a pump's push",

@@ -122,7 +122,7 @@ def _burst(r: Results) -> list[Finding]:
         if most <= MOST_HEAD_M:
             continue
         tap, lift = r.garden.tap_of(zone.source), r.garden.lift_on(zone.source)
-        path = f"taps/{tap.id}" if tap else f"lifts/{lift.id}" if lift else ""
+        path = (r.garden.source_path(tap.id) if tap else f"lifts/{lift.id}" if lift else "")
         edit = SetValue(f"{path}/regulator_kpa", 170.0)
         return [Finding(
             "push.burst", "stop",

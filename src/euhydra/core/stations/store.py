@@ -32,22 +32,30 @@ def report(r: Results) -> StationReport:
 
 
 def _without(r: Results) -> StationReport:
-    """A garden on the tap alone, or on a laundry's drum."""
+    """A garden on tap or well alone, or on a laundry's drum."""
     if all(r.garden.drum_of(zone.source) for zone in r.garden.zones):
         return _by_a_drum(r)
-    tap = r.season.a_year(r.season.tap)
-    figure = Figure("tap_year", "From the tap in a year", Amount(tap, "yearly"), Working(
-        "the timer's minutes × each plot's flow, day by day, all plots added", tuple(
-            Term(r.season.world.name_of(plot), Amount(float(litres) / r.years, "yearly"))
-            for plot, litres in zip(r.season.world.plots, (
-                r.season.given - r.season.world.grey).sum(axis=(1, 2)), strict=True)),
-        "season by day, the timer as it is set", "published"))
+    season, world = r.season, r.season.world
+    straight = season.given - world.grey
+    by_tap, by_well = world.bank < 0, (world.bank >= 0) & ~world.stored
+    figures = tuple(
+        Figure(f"{key}_year", f"From the {key} in a year", Amount(season.a_year(litres), "yearly"),
+               Working("the timer's minutes × each plot's flow, day by day, all plots added", tuple(
+                   Term(world.name_of(plot), Amount(float(came.sum()) / r.years, "yearly"))
+                   for plot, came, its in zip(world.plots, straight, mine, strict=True) if its),
+                   "season by day, the timer as it is set", "published"))
+        for key, litres, mine, there in (("tap", season.tap, by_tap, r.garden.taps),
+                                         ("well", season.well, by_well, r.garden.wells)) if there)
+    who = "The well feeds" if not r.garden.taps else (
+        "Tap and well feed" if r.garden.wells else "The tap feeds")
     note = Finding("store.none", "note", Phrase("Nothing is stored here"),
-                   say("The tap feeds the lines itself, {v} a year. A barrel under a downspout "
-                       "would take part of that.", v=Amount(tap, "yearly")),
+                   say(f"{who} the lines straight, {{v}} a year. A barrel under a downspout would "
+                       "take part of that.", v=Amount(season.a_year(season.tap + season.well),
+                                                      "yearly")),
                    (Remedy("add-store", Phrase("Add a barrel"), Phrase("drawn"), Add("store")),))
-    return StationReport("store", "Store", Phrase("No store: the tap feeds the lines itself."),
-                         Phrase("none"), (figure,), (note,))
+    return StationReport("store", "Store", Phrase(
+        f"No store: {who[0].lower()}{who[1:]} the lines straight."), Phrase("none"), figures,
+        (note,))
 
 
 def _by_a_drum(r: Results) -> StationReport:

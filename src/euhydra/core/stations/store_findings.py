@@ -8,13 +8,15 @@ from typing import TYPE_CHECKING
 
 from euhydra.core import storage
 from euhydra.core.editing.edits import Add, SetValue
-from euhydra.core.garden.model import Store
+from euhydra.core.garden.model import Store, Well
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.stations import carried, overflows, reach, standing
+from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.worth import MOST_BARRELS, WORTH_ANOTHER, last_that_pays
 from euhydra.core.units import show_month_day
 from euhydra.core.weather.frost import timer_in, timer_out
+from euhydra.core.weather.generator import MONTH_OF_DAY
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -40,15 +42,19 @@ def _reliability(r: Results) -> list[Finding]:
     unmet = Amount(season.a_year(season.filled_in), "yearly")
     why = (say("What is carried and the others give the rest, {v} a year.", v=unmet)
            if covered and season.world.filled_at.any() else
-           say("The tap and the well give the rest, {v} a year.",
-               v=unmet) if covered and r.garden.wells else
-           say("The tap gives the rest, {v} a year.",
-               v=unmet) if covered else
+           say(f"{_others(r)} the rest, {{v}} a year.", v=unmet) if covered else
            say("{v} give out; the longest stretch without enough was {days}.",
                v=Amount(r.usable_l, "volume"), days=days))
     return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
                     say(f"Rain gives {{share}} of what {asked_for(r)}",
                         share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
+
+
+def _others(r: Results) -> str:
+    """Who gives beside the rain, with the verb."""
+    if not r.garden.wells:
+        return "The tap gives"
+    return "The tap and the well give" if r.garden.taps else "The well gives"
 
 
 def asked_for(r: Results) -> str:
@@ -151,14 +157,25 @@ def _order(r: Results) -> list[Finding]:
     if not (r.garden.taps or r.garden.wells):
         return []
     season = r.season
-    sources = " and then ".join([*(["the well"] if r.garden.wells else []),
-                                 *(["the tap"] if r.garden.taps else [])])
+    filling = [well for well in r.garden.wells if well.tops_up]
+    tapped = any(tap.tops_up for tap in r.garden.taps)
+    sharing = next((well for well in filling if well.share > 0), None)
+    then = " and then ".join([*(["the well"] if filling else []), *(["the tap"] if tapped else [])])
+    title = (say(f"{{s}} of each draw from {quoted(sharing.name)}, the rest from rain",
+                 s=Amount(sharing.share, "share")) if sharing else
+             Phrase(f"Rain first, then {then}" if then else "Each source waters its own plots"))
+    why = ("; the tap only when both are out" if sharing and tapped else "" if sharing else
+           ", only when the stores are out" if then else "")
     found = [Finding(
-        "store.order", "note", Phrase(f"Rain first, then {sources}"),
-        say("The well gives {w} a year and the tap {t}, only when the stores are out.",
+        "store.order", "note", title,
+        say("The well gives {w} a year and the tap {t}" + why + "." + (
+            " Who decides is you: let it run into the barrel on watering days, {x} a day in "
+            f"{MONTHS[r.demand.peak_month]}, or lead it there through a valve set to that."
+            if sharing else ""),
             w=Amount(season.a_year(season.well), "yearly"),
-            t=Amount(season.a_year(season.tap), "yearly")))]
-    if r.garden.taps:
+            t=Amount(season.a_year(season.tap), "yearly"),
+            x=Amount(_shared_l(r, sharing) if sharing else 0.0, "volume")))]
+    if tapped:
         found.append(Finding(
             "store.backflow", "note", Phrase("The tap fills through an air gap and nothing else"),
             say("{v} a year comes from the tap. Let it fall freely into the barrel, with a "
@@ -166,3 +183,10 @@ def _order(r: Results) -> list[Finding]:
                 "code and a licensed plumber decide what is allowed.",
                 v=Amount(season.a_year(season.tap), "yearly")), caution=True))
     return found
+
+
+def _shared_l(r: Results, well: Well) -> float:
+    """What a well's share of the draws comes to on a day of the thirstiest month, the mean."""
+    bank = r.banks.of_store[well.tops_up]
+    drawn = r.season.asked[r.season.world.bank == bank].sum(axis=0)
+    return well.share * float(drawn[:, MONTH_OF_DAY == r.demand.peak_month].mean())

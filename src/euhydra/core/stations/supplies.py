@@ -2,24 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from functools import partial
 from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
 
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import AnyPlot, Well
+from euhydra.core.season.well_draws import well_draws
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
-from euhydra.core.statements.findings import Finding, Remedy
+from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.storage.top_up import well_day_l
 from euhydra.core.supply import mains
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
+MOST_TRIED = 3
 COLD_C = 15.0  # water under this checks warm-season crops, from memory
 
 
 def figures(r: Results) -> tuple[Figure, ...]:
     """Each tap's and each well's figures."""
-    taps = [figure for tap in r.garden.taps for figure in (
+    taps = [figure for tap in r.garden.under_pressure for figure in (
         Figure(f"tap_flow_{tap.id}", f"{tap.name}: plan for at most",
                Amount(mains.design_l_h(tap), "flow", 0), Working(
             "80 % of the bucket test",
@@ -53,20 +60,23 @@ def findings(r: Results) -> list[Finding]:
 def _backflow(r: Results) -> list[Finding]:
     return [Finding(
         "catch.backflow", "stop", Phrase(f"{quoted(tap.name)} has no backflow preventer"),
-        say("At {p} a burst main can suck barrel water back into what you drink. Fit one on the "
-            "tap, and let the water fall freely through air into the barrel. Your local code and a "
-            "licensed plumber decide which kind.", p=Amount(tap.static_kpa, "pressure")),
+        say(("At {p} a burst main can suck barrel water back into what you drink. Fit one on the "
+             "tap, and let the water fall freely through air into the barrel."
+             if r.garden.on_mains(tap.id) else
+             "When its pump stops, what stands at {p} in the lines runs back down the well, which "
+             "you or others may drink from. Fit one behind each timer.")
+            + " Your local code and a licensed plumber decide which kind.",
+            p=Amount(tap.static_kpa, "pressure")),
         (Remedy(f"backflow-{tap.id}", Phrase("Fit a backflow preventer"), Phrase("fitted"),
-                SetValue(f"taps/{tap.id}/backflow", True)),), caution=True)
-        for tap in r.garden.taps if not tap.backflow]
+                SetValue(f"{r.garden.source_path(tap.id)}/backflow", True)),), caution=True)
+        for tap in r.garden.under_pressure if not tap.backflow]
 
 
 def _well_short(r: Results) -> list[Finding]:
-    """The dry season's days on which the well cannot give what the stores lack."""
+    """The dry season's days on which a well cannot give what is asked of it."""
     found = []
     for well in r.garden.wells:
-        bank = r.banks.of_store[well.tops_up]
-        asked = r.season.beyond[bank]
+        asked = asked_of(r, well)
         days = float((asked > well_day_l(well) + 1e-6).sum()) / r.years
         if days >= 1:
             found.append(Finding(
@@ -74,8 +84,36 @@ def _well_short(r: Results) -> list[Finding]:
                 say(f"{quoted(well.name)} cannot keep up on " + "{d} of a year",
                     d=Amount(days, "days")),
                 say("It gives {v} a day; the worst day asks for {w}.",
-                    v=Amount(well_day_l(well), "volume"), w=Amount(float(asked.max()), "volume"))))
+                    v=Amount(well_day_l(well), "volume"), w=Amount(float(asked.max()), "volume")),
+                Later(partial(_spare_the_well, r, well, days))))
     return found
+
+
+def asked_of(r: Results, well: Well) -> NDArray[np.float64]:
+    """Litres a day that are asked of a well, (years, 365): its share, and what its store has not.
+
+    Of one that feeds lines itself, all that they draw.
+    """
+    bank = (r.banks.of_store[well.tops_up] if well.tops_up else
+            well_draws(r.garden, r.banks).shafts[well.id])
+    drawn = r.season.asked[r.season.world.bank == bank].sum(axis=0)
+    return np.asarray(r.season.beyond[bank] + well.share * drawn)
+
+
+def _spare_the_well(r: Results, well: Well, days: float) -> Iterator[Remedy]:
+    """Plots that a store feeds instead, one at a time, the thirstiest first; fewer days then."""
+    if well.tops_up or not r.garden.stores:
+        return
+    mine = sorted((p for p in r.garden.plots if r.garden.source_of(p) == well.id),
+                  key=lambda p: -float(r.demand.thirsts[p.id].net_l.sum()))
+    for plot in mine[:MOST_TRIED]:
+        edit = SetValue(f"plots/{plot.id}/fed_by", r.garden.store.id)
+        after = r.after(edit)
+        then = float((asked_of(after, well) > well_day_l(well) + 1e-6).sum()) / r.years
+        if then < days - 0.5:
+            yield Remedy(f"off-{plot.id}", Phrase(
+                f"Feed {quoted(plot.name)} from {quoted(r.garden.store.name)}"),
+                say("{d}", d=Amount(then, "days")), edit)
 
 
 def _is_warm(plot: AnyPlot, r: Results) -> bool:
@@ -94,7 +132,7 @@ def _cold(r: Results) -> list[Finding]:
     found = []
     for well in r.garden.wells:
         plots = [p for p in r.garden.plots if _is_warm(p, r)
-                 and r.garden.source_of(p) == well.tops_up]
+                 and r.garden.source_of(p) in (well.tops_up, well.id)]
         if well.temperature_c < COLD_C and plots:
             found.append(_cold_finding(r, well, plots))
     return found

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from euhydra.core.garden.model import Zone
+from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.network import Pipe
 from euhydra.core.layout.heads import fitting_name
@@ -26,6 +27,16 @@ def worst_zone(r: Results) -> Zone:
 def short_zones(r: Results) -> list[Zone]:
     """The zones in which an outlet lacks head with the last water."""
     return [z for z in r.garden.zones if r.flows[z.id]["low"].short_m > 0]
+
+
+def pushed_by(garden: Garden, zones: Sequence[Zone]) -> str:
+    """What drives some zones' water, as a sentence begins with it."""
+    if all(garden.on_mains(zone.source) for zone in zones):
+        return "The tap"
+    if all(garden.tap_of(zone.source) for zone in zones):
+        wells = all(garden.well_of(zone.source) for zone in zones)
+        return "The well’s pump" if wells else "Each tap"
+    return "The pump" if any(garden.lift_on(zone.source) for zone in zones) else "Gravity"
 
 
 def losses(r: Results, flow: zone_flow.ZoneFlow, emitter: str = "") -> list[Term]:
@@ -63,4 +74,4 @@ def flow_by_level(r: Results, zone: Zone) -> list[Term]:
 def part_names(r: Results) -> dict[str, str]:
     """What each component of the way is called, by its id in the network."""
     names = {f.id: fitting_name(r.garden, r.library, f) for f in r.garden.fittings}
-    return names | {x.id: x.name for x in r.garden.lifts} | {"tap": "the tap's own supply"}
+    return names | {x.id: x.name for x in r.garden.lifts} | {"tap": "the supply itself"}

@@ -24,10 +24,11 @@ from euhydra.core.garden.model import (
     Tap,
     Tower,
     Tree,
+    Well,
     Wicking,
 )
 
-Placed = TypeVar("Placed", Store, Tap, Drain, Bed, Tree, Pots, Tower, Wicking, AnyPlot)
+Placed = TypeVar("Placed", Store, Tap, Well, Drain, Bed, Tree, Pots, Tower, Wicking, AnyPlot)
 
 
 class OffLevel(ValueError):
@@ -61,7 +62,7 @@ def levels_m(site: Site, at: Sequence[tuple[float, float]]) -> NDArray[np.float6
 
 
 def levelled(garden: Garden) -> Garden:
-    """The garden with each store, tap, drum and plot that takes its level from the site put on it.
+    """The garden with each thing that takes its level from the site put on it.
 
     Raises :class:`OffLevel` where a slope, drawn on past its spots, leaves the levels a garden has.
     """
@@ -80,6 +81,7 @@ def levelled(garden: Garden) -> Garden:
         "stores": tuple(put(store, store.at) for store in garden.stores),
         "drains": tuple(put(drain, drain.at) for drain in garden.drains),
         "taps": tuple(put(tap, tap.at) for tap in garden.taps),
+        "wells": tuple(put(well, well.at) for well in garden.wells),
         "plots": tuple(put(plot, plot.corner) for plot in garden.plots)})
 
 

@@ -28,13 +28,14 @@ GLYPHS = {
 def heads(sheet: Sheet) -> Markup:
     """From the source to the pipe. Zones whose heads are alike share one drawing."""
     a, y = sheet.assessment, 30.0
-    alike: dict[tuple[tuple[HeadPart, ...], str], list[str]] = {}
+    alike: dict[tuple[tuple[HeadPart, ...], str, str], list[str]] = {}
     for zone in a.garden.zones:
-        key = (head_assembly(a.garden, a.library, zone), zone.supply_tube)
+        source = ("tap" if a.garden.on_mains(zone.source) else
+                  "well" if a.garden.well_of(zone.source) else a.garden.vessel_of(zone.source))
+        key = (head_assembly(a.garden, a.library, zone), zone.supply_tube, source)
         alike.setdefault(key, []).append(zone.name)
     parts = []
-    for (head, tube), names in alike.items():
-        source = "barrel" if head[0].role in ("inlet", "pump") else "tap"
+    for (head, tube, source), names in alike.items():
         times = "" if len(names) == 1 else f", {len(names)} of these"
         parts += [svg.text(20, y, f"Head assembly in order, from the {source}{times}", "d-title"),
                   svg.text(20, y + 20, "for " + svg.clipped("; ".join(names), 40), "d-mute"),

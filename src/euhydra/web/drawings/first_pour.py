@@ -9,14 +9,14 @@ from markupsafe import Markup
 from euhydra.core import storage, units
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.answers import Answers
-from euhydra.core.garden.model import Drain, Store, Tap
+from euhydra.core.garden.model import Drain, Store
 from euhydra.core.stations.drums import busiest_day
 from euhydra.core.stations.place import monthly_eto_mm
 from euhydra.core.stations.prove import tap_days
 from euhydra.core.terrain import geometry
 from euhydra.core.units import System
 from euhydra.web import svg
-from euhydra.web.drawings import things
+from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, Frame
 
 W, H = 380.0, 150.0
@@ -159,8 +159,9 @@ def _well(a: Assessment) -> Answer:
         svg.rect(151, 96, 78, 43, "d-water"), svg.path("M190 20v104", "d-pipe d-pipe-well"),
         svg.text(242, 104, _show(a, well.recovery_l_h, "flow", 0), "d-dim"),
         svg.text(242, 122, "comes back", "d-mute")),
-        f"It can fill in {_figure(a, 'catch', f'well_day_{well.id}')} a day, and gives "
-        f"{_figure(a, 'store', 'well_year')} a year.")
+        f"It can {'fill in' if well.tops_up else 'give'} "
+        f"{_figure(a, 'catch', f'well_day_{well.id}')} a day, and gives "
+        f"{_show(a, a.season.a_year(a.season.well), 'yearly')} a year.")
 
 
 def _laundry(a: Assessment) -> Answer:
@@ -209,7 +210,7 @@ def _levels(a: Assessment, given: Answers) -> Answer:
     highest = max(source.ground_m, source.ground_m - given.fall_m)
     y = [H - 14 - (z - highest + abs(given.fall_m)) * scale
          for z in (source.ground_m, source.ground_m - given.fall_m)]
-    wide = 12.0
+    wide, marked = 12.0, pieces.kind_of_water(a.garden, first.id)
     parts = [svg.path(f"M16 {y[0]:.1f}H150V{y[1]:.1f}H{W - 16}V{H}H16Z", "", fill="url(#earth)"),
              svg.path(f"M16 {y[0]:.1f}H150V{y[1]:.1f}H{W - 16}", "d-ground")]
     if isinstance(source, Store):
@@ -223,7 +224,7 @@ def _levels(a: Assessment, given: Answers) -> Answer:
         parts += [svg.path(f"M70 {y[0]:.1f}v{-max(up * scale, 26):.1f}h12v9", "d-ink", fill="none",
                            stroke_width=2.4),
                   svg.path(f"M82 {y[0] - max(up * scale, 26) + 10:.1f}V{y[0] - 3:.1f}H214"
-                           f"V{y[1] - 3:.1f}", "d-pipe d-pipe-tap")]
+                           f"V{y[1] - 3:.1f}", f"d-pipe d-pipe-{marked}")]
     parts += [svg.rect(220, y[1] - 9, 66, 9, "d-bed"), svg.leaf(234, y[1] - 9, 16),
               svg.leaf(262, y[1] - 9, 16),
               *([svg.upright(352, y[0], y[1]),
@@ -237,7 +238,7 @@ def _levels(a: Assessment, given: Answers) -> Answer:
         levels["low"].short_m <= 0 for levels in a.flows.values()) else
         "it falls short; the next page says what cures it")
     water = " with the barrel nearly empty" if a.garden.stores else ""
-    there = "the tap" if isinstance(source, Tap) else "the water"
+    there = {"tap": "the tap", "well": "the well"}.get(marked, "the water")
     return Answer(_drawn(f"Levels from {there} to the plants", *parts),
                   f"{head} at the weakest outlet{water}: {reach}.")
 

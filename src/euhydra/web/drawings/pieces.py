@@ -25,8 +25,10 @@ OPEN_WORDS = {"supply": "supply pipe", "blank": "pipe", "header": "header", "lat
 
 
 def kind_of_water(garden: Garden, source: str) -> str:
-    """What a source's pipes are marked as: "tap" or "grey", "" for rain."""
-    return "tap" if garden.tap_of(source) else "grey" if garden.drum_of(source) else ""
+    """What a source's pipes are marked as: "tap", "well" or "grey", "" for rain."""
+    if garden.tap_of(source):
+        return "tap" if garden.on_mains(source) else "well"
+    return "grey" if garden.drum_of(source) else ""
 
 
 def layer(a: Assessment, frame: Frame, *, picked: frozenset[str] = frozenset()) -> Markup:

@@ -234,10 +234,12 @@ def _key(sheet: Sheet, frame: Frame) -> Markup:
     y, x, parts = frame.height + 12, MARGIN, []
     if sheet.garden.sketch:
         parts.append(svg.rect(0, frame.height - 4, WIDTH, 32, "d-legend"))
-    taps = " d-row-tap" if not sheet.garden.stores else ""
+    waters = {pieces.kind_of_water(sheet.garden, zone.source) for zone in sheet.garden.zones}
+    only = next(iter(waters)) if len(waters) == 1 else ""
+    marked = f" d-row-{only}" if only else ""
     for kinds, class_, label in words:
         if set(kinds) & set(roles):
-            parts += [svg.path(f"M{x:.1f} {y:.1f}h26", class_ + taps),
+            parts += [svg.path(f"M{x:.1f} {y:.1f}h26", class_ + marked),
                       svg.text(x + 32, y + 4, label)]
             if class_ == "d-row" or kinds == ("quarter-inch",):
                 parts.append(svg.path(f"M{x + 7:.1f} {y:.1f}h0M{x + 19:.1f} {y:.1f}h0", "d-dots",

@@ -7,7 +7,7 @@ import math
 from markupsafe import Markup
 
 from euhydra.core import storage, units
-from euhydra.core.garden.model import Bed, Store, Tap, Tree, Wicking, Zone
+from euhydra.core.garden.model import Bed, Standpipe, Store, Tree, Wicking, Zone
 from euhydra.core.hydraulics.profile import Section, Stands, long_section
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.layout.zoning import outlet_z_m
@@ -46,7 +46,7 @@ def draw(sheet: Sheet, *, still: bool = False) -> Markup:
     parts_passed = [s.part for s in way.stations if s.part]
     view = _view(sheet, source, flow, way, len(parts_passed))
     parts = [*_heights(sheet, view), *_ground(view, way), *draw_roof(sheet, view, source)]
-    parts += (draw_tap(view, source) if isinstance(source, Tap) else
+    parts += (draw_tap(view, source) if isinstance(source, Standpipe) else
               draw_barrels(sheet, view, source, flow, still=still))
     parts += [_plot(sheet, view, stands) for stands in sorted(way.plots,
                                                               key=lambda p: p.on_the_way)]
@@ -59,7 +59,7 @@ def draw(sheet: Sheet, *, still: bool = False) -> Markup:
                    interactive=not still)
 
 
-def _view(sheet: Sheet, source: Store | Tap, flow: ZoneFlow, way: Section, parts: int
+def _view(sheet: Sheet, source: Store | Standpipe, flow: ZoneFlow, way: Section, parts: int
           ) -> SectionView:
     tops = [source.ground_m + source.height_m + (
         source.stand_m if isinstance(source, Store) else 0.0)]
@@ -152,12 +152,12 @@ def _running(view: SectionView, way: Section) -> list[tuple[float, float]]:
     return points
 
 
-def _lines(sheet: Sheet, view: SectionView, source: Store | Tap, flow: ZoneFlow, way: Section
+def _lines(sheet: Sheet, view: SectionView, source: Store | Standpipe, flow: ZoneFlow, way: Section
            ) -> list[Markup]:
     """Standing and running water; a line that leaves the sheet says how high it is."""
     still = view.y(flow.water_z_m)
     off = still <= TOP - 23
-    words = ("its pressure would lift water" if isinstance(source, Tap) else
+    words = ("its pressure would lift water" if isinstance(source, Standpipe) else
              "water standing still")
     if off:
         words += f", {sheet.show(flow.water_z_m - way.ground[0][1], 'length', 1)} up"

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from euhydra.core import storage
-from euhydra.core.garden.model import Roof, Store, Tap
+from euhydra.core.garden.model import Roof, Standpipe, Store, Well
 from euhydra.core.hydraulics import surfaces
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.web import svg
 from euhydra.web.drawings.push_sheet import BOTTOM, HEAD_STEP, LEFT, SOURCE_X, TOP, WAY_X
 from euhydra.web.sheet import Sheet
 
+SHAFT_PX = 44.0
 MOST_OVER_M = 4.0  # heads that reach farther over the garden than this leave the sheet
 
 
@@ -35,13 +36,13 @@ class SectionView:
         return max(BOTTOM - (up_m - self.z0) * self.z_scale, TOP - 24)
 
 
-def roofs_of(sheet: Sheet, source: Store | Tap) -> list[Roof]:
+def roofs_of(sheet: Sheet, source: Store | Standpipe) -> list[Roof]:
     """The first roof that is led to that store, if any."""
     return [roof for roof in sheet.garden.roofs
             if any(spout.to == source.id for spout in roof.downspouts)][:1]
 
 
-def draw_roof(sheet: Sheet, view: SectionView, source: Store | Tap) -> list[Markup]:
+def draw_roof(sheet: Sheet, view: SectionView, source: Store | Standpipe) -> list[Markup]:
     """The roofs that are led to a source, at their eaves."""
     parts: list[Markup] = []
     for roof in roofs_of(sheet, source):
@@ -85,7 +86,7 @@ def draw_barrels(sheet: Sheet, view: SectionView, store: Store, flow: ZoneFlow, 
         parts.append(svg.text(left - 14, middle + 4, sheet.show(store.stand_m, "length"), "d-dim",
                               "end"))
         return parts
-    stand = sheet.fields.at(f"{sheet.garden.vessel_path(store.id)}/stand_m", store.name)
+    stand = sheet.fields.at(f"{sheet.garden.source_path(store.id)}/stand_m", store.name)
     return [*parts, svg.field(max(left - 96, LEFT + 4), middle - 13, stand),
             _handle(sheet, view, store, flow, left, said, water)]
 
@@ -120,9 +121,16 @@ def _handle(sheet: Sheet, view: SectionView, store: Store, flow: ZoneFlow, left:
         aria_valuenow=str(share), aria_valuetext=words)
 
 
-def draw_tap(view: SectionView, tap: Tap) -> list[Markup]:
-    """A tap on its post."""
+def draw_tap(view: SectionView, tap: Standpipe) -> list[Markup]:
+    """A tap on its post; that of a well on its shaft, with the water that its pump draws."""
     ground, top = view.y(tap.ground_m), view.y(tap.ground_m + tap.height_m)
+    if isinstance(tap, Well):
+        shaft = SOURCE_X - 12
+        return [svg.rect(shaft - 22, ground, 44, SHAFT_PX, "d-barrel"),
+                svg.rect(shaft - 21, ground + SHAFT_PX / 2, 42, SHAFT_PX / 2 - 1, "d-water"),
+                svg.path(f"M{shaft:.1f} {ground + SHAFT_PX - 6:.1f}V{top:.1f}H{WAY_X:.1f}",
+                         "d-pipe d-pipe-well"),
+                svg.text(SOURCE_X - 20, top - 8, f"W {tap.name}", "d-lab d-halo", "end")]
     return [svg.path(f"M{SOURCE_X - 12:.1f} {ground:.1f}V{top:.1f}H{WAY_X:.1f}",
                      "d-pipe d-pipe-tap"),
             svg.text(SOURCE_X - 20, top - 8, f"T {tap.name}", "d-lab d-halo", "end")]

@@ -56,8 +56,8 @@ class _View:
 def elevation(sheet: Sheet) -> Markup:
     """Every store to scale: full and dead water, outlets, joints, overflow, stand and ground."""
     if not sheet.garden.stores:
-        return svg.svg(WIDTH, 120, "No store", [svg.text(
-            WIDTH / 2, 60, "No store yet: the tap feeds the lines itself.", "d-name", "middle")])
+        words = sheet.assessment.station("store").verdict.show(sheet.system)
+        return svg.svg(WIDTH, 120, "No store", [svg.text(WIDTH / 2, 60, words, "d-name", "middle")])
     view = _view(sheet)
     chosen = view.slot(sheet.chosen_store.id)
     parts = [*_ground(view)]

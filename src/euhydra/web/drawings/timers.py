@@ -7,7 +7,7 @@ import math
 from markupsafe import Markup
 
 from euhydra.core.garden.base import WEEK
-from euhydra.core.garden.model import Drain, Store, Tap, Zone
+from euhydra.core.garden.model import Source, Standpipe, Zone
 from euhydra.core.garden.model import Timer as OwnTimer
 from euhydra.core.layout.heads import Hanging, hanging_on
 from euhydra.core.library import Timer
@@ -55,7 +55,7 @@ def _touched(sheet: Sheet, timer: OwnTimer, middles: list[float]) -> Markup:
         href=f"/g/{sheet.garden.id}/time?view=timers&sel=timers/{timer.id}", aria_label=words)
 
 
-def _of_source(sheet: Sheet, source: Store | Tap | Drain, hanging: tuple[Hanging, ...], top: float,
+def _of_source(sheet: Sheet, source: Source, hanging: tuple[Hanging, ...], top: float,
                boxes: dict[str, list[float]]) -> tuple[list[Markup], float]:
     parts, y, middles = [], top, []
     for one in hanging:
@@ -68,9 +68,9 @@ def _of_source(sheet: Sheet, source: Store | Tap | Drain, hanging: tuple[Hanging
                   *_behind(sheet, one, middle)]
         y += tall + GAP
     at = middles[0]
-    stem = (svg.rect(20, at - 22, 30, 44, "d-barrel", rx=3) if not isinstance(source, Tap) else
-            svg.path(f"M22 {at - 14:.1f}h18v28M31 {at - 14:.1f}v-8M22 {at - 22:.1f}h18", "d-ink",
-                     stroke_width=3))
+    stem = (svg.path(f"M22 {at - 14:.1f}h18v28M31 {at - 14:.1f}v-8M22 {at - 22:.1f}h18", "d-ink",
+                     stroke_width=3) if isinstance(source, Standpipe) else
+            svg.rect(20, at - 22, 30, 44, "d-barrel", rx=3))
     return [svg.path(f"M50 {at:.1f}H{LEFT}V{middles[-1]:.1f}", "d-pipe"), stem, *parts], y
 
 

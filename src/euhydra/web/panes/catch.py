@@ -184,18 +184,20 @@ def taps_and_wells(sheet: Sheet) -> list[Pane]:
     """Each tap's supply curve from its bucket test; each well's day."""
     garden, at = sheet.garden, sheet.fields.at
     panes = [Pane(add=(("tap", "Add a tap"), ("well", "Add a well")))]
-    for tap in garden.taps:
-        panes += [Pane(bar=tuple(at(f"taps/{tap.id}/{key}", tap.name) for key in (
-            "tops_up", "static_kpa", "bucket_l", "bucket_s", "backflow",
+    panes += [Pane(bar=tuple(at(f"wells/{well.id}/{key}", well.name) for key in (
+        "name", "tops_up", *(("share",) if well.tops_up else ()), "recovery_l_h", "standing_l",
+        "hours", "temperature_c"))) for well in garden.wells]
+    for tap in garden.under_pressure:
+        of = garden.source_path(tap.id)
+        panes += [Pane(bar=tuple(at(f"{of}/{key}", tap.name) for key in (
+            *(("tops_up",) if garden.on_mains(tap.id) else ()),
+            "static_kpa", "bucket_l", "bucket_s", "backflow",
             *(() if tap.tops_up else ("regulator_kpa", "height_m", "ground_m"))))),
             Pane(chart=charts.supply_curve(sheet, tap)), Pane(twin=True, table=Table(
                 f"{tap.name}: pressure left at each flow", ("Flow", "Pressure left"), tuple(
                     (sheet.show(q, "flow", 0), sheet.show(mains.pressure_kpa(tap, q), "pressure"))
                     for q in np.linspace(0, mains.tested_l_h(tap), 11).tolist()),
                 frozenset({0, 1})))]
-    panes += [Pane(bar=tuple(at(f"wells/{well.id}/{key}", well.name) for key in (
-        "name", "tops_up", "recovery_l_h", "standing_l", "hours", "temperature_c")))
-        for well in garden.wells]
     a = sheet.assessment
     years = (*([("R  Rain, from the stores", a.season.rain)] if garden.stores else []),
              *([("W  Wells", a.season.well)] if garden.wells else []),

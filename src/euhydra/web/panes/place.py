@@ -156,7 +156,7 @@ def levels(sheet: Sheet) -> list[Pane]:
     """The site in plan with its spot heights, and the level of each thing on it."""
     a = sheet.assessment
     things = [(s.name, f"stores/{s.id}") for s in sheet.garden.stores]
-    things += [(t.name, f"taps/{t.id}") for t in sheet.garden.taps]
+    things += [(t.name, sheet.garden.source_path(t.id)) for t in sheet.garden.under_pressure]
     things += [(p.name, f"plots/{p.id}") for p in sheet.garden.plots]
     grid = tuple((name, tuple(sheet.fields.at(f"{path}/{key}", name) for key in
                               ("level_from", "ground_m"))) for name, path in things)
