@@ -83,6 +83,13 @@ def any_garden(library: Library, seed: int) -> Garden:
     for store in (s for s in garden.stores if s.hand_filled):
         fed = dice.choice(garden.plots).id
         garden = edits.SetValue(f"plots/{fed}/fed_by", store.id).apply(garden, library)
+    for well in garden.wells:
+        if dice.random() < 0.5:
+            garden = edits.SetValue(f"wells/{well.id}/share", 0.5).apply(garden, library)
+            continue
+        fed = dice.choice(garden.plots).id
+        for path, value in ((f"wells/{well.id}/tops_up", ""), (f"plots/{fed}/fed_by", well.id)):
+            garden = edits.SetValue(path, value).apply(garden, library)
     return garden
 
 

@@ -26,9 +26,9 @@ from gardens import poured
 LIBRARY = load_library()
 SLOW = settings(deadline=None, max_examples=6, suppress_health_check=list(HealthCheck))
 BASE = SetValue("site/years", 5).apply(poured(LIBRARY, pots=3), LIBRARY)
-ADDED = st.lists(st.sampled_from(["roof", "tap", "well", "drain", "store", "joint", "spot", "pots",
-                                  "rain-garden", "wet-area", "timer", "roofs/roof/downspouts"]),
-                 max_size=8)
+ADDED = st.lists(st.sampled_from(["roof", "tap", "well", "drain", "drum", "store", "joint", "spot",
+                                  "pots", "rain-garden", "wet-area", "timer",
+                                  "roofs/roof/downspouts"]), max_size=8)
 SETTINGS = {
     "stores": [("count", st.integers(1, 4)), ("volume_l", st.floats(50, 2000)),
                ("height_m", st.floats(0.5, 2)), ("stand_m", st.floats(0, 1)),
@@ -39,6 +39,9 @@ SETTINGS = {
     "timers": [("kind", st.sampled_from([t for t in LIBRARY.timers if t != "hand"])),
                ("hoses", st.integers(0, 2)), ("until_h", st.floats(6, 24)),
                ("opens", st.sampled_from(["morning", "evening", "pulses"]))],
+    "taps": [("tops_up", st.just(""))],
+    "wells": [("tops_up", st.just("")), ("share", st.floats(0, 1)),
+              ("recovery_l_h", st.floats(0, 200)), ("standing_l", st.floats(0, 200))],
     "roofs": [("width_m", st.floats(1, 12)), ("flush_days", st.integers(1, 7)),
               ("guard", st.sampled_from(sorted(LIBRARY.guards)))]}
 
@@ -182,8 +185,10 @@ def test_a_file_with_any_source_spoilt_is_opened_or_refused_in_words():
 
 FIELDS = sorted({f.path for station in ("place", "catch", "store", "grow", "push", "time")
                  for g in listed(station, Fields(EVERYTHING, LIBRARY)) for f in g.fields})
-FED = SetValue("plots/pots-1/fed_by", "tap").apply(
-    SetValue("taps/tap/tops_up", "").apply(EVERYTHING, LIBRARY), LIBRARY)
+FED = EVERYTHING
+for _path, _value in (("taps/tap/tops_up", ""), ("plots/pots-1/fed_by", "tap"),
+                      ("wells/well-1/tops_up", ""), ("plots/bed-2/fed_by", "well-1")):
+    FED = SetValue(_path, _value).apply(FED, LIBRARY)
 BEFORE = assess(FED, LIBRARY)
 for _station in STATIONS:
     BEFORE.station(_station)

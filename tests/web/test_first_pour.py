@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from euhydra.audit import audit
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import WATERED, WATERS
-from euhydra.web.pour_fields import DEFAULTS, WAYS
+from euhydra.web.pour_fields import DEFAULTS, FEEDS, WAYS, WELL_LED
 
 GOOD = DEFAULTS["metric"] | {
     "units": "metric", "has_roof": "on", "w_beds": "on", "w_pots": "on"}
@@ -33,6 +33,8 @@ PICKED = ("straw", "river", "own", "on", "can", "sky")
     ({"bed_1_length_m": "", "bed_1_width_m": "", "bed_3_length_m": "", "bed_3_width_m": ""},
      "bed_1_length_m", "Give one bed a length and a width"),
     ({"bed_1_count": "11", "bed_3_count": "2"}, "bed_1_count", "13 beds are too many at once"),
+    ({"w_border": "on", "border_length_m": "wide"}, "border_length_m", "“wide” is not a number"),
+    ({"well_led": "river"}, "well_led", "is not one of: stores, lines"),
     ({"pots": "0"}, "pots", "Type 1 or more, or touch its picture again"),
     ({"w_chain": "on", "chain": "900"}, "chain", "goes from"),
     ({"today": "can", "cans": "many"}, "cans", "“many” is not a number"),
@@ -137,6 +139,22 @@ def test_each_water_feeds_what_it_was_said_to(client, gardens):
     assert garden.store_of("tank").hand_filled
 
 
+def test_a_well_fills_barrels_or_feeds_what_it_was_said_to(client, gardens):
+    """Beside a roof the beds are its; by itself all is, and there is no barrel."""
+    led = {"has_well": "on", "well_led": "lines", "well_bucket_s": "30 s", "well_l_h": "60"}
+    client.post("/first-pour", data=GOOD | led | {"name": "Both", "well_feeds": "beds"})
+    both = gardens.load("both").garden
+    assert {p.kind: both.source_of(p) for p in both.plots} == {"bed": "well-1", "pots": "barrels"}
+    assert both.wells[0].tops_up == ""
+    assert (both.wells[0].bucket_s, both.wells[0].recovery_l_h) == (30, 60)
+    alone = {k: v for k, v in GOOD.items() if k != "has_roof"} | led | {
+        "name": "Alone", "well_feeds": "beds", "barrels": "none asked"}
+    client.post("/first-pour", data=alone)
+    garden = gardens.load("alone").garden
+    assert (garden.roofs, garden.stores, garden.taps) == ((), (), ())
+    assert {garden.source_of(p) for p in garden.plots} == {"well-1"}
+
+
 def test_what_it_spares_is_told_before_and_after(client, gardens, library):
     """Six cans of 5 L are 7½ minutes by a can of 10 L in 2½; a tank by hand still takes some."""
     form = {"name": "Cans", "has_tank": "on", "w_float-pots": "on", "float_pots": "6",
@@ -176,10 +194,12 @@ def test_whatever_is_touched_and_typed_is_answered(client, waters, watered, type
 @settings(max_examples=12, suppress_health_check=list(HealthCheck))
 @given(st.sets(st.sampled_from([w for w in WATERS if w != "laundry"]), min_size=1, max_size=3),
        st.booleans(), st.sets(st.sampled_from(WATERED), min_size=1, max_size=4),
-       st.sampled_from(["metric", "us"]), st.sampled_from(WAYS))
-def test_whatever_is_there_makes_a_garden_that_says_one_thing(client, gardens, library, waters,
-                                                              laundry, watered, units, way):
-    form = DEFAULTS[units] | {"units": units, "name": "Any", "today": way} | {
+       st.sampled_from(["metric", "us"]), st.sampled_from(WAYS), st.sampled_from(WELL_LED),
+       st.sampled_from(FEEDS))
+def test_whatever_is_there_makes_a_garden_that_says_one_thing(
+        client, gardens, library, waters, laundry, watered, units, way, led, feeds):
+    form = DEFAULTS[units] | {"units": units, "name": "Any", "today": way, "well_led": led,
+                              "well_feeds": feeds} | {
         f"has_{w}": "on" for w in waters} | {f"w_{w}": "on" for w in watered}
     if laundry:
         form["has_laundry"] = "on"

@@ -164,7 +164,7 @@ def test_an_empty_station_says_what_to_add(library):
     balcony = from_json(garden_text("balcony"), library)
     sheet = sheet_at(balcony, library)
     assert "No roof yet" in " ".join(words(catch.roofs(sheet)))
-    assert "No store yet" in " ".join(words(store.elevation(sheet)))
+    assert "No store: the tap feeds" in " ".join(words(store.elevation(sheet)))
     for view in VIEWS["catch"]:
         assert any(p.add for p in view.panes(sheet))
     assert tree(place.levels(sheet)) is not None

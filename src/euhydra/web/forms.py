@@ -163,7 +163,8 @@ class _Reader:
             return parse_for(measure, self.typed.get(name, ""), self.system)
         except BadEntry as error:
             self.errors[name] = error.why
-            return parse_for(measure, default or DEFAULTS[self.system][key], self.system)
+            stands = DEFAULTS[self.system]
+            return parse_for(measure, default or stands.get(name) or stands[key], self.system)
 
     def _some(self, name: str, number: int) -> int:
         """What was touched is there at least once."""

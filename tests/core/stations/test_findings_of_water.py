@@ -18,6 +18,7 @@ FED = ("+drum", ("plots/bed-1/fed_by", "drain-1"))
 STORE, WELL, WET = "stores/barrels", "wells/well-1", "wet_areas/wet-area-1"
 
 TWO = ("+store", "+joint")
+ON_WELL = ("+well", (f"{WELL}/tops_up", ""), ("plots/bed-1/fed_by", "well-1"))
 BY_HAND = (f"{STORE}/hand_filled", True)
 CASES = {
     "catch.gives-first": ((("roofs/roof/gutter_mm", 50.0),), ()),
@@ -40,7 +41,7 @@ CASES = {
     "catch.grey-pump": ((*FED, PUMP), FED),
     "catch.grey-rules": (("+drain",), ()),
     "catch.backflow": (("+tap", ("taps/tap/backflow", False)), ("+tap",)),
-    "catch.well-short": (("+well", (f"{WELL}/recovery_l_h", 0.5)),
+    "catch.well-short": ((*ON_WELL, (f"{WELL}/recovery_l_h", 0.5)),
                          ("+well", (f"{WELL}/recovery_l_h", 5000.0),
                           (f"{WELL}/hours", 24.0))),
     "catch.well-cold": (("+well", (f"{WELL}/temperature_c", 9.0)),
@@ -106,8 +107,8 @@ def test_every_rule_there_is_has_a_case():
     "catch.grey-overflow", "catch.grey-held", "catch.grey-lint", "catch.backflow",
     "store.idle-room", "store.buried",
     "store.over-gutter", "store.overflow-goal", "store.overflow-thin", "store.rain-garden",
-    "catch.thin-link", "catch.well-cold", "catch.over-edge", "catch.flush",
-    "store.filled-often", "store.filled-late"])
+    "catch.thin-link", "catch.well-cold", "catch.well-short", "catch.over-edge",
+    "catch.flush", "store.filled-often", "store.filled-late"])
 def test_the_first_remedy_ends_what_was_found(library, rule):
     changes = {"beds": ()} if rule == "catch.well-cold" else {}
     steps = CASES[rule][0]
@@ -120,6 +121,39 @@ def test_the_first_remedy_ends_what_was_found(library, rule):
     after = finding.remedies[0].edit.apply(garden, library)
     left = rules_of(after, library).get(rule)
     assert left is None or left.title != finding.title
+
+
+def test_a_well_s_tap_and_a_house_s_are_guarded_for_their_own_reasons(library):
+    bare = (*ON_WELL, (f"{WELL}/backflow", False))
+    well = rules_of(made(library, *bare), library)["catch.backflow"]
+    assert "down the well" in well.why.show("metric")
+    assert "burst main" not in well.why.show("metric")
+    after = well.remedies[0].edit.apply(made(library, *bare), library)
+    assert after.wells[0].backflow
+    tap = rules_of(made(library, "+tap", ("taps/tap/backflow", False)), library)["catch.backflow"]
+    assert "burst main" in tap.why.show("metric")
+    filling = made(library, "+well", (f"{WELL}/backflow", False))
+    assert "catch.backflow" not in rules_of(filling, library), "through air into the barrel"
+
+
+def test_who_gives_in_what_order_is_told_of_what_is_there(library):
+    """Wells and taps that fill a barrel, one that gives a share, and those that feed lines."""
+    said = {}
+    for name, steps in {
+            "well": ("+well",), "both": ("+well", "+tap"), "straight": ON_WELL,
+            "half": ("+well", (f"{WELL}/share", 0.5), (f"{WELL}/recovery_l_h", 500.0))}.items():
+        garden = made(library, *steps)
+        found = rules_of(garden, library)["store.order"]
+        said[name] = found.title.show("metric")
+        if name == "half":
+            season = assess(garden, library).season
+            assert "Who decides is you" in found.why.show("metric")
+            assert found.why.amounts["w"].value == pytest.approx(
+                (season.asked.sum() / 2 + season.beyond.sum()) / season.years), "it never lacks"
+    assert said == {"well": "Rain first, then the well",
+                    "both": "Rain first, then the well and then the tap",
+                    "straight": "Each source waters its own plots",
+                    "half": "50\u00a0% of each draw from Well, the rest from rain"}
 
 
 def record_of(years):

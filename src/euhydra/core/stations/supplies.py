@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import AnyPlot, Well
+from euhydra.core.hydraulics.line_warmth import arrives_c
 from euhydra.core.season.well_draws import well_draws
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
@@ -132,14 +133,31 @@ def _cold(r: Results) -> list[Finding]:
     found = []
     for well in r.garden.wells:
         plots = [p for p in r.garden.plots if _is_warm(p, r)
-                 and r.garden.source_of(p) in (well.tops_up, well.id)]
+                 and r.garden.source_of(p) in (well.tops_up, well.id)
+                 and arrives(r, well, p)[0] < COLD_C]
         if well.temperature_c < COLD_C and plots:
             found.append(_cold_finding(r, well, plots))
     return found
 
 
+def arrives(r: Results, well: Well, plot: AnyPlot) -> tuple[float, float]:
+    """A well's water at a plot's first outlet in its first month, °C, and the pipe passed, m.
+
+    Of a well that fills a store, as it comes out of the ground.
+    """
+    zone = next((z for z in r.garden.zones if z.source == well.id and plot.id in z.plots), None)
+    if zone is None:
+        return well.temperature_c, 0.0
+    climate, month = r.garden.site.climate, int(plot.main.planted[:2]) - 1
+    air_c = (climate.tmin_c[month] + climate.tmax_c[month]) / 2
+    flow = r.flows[zone.id]["half"]
+    first = next(o for o in flow.outlets if o.plot == plot.id)
+    return arrives_c(flow, f"{first.emitter}-at", well.temperature_c, air_c)
+
+
 def _cold_finding(r: Results, well: Well, plots: list[AnyPlot]) -> Finding:
     rain = _rain_only(r)
+    comes_c, passed = arrives(r, well, plots[0])
     names = quoted(", ".join(p.name for p in plots[:3]))
     remedies = tuple(
         Remedy(f"rain-{plot.id}", Phrase(f"Feed {quoted(plot.name)} from "
@@ -150,5 +168,8 @@ def _cold_finding(r: Results, well: Well, plots: list[AnyPlot]) -> Finding:
         "catch.well-cold", "note",
         say(f"{quoted(well.name)} is at " + "{t}: it suits cabbage, broccoli and peas",
             t=Amount(well.temperature_c, "temperature")),
-        Phrase(f"Tomatoes, squash and peppers do better on warm barrel water (common practice); "
-               f"here it feeds {names}."), remedies)
+        say("Tomatoes, squash and peppers do better on warm barrel water (common practice); "
+            f"here it feeds {names}." + (
+                " {m} of pipe in mild air bring it to {c} on the way."
+                if passed > 0 else ""),
+            m=Amount(passed, "length"), c=Amount(comes_c, "temperature")), remedies)

@@ -183,7 +183,9 @@ def _schools(sheet: Sheet) -> Table:
 def taps_and_wells(sheet: Sheet) -> list[Pane]:
     """Each tap's supply curve from its bucket test; each well's day."""
     garden, at = sheet.garden, sheet.fields.at
-    panes = [Pane(add=(("tap", "Add a tap"), ("well", "Add a well")))]
+    panes = [Pane(add=(("tap", "Add a tap"), ("well", "Add a well"),
+                       *(() if garden.roofs else (("roof", "Add a roof"),)),
+                       *(() if garden.drains else (("drain", "Add a laundry drain"),))))]
     panes += [Pane(bar=tuple(at(f"wells/{well.id}/{key}", well.name) for key in (
         "name", "tops_up", *(("share",) if well.tops_up else ()), "recovery_l_h", "standing_l",
         "hours", "temperature_c"))) for well in garden.wells]
