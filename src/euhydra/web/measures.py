@@ -45,6 +45,7 @@ LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m
 PRESSED = ("static_kpa", "bucket_l", "bucket_s", "backflow", "regulator_kpa", "height_m",
            "level_from", "ground_m")
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
+              "merged_mm", "merged_m", "flush_buried",
               "overflow_down_m", "overflow_mm", "overflow_to", "linked", "link_mm", "intake",
               "shell_kg", "footing", "hand_filled", "refill_at",
               "level_from", "ground_m", "buried", "indoors", "burial_rated", "lid_locked",

@@ -3,7 +3,8 @@
 from euhydra.core.garden.plot_kinds import PLOT_KINDS
 
 PART_WORDS = {"gutter": "gutter", "downspout": "downspout", "diverter": "diverter",
-              "link": "links between barrels", "overflow": "overflow"}
+              "merged pipe": "pipe they merge into", "link": "links between barrels",
+              "overflow": "overflow"}
 KIND_WORDS = {"store": "store", "tap": "tap", "well": "well", "drain": "drain", "spot": "level",
               "basin": "mulch basin", "rain-garden": "rain garden", "wet-area": "wet ground"} | {
     key: kind.name.lower() for key, kind in PLOT_KINDS.items()}

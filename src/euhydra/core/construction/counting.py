@@ -22,6 +22,7 @@ from euhydra.core.layout.heads import hanging_on
 from euhydra.core.library import Library
 from euhydra.core.storage.shapes import SHAPES
 from euhydra.core.storage.vessel import length_m, width_m
+from euhydra.core.supply.runoff import flush_chamber_l
 from euhydra.core.units import NNBSP, System, show
 
 SLAB_M = 0.4
@@ -82,8 +83,11 @@ def water_parts(count: Count, garden: Garden) -> None:
         if JOINT_PARTS[joint.kind] == "link-hose":
             count.add("bulkhead", 2 if joint.kind == "link" else 1)
             count.add("clamp", 2)
+    merging = {store.id for store in garden.stores if store.merged_mm > 0}
     for roof in garden.roofs:
-        _roof_parts(count, roof)
+        _roof_parts(count, roof, merging)
+    for store in (s for s in garden.stores if s.id in merging):
+        _merged_parts(count, garden, store)
     if signed := sum(not garden.on_mains(zone.source) for zone in garden.zones):
         count.add("label", signed)
     for tap in garden.under_pressure:
@@ -117,8 +121,25 @@ def _store_parts(count: Count, store: Store) -> None:
     count.add("child-lock", store.count)
 
 
-def _roof_parts(count: Count, roof: Roof) -> None:
-    led = [spout for spout in roof.downspouts if spout.to]
+def _merged_parts(count: Count, garden: Garden, store: Store) -> None:
+    """One pipe with a branch for each further downspout, and one first flush for all of them."""
+    led = sum(spout.to == store.id for roof in garden.roofs for spout in roof.downspouts)
+    if not led:
+        return
+    count.add("merged-pipe", store.merged_m, size=store.merged_mm, kind="hole",
+              detail="Rain pipe, {}, into the store")
+    if led > 1:
+        count.add("wye", led - 1)
+    count.add("leaf-screen", led)
+    if litres := flush_chamber_l(garden.roofs, store.id):
+        count.add("first-flush", detail=(
+            "Buried flush chamber, {}, with slow drip into gravel" if store.flush_buried else
+            "First-flush chamber, {}, with slow drip"), size=litres, kind="volume",
+            variant=store.id)
+
+
+def _roof_parts(count: Count, roof: Roof, merging: set[str]) -> None:
+    led = [spout for spout in roof.downspouts if spout.to and spout.to not in merging]
     if led:
         count.add("diverter", len(led))
     if led and roof.first_flush_mm > 0:

@@ -41,12 +41,18 @@ def marks(garden: Garden, store: Store) -> tuple[Mark, ...]:
     """Every mark for one store, from the downspout down to the lowest hole.
 
     The barrel's top is levelled across to the downspout and marked; the hole for the diverter is
-    drilled 5 cm under the mark, in the middle of the downspout (common practice).
+    drilled 5 cm under the mark, in the middle of the downspout (common practice). Downspouts that
+    merge into one pipe are not drilled.
     """
     base = base_z_m(store)
     top = base + store.height_m
-    found = []
-    for roof, spout in spouts_into(garden, store):
+    found: list[Mark] = []
+    merged = store.merged_mm > 0 and bool(spouts_into(garden, store))
+    if merged:
+        found.append(Mark(store.name, "inlet of the rain pipe",
+                          store.stand_m + store.height_m - BELOW_MARK_M,
+                          store.height_m - BELOW_MARK_M, store.merged_mm))
+    for roof, spout in spouts_into(garden, store) if not merged else ():
         ground = roof_ground_m(garden, roof, store)
         where = f"{spout.name}, {roof.name}"
         found += [Mark(where, "level with the barrel's top", top - ground, None, 0.0),

@@ -6,13 +6,12 @@ import math
 from collections import Counter
 from collections.abc import Iterator
 
-from euhydra.core import storage
-from euhydra.core.construction import setting_out
 from euhydra.core.construction.counting_lines import PEG_EVERY_M
 from euhydra.core.construction.joining import joining
 from euhydra.core.construction.joints import own_head
 from euhydra.core.construction.step import Step
-from euhydra.core.garden.model import Bed, Drain, Garden, Lift, Store, Wicking, Zone
+from euhydra.core.construction.store_steps import store_steps
+from euhydra.core.garden.model import Bed, Drain, Garden, Lift, Wicking, Zone
 from euhydra.core.hydraulics.balancing import CUP_L
 from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.layout.rows import counted
@@ -23,7 +22,6 @@ from euhydra.core.season.inputs import SeasonInputs
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
 AIR_GAP_M = 0.05  # twice the bore of a 25 mm hose and never under 25 mm, common practice
-STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
 STRIDE_M = {"metric": 1.0, "us": 0.9144}  # a metre, three feet
 
@@ -33,7 +31,7 @@ def steps(inputs: SeasonInputs) -> tuple[Step, ...]:
     garden = inputs.garden
     found = [*_before(garden)]
     for store in garden.stores:
-        found += _store(garden, store)
+        found += store_steps(garden, store)
     found += joining(garden)
     found += [step for drain in garden.drains for step in _drain(drain)]
     found += _taps(garden)
@@ -54,63 +52,6 @@ def _before(garden: Garden) -> Iterator[Step]:
                    z=Amount(len(garden.zones), "zones")),
                caution="Call your locating service before you dig. Local code decides what may be "
                        "collected and where it may go.")
-
-
-def _store(garden: Garden, store: Store) -> Iterator[Step]:
-    name, key = quoted(store.name), store.id
-    yield Step(
-        f"footing-{key}", store.name, Phrase(f"{name}: level ground and a firm stand"),
-        say("A base of {a}" + (" for each" if store.count > 1 else "") + ", level both ways, its "
-            "top {h} above the ground. Full it weighs {kg}.",
-            a=Amount(storage.footprint_m2(store), "area"), h=Amount(store.stand_m, "length"),
-            kg=Amount(storage.full_mass_kg(store), "mass")), "spade, rammer, spirit level",
-        "A stand that gives way drops the whole weight at once. Brace it; on a deck or a roof ask "
-        "a licensed engineer.", Phrase("The level's bubble stands in the middle both ways."))
-    marks = [m for m in setting_out.marks(garden, store) if m.over_base_m is not None]
-    if marks:
-        words = "; ".join(f"{quoted(m.what)} {{h{i}}} over the base, {{d{i}}}"
-                          for i, m in enumerate(marks))
-        amounts = {f"h{i}": Amount(m.over_base_m or 0.0, "length") for i, m in enumerate(marks)}
-        amounts |= {f"d{i}": Amount(m.drill_mm, "hole") for i, m in enumerate(marks)}
-        yield Step(f"drill-{key}", store.name, Phrase(f"{name}: mark and drill"),
-                   say(f"Measured up from the vessel's base: {words}.", **amounts),
-                   "hole saw of each bore, file", "Wear glasses and gloves: plastic swarf flies.",
-                   Phrase("Each gasket lies flat round its hole."))
-    yield Step(
-        f"spigot-{key}", store.name, Phrase(f"{name}: gasket and spigot in"),
-        say("Soap the gasket, push it in, screw the spigot hand tight: its outlet stands {h} over "
-            "the base. A plastic spigot seals better in plastic.",
-            h=Amount(store.outlet_m, "small")), "hands",
-        test=say("Fill to {h} over the base and wait ten minutes: dry under it.",
-                 h=Amount(min(store.outlet_m + 0.1, store.height_m), "small")))
-    yield Step(
-        f"steady-{key}", store.name, Phrase(f"{name}: some water in as soon as it stands"),
-        say("{v} keep wind from tipping it. Lid on and locked.",
-            v=Amount(STEADY_SHARE * store.volume_l, "volume", 0)), "hose or can",
-        "Open water drowns a child: the lid stays locked.")
-    for roof, spout in setting_out.spouts_into(garden, store):
-        drill = next(m for m in setting_out.marks(garden, store)
-                     if m.what.startswith("drill for"))
-        yield Step(
-            f"diverter-{roof.id}-{spout.id}", store.name,
-            Phrase(f"{quoted(roof.name)}: diverter into {quoted(spout.name)}"),
-            say("Level the barrel's top across to the downspout and mark it; drill {d} in the "
-                "middle of the downspout, {h} above the ground there. The hose falls all the way "
-                "to the barrel.", d=Amount(drill.drill_mm, "hole"),
-                h=Amount(drill.over_ground_m, "length")), "level, hole saw, file",
-            "Cut metal is sharp: glasses and gloves. Someone holds the ladder.",
-            Phrase("A jug poured into the gutter comes out in the barrel."))
-    yield Step(
-        f"overflow-{key}", store.name, Phrase(f"{name}: overflow to a harmless place"),
-        say("A hose of {d} from {h} over the base, falling all the way.",
-            d=Amount(store.overflow_mm, "hole"), h=Amount(storage.full_dip_m(store), "length")),
-        "knife, clamps", "Not to a neighbour, and not into a sewer without leave.",
-        Phrase("Fill until it spills: all of it leaves by the hose."))
-    yield Step(
-        f"screens-{key}", store.name, Phrase(f"{name}: a screen on every opening, and the label"),
-        Phrase("An unused hole is a way in for mosquitoes and leaves. “Not drinking water” on "
-               "each outlet."), "scissors, cable ties",
-        test=Phrase("No gap that a matchstick's head goes through."))
 
 
 def _drain(drain: Drain) -> Iterator[Step]:

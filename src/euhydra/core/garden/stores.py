@@ -15,7 +15,9 @@ OverflowGoal = Literal["nowhere", "border", "rain-garden", "drain", "neighbour"]
 class Store(Thing):
     """A bank of like vessels, bottom-linked, on one stand. Heights are above the vessel's base.
 
-    ``height_m`` is the diameter of a lying cylinder. ``overflow_down_m`` is under the rim.
+    ``height_m`` is the diameter of a lying cylinder. ``overflow_down_m`` is under the rim. With a
+    ``merged_mm`` above 0 its downspouts merge whole into one pipe, ``merged_m`` long to the store;
+    else each has its diverter. That pipe's first flush may be a buried chamber.
     """
 
     at: Point
@@ -30,6 +32,10 @@ class Store(Thing):
     hand_filled: bool = Field(False, title="filled by hand")
     refill_at: float = measure("filled again at", "share", 0.02, 0.95, 0.333)
     hose_m: float = measure("hose outlet (0: none)", "small", 0, 2, 0.0)
+    merged_mm: float = measure("one pipe for its downspouts (0: a diverter each)", "bore", 0, 200,
+                               0.0)
+    merged_m: float = measure("length of that pipe", "length", 0.5, 100, 5.0)
+    flush_buried: bool = Field(False, title="first flush buried, one for all")
     overflow_down_m: float = measure("overflow under the rim", "small", 0, 0.5, 0.0)
     overflow_mm: float = measure("overflow bore", "bore", 10, 200, 50)
     overflow_to: OverflowGoal = Field("border", title="overflow goes to")

@@ -164,7 +164,9 @@ def _gives_first(r: Results) -> list[Finding]:
     if worst is None or worst.gives_at_mm_h >= STORM_RATES_MM_H[-1]:
         return []
     what = {"gutter": "the gutter runs over", "downspout": "the downspout is full",
-            "diverter": "the diverter lets the rest run by", "link": "the links fall behind",
+            "diverter": "the diverter lets the rest run by",
+            "merged pipe": "the pipe that the downspouts merge into is full",
+            "link": "the links fall behind",
             "overflow": "the overflow cannot take it all"}[worst.part]
     return [Finding(
         "catch.gives-first", "care" if worst.part in ("gutter", "overflow") else "note",
@@ -297,7 +299,8 @@ def _material(r: Results) -> list[Finding]:
 
 
 def _drilling(r: Results) -> list[Finding]:
-    if not r.garden.roofs:
+    merging = {store.id for store in r.garden.stores if store.merged_mm > 0}
+    if not any(spout.to not in merging for roof in r.garden.roofs for spout in roof.downspouts):
         return []
     return [Finding(
         "catch.drilling", "note", Phrase("Cutting the downspout: eyes, edges, ladder"),

@@ -97,11 +97,12 @@ def spills(garden: Garden, library: Library, banks: Banks) -> tuple[Spill, ...]:
 
 
 def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
-    """Every gutter, downspout, diverter, link and overflow, with the rain rate that fills it.
+    """Every part on the way, from gutter to overflow, with the rain rate that fills it.
 
     The first in the order of rates is the one that gives first.
     """
     found = []
+    merging = {store.id for store in garden.stores if store.merged_mm > 0}
     for roofs in sharing(garden.roofs):
         runs_off = [_at_1_mm_h(roof, library) for roof in roofs]
         sides = max(1, sum(len(roof.downspouts) for roof in roofs))
@@ -112,10 +113,13 @@ def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
                 name = f"{roof.name}, {spout.name}"
                 found.append(_limit("downspout", name, conductor_l_h(spout.bore_mm),
                                     litres * spout.share))
-                if spout.to:
+                if spout.to and spout.to not in merging:
                     found.append(_limit("diverter", name, into_l_h(spout), litres * spout.share))
     for store in garden.stores:
         coming = area_into(garden.roofs, library, store)
+        if coming > 0 and store.id in merging:
+            found.append(_limit("merged pipe", store.name, merged_l_h(garden.roofs, store),
+                                coming))
         if coming > 0 and store.count > 1:
             found.append(_limit("link", store.name,
                                 link_l_h(store.link_mm, store.link_m, LINK_HEAD_M),
@@ -130,6 +134,17 @@ def into_l_h(spout: Downspout) -> float:
     """What a downspout's diverter and restrictor let into the store."""
     through = opening_l_h(spout.diverter_mm, DIVERTER_HEAD_M)
     return min(through, spout.restrictor_l_h) if spout.restrictor_l_h > 0 else through
+
+
+def merged_head_m(roofs: Sequence[Roof], store: Store) -> float:
+    """How far the lowest eave that is led to a store stands over its top, both on one ground."""
+    eaves = [roof.eave_m for roof in roofs if any(s.to == store.id for s in roof.downspouts)]
+    return min(eaves, default=0.0) - store.stand_m - store.height_m
+
+
+def merged_l_h(roofs: Sequence[Roof], store: Store) -> float:
+    """What the one pipe that a store's downspouts merge into carries, full up to the eave."""
+    return link_l_h(store.merged_mm, store.merged_m, max(merged_head_m(roofs, store), 0.0))
 
 
 def _at_1_mm_h(roof: Roof, library: Library) -> float:
@@ -155,8 +170,8 @@ def inflow_l_h(every: Sequence[Roof], library: Library, store: Store, rain_mm_h:
             for spout in roof.downspouts:
                 if spout.to == store.id:
                     down = sum(float(part.down[roof.id, spout.id]) for part in parts)
-                    total += min(down, into_l_h(spout))
-    return total
+                    total += down if store.merged_mm > 0 else min(down, into_l_h(spout))
+    return min(total, merged_l_h(every, store)) if store.merged_mm > 0 else total
 
 
 def _limit(part: str, name: str, capacity_l_h: float, litres_at_1_mm_h: float) -> Limit:

@@ -94,6 +94,12 @@ def runoff_share(roof: Roof, library: Library) -> float:
     return library.roof_materials[roof.material].runoff * library.guards[roof.guard].passes
 
 
+def flush_chamber_l(roofs: Sequence[Roof], store: str) -> float:
+    """A chamber for the first flush of all downspouts that are led to a store, by their shares."""
+    return sum(roof.first_flush_mm * roof.area_m2 * spout.share
+               for roof in roofs for spout in roof.downspouts if spout.to == store)
+
+
 def first_flush(ran_off_l: Days, chamber_l: float, dry_days: float = 1.0) -> Days:
     """The part of each day's runoff that fills the first-flush chamber.
 

@@ -37,7 +37,20 @@ def roofs(sheet: Sheet) -> list[Pane]:
             Pane(grid=grid, heads=("Downspout", "Leads to", "Share", "Along the gutter", "Bore",
                                    "Hose to the store", "Restrictor")),
             *([Pane(grid=shared, heads=("Roof", "Shares the gutter of"))] if shared else []),
+            *_merging(sheet),
             Pane(twin=True, table=_months(sheet))]
+
+
+def _merging(sheet: Sheet) -> list[Pane]:
+    """How each store's downspouts come to it: by a diverter each, or through one pipe."""
+    led = {spout.to for roof in sheet.garden.roofs for spout in roof.downspouts}
+    grid = tuple((store.name, tuple(
+        sheet.fields.at(f"stores/{store.id}/{key}", store.name)
+        for key in ("merged_mm", "merged_m", "flush_buried")))
+        for store in sheet.garden.stores if store.id in led)
+    return [Pane(grid=grid, heads=(
+        "Store", "One pipe for all its downspouts (0: a diverter each)", "That pipe's length",
+        "First flush buried"))] if grid else []
 
 
 def _months(sheet: Sheet) -> Table:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from euhydra.core import parsing
 from euhydra.core.garden.model import Zone
+from euhydra.core.layout.heads import nothing_waits
 from euhydra.core.layout.zoning import parted_by
 from euhydra.core.schedule import seasonal_adjust
 from euhydra.core.schedule.calendar import clock
@@ -97,7 +98,9 @@ def _apart(sheet: Sheet, zone: Zone) -> str:
 def season(sheet: Sheet) -> list[Pane]:
     """Every zone and month on its own timer and on the other style with the same valve."""
     a, library = sheet.assessment, sheet.assessment.library
-    panes = [_spells(sheet), *_after_rain(sheet)] if a.garden.timed_zones else []
+    if not a.garden.timed_zones:
+        return [Pane(words=nothing_waits(a.garden))]
+    panes = [_spells(sheet), *_after_rain(sheet)]
     for kind in dict.fromkeys(a.garden.timer_kind(z) for z in a.garden.timed_zones):
         mine = [z for z in a.garden.timed_zones if a.garden.timer_kind(z) == kind]
         panes.append(_by_month(sheet, f"{library.timers[kind].name} (yours)",
