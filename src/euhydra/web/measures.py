@@ -45,11 +45,10 @@ LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m
 PRESSED = ("static_kpa", "bucket_l", "bucket_s", "backflow", "regulator_kpa", "height_m",
            "level_from", "ground_m")
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
-              "merged_mm", "merged_m", "flush_buried",
-              "overflow_down_m", "overflow_mm", "overflow_to", "linked", "link_mm", "intake",
-              "shell_kg", "footing", "hand_filled", "refill_at",
-              "level_from", "ground_m", "buried", "indoors", "burial_rated", "lid_locked",
-              "screened", "at/x_m", "at/y_m")
+              "merged_mm", "merged_m", "flush_buried", "overflow_down_m", "overflow_mm",
+              "overflow_to", "linked", "link_mm", "intake", "feed_ml_l", "shell_kg", "footing",
+              "hand_filled", "refill_at", "level_from", "ground_m", "buried", "indoors",
+              "burial_rated", "lid_locked", "screened", "at/x_m", "at/y_m")
 
 
 def _of(thing: Thing, path: str, keys: Iterable[str], *, stays: bool = False) -> Paths:
@@ -201,7 +200,8 @@ def _sources(fields: Fields) -> Iterable[Paths]:
         yield _of(drain, f"drains/{drain.id}", (
             "name", "fixture", "litres_a_use", "use_min", *(f"uses/{i}" for i in range(7)),
             "bedrooms", "product", "way_back", "school", "soil",
-            *(("drum_l", "drum_lid", "stand_m", "drum_outlet_m", "level_from", "ground_m",
+            *(("drum_l", "drum_lid", "feed_ml_l", "stand_m", "drum_outlet_m", "level_from",
+               "ground_m",
                "at/x_m", "at/y_m") if drain.school == "drum" else ())))
         for basin in drain.basins:
             yield _of(basin, f"drains/{drain.id}/basins/{basin.id}", (

@@ -115,6 +115,7 @@ class Drain(Thing):
     drum_l: float = measure("drum volume", "volume", 20, 1000, 200)
     drum_lid: bool = Field(True, title="drum shut tight")
     stand_m: float = measure("stand height", "length", 0, 3, 0.0)
+    feed_ml_l: float = measure("feed in its water, mL a litre (0: none)", "ratio", 0, 50, 0.0)
     drum_outlet_m: float = measure("outlet above the drum's base", "small", 0, 0.3, 0.05)
     basins: tuple[Basin, ...] = Field((), max_length=8)
 
@@ -125,7 +126,8 @@ class Drain(Thing):
         height = (self.drum_l / 1000 * 4 / math.pi / DRUM_WIDTH**2) ** (1 / 3)
         return Store(id=self.id, name=self.name, at=self.at, ground_m=self.ground_m,
                      volume_l=self.drum_l, height_m=round(height, 3), stand_m=self.stand_m,
-                     outlet_m=self.drum_outlet_m, lid_locked=self.drum_lid,
+                     outlet_m=self.drum_outlet_m, feed_ml_l=self.feed_ml_l,
+                     lid_locked=self.drum_lid,
                      shell_kg=round(DRUM_SHELL_KG * share ** (2 / 3), 1))
 
 

@@ -42,6 +42,7 @@ class Store(Thing):
     linked: Literal["link", "siphon"] = Field("link", title="its barrels are joined by")
     link_mm: float = measure("bore of its links", "bore", 8, 150, 25)
     intake: Literal["bottom", "floating"] = Field("bottom", title="intake")
+    feed_ml_l: float = measure("feed in its water, mL a litre (0: none)", "ratio", 0, 50, 0.0)
     shell_kg: float = measure("empty weight", "mass", 0, 2000, 10)
     footing: Literal["soil", "paving", "deck"] = Field("soil", title="stands on")
     buried: bool = Field(False, title="buried")

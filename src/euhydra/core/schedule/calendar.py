@@ -13,6 +13,7 @@ from euhydra.core.garden.model import Bed, Drain, Garden, Zone
 from euhydra.core.hydraulics.lint import cloggings
 from euhydra.core.library import Library
 from euhydra.core.schedule.by_hand import HandWatering
+from euhydra.core.schedule.feeds import fruit_sets
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.settings import Setting
@@ -214,6 +215,11 @@ def _care(garden: Garden, library: Library) -> list[Due]:
         found.append(Due("tank-cleaning", spring, f"Clean the {garden.vessel}s",
                          "With the least water in them: tip or siphon out what lies on the floor, "
                          f"rinse, shut the lids. A full {garden.vessel} is too heavy to move."))
+    found += [Due(f"feed-{store.id}", day, f"Feed into {store.name}",
+                  "Fruit sets about now. Store tells the dose and when it reaches each plot. When "
+                  "it is used up, run clean water through the lines and rinse the filters.")
+              for store in garden.vessels
+              if store.feed_ml_l > 0 and (day := fruit_sets(garden, library, store.id))]
     if garden.lifts:
         found.append(Due("pump-check", spring, "Look at the pump",
                          "Rinse its foot and strainer, try the float, prime it if it stands dry, "

@@ -15,6 +15,7 @@ from euhydra.core.hydraulics.drum_lines import DrumMonth, dead_l
 from euhydra.core.hydraulics.lint import Clogging, cloggings
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
+from euhydra.core.stations import feeding
 from euhydra.core.supply import greywater
 from euhydra.core.supply.greywater import DrumDay, Leaves
 from euhydra.core.weather.generator import MONTH_OF_DAY
@@ -60,7 +61,8 @@ def comes_by_month_l(r: Results, drain: Drain) -> list[float]:
 def findings(r: Results, drain: Drain) -> list[Finding]:
     """Every rule on a drum."""
     return [*_unled(r, drain), *_keeps_up(r, drain), *_raw(r, drain), *_lint(r, drain),
-            *_lid(drain), *_power(r, drain)]
+            *_lid(drain), *_power(r, drain),
+            *feeding.findings(r, "catch.grey-feed", (drain.id,))]
 
 
 def _unled(r: Results, drain: Drain) -> list[Finding]:

@@ -11,7 +11,7 @@ from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.garden.model import Store, Well
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
-from euhydra.core.stations import carried, overflows, reach, standing
+from euhydra.core.stations import carried, feeding, overflows, reach, standing
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.worth import MOST_BARRELS, WORTH_ANOTHER, last_that_pays
 from euhydra.core.units import show_month_day
@@ -28,7 +28,8 @@ def findings(r: Results) -> list[Finding]:
     """All of it: what is kept, what it stands on, how it is joined, filled and emptied."""
     return [*_reliability(r), *reach.findings(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
             *standing.findings(r), *_order(r), *carried.findings(r), *_winter(r),
-            *overflows.findings(r)]
+            *overflows.findings(r),
+            *feeding.findings(r, "store.feed", [store.id for store in r.garden.stores])]
 
 
 def _reliability(r: Results) -> list[Finding]:
