@@ -35,7 +35,7 @@ class Person:
 
     def type(self, **texts):
         for name, text in texts.items():
-            self.page.locator(f"#{name}").fill(text)
+            self.watched.unfold(self.page.locator(f"#{name}")).fill(text)
             self.seconds += POINT_S + KEY_S * (len(text) + 1) + THOUGHT_S
 
     def pick(self, name, value):
@@ -64,9 +64,26 @@ class Person:
                 field_.press("Enter")
         self.seconds += POINT_S + KEY_S * (len(value) + 1) + THOUGHT_S
 
+    def press(self, words):
+        """A button of a page that adds, tries or keeps something, and the answer waited for."""
+        button = self.watched.unfold(self.page.locator("button").get_by_text(words, exact=True))
+        with self.page.expect_response(lambda said: said.request.method == "POST"):
+            button.click()
+        self.watched.settled()
+        self.seconds += POINT_S + THOUGHT_S
+
     def at(self, site, station, view=""):
         self.page.goto(f"{site}/g/{self.garden}/{station}" + (f"?view={view}" if view else ""))
         self.seconds += POINT_S + THOUGHT_S
+
+    def plot(self, site, name):
+        """The id of a plot, once it was touched on Grow for its measures."""
+        self.at(site, "grow")
+        link = self.page.get_by_role("link", name=f"{name}: its measures")
+        plot = link.get_attribute("href").rsplit("/", 1)[1]
+        link.click()
+        expect(self.page.locator(f"#f-plots-{plot}-watered")).to_be_visible()
+        return plot
 
     def figure(self, key):
         """A figure's number as it is shown."""

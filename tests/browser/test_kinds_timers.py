@@ -16,16 +16,6 @@ def cells(page, caption, row):
         "th", has_text=row)).first.locator("td").all_text_contents()]
 
 
-def measures_of(person, site, name):
-    """The id of a plot, once it was touched on Grow for its measures."""
-    person.at(site, "grow")
-    link = person.page.get_by_role("link", name=f"{name}: its measures")
-    plot = link.get_attribute("href").rsplit("/", 1)[1]
-    link.click()
-    expect(person.page.locator(f"#f-plots-{plot}-watered")).to_be_visible()
-    return plot
-
-
 def test_nine_beds_two_hoses_moved_and_pots_left_to_cans(site, watched, person, door):
     door()
     person.touch("has_tap", "w_beds", "w_trees", "w_pots")
@@ -33,7 +23,7 @@ def test_nine_beds_two_hoses_moved_and_pots_left_to_cans(site, watched, person, 
     person.type(bed_1_count="9", trees="4", pots="6", cans="12")
     person.pour()
     page = watched.page
-    pots = measures_of(person, site, "Pots")
+    pots = person.plot(site, "Pots")
     person.choose(f"f-plots-{pots}-watered", "can")
     person.at(site, "time", "timers")
     person.choose(f"{TIMER}-kind", "weekday-pilot")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from itertools import combinations, pairwise
 from typing import Any
 
 from euhydra.core.editing import placement
@@ -212,14 +213,16 @@ def _hand_tank(garden: Garden) -> Store:
 
 def _joint(garden: Garden) -> Joint:
     joined = {frozenset((j.a, j.b)) for j in garden.joints}
-    pairs = [(a.id, b.id) for i, a in enumerate(garden.stores) for b in garden.stores[i + 1:]
-             if frozenset((a.id, b.id)) not in joined]
+    ids = [store.id for store in garden.stores]
+    beside = list(pairwise(ids))  # each new store goes on the one before it, joined as that is
+    pairs = [pair for pair in (*beside, *combinations(ids, 2)) if frozenset(pair) not in joined]
     if not pairs:
         raise CannotAdd("Every two stores are joined already. Add another store first."
                         if len(garden.stores) > 1 else
                         "A joint needs two stores. Add another store first.")
     number = free_number(garden.joints)
-    return Joint(id=f"joint-{number}", name=f"Joint {number}", kind="siphon", a=pairs[0][0],
+    alike = garden.joints[-1].kind if garden.joints and pairs[0] in beside else "siphon"
+    return Joint(id=f"joint-{number}", name=f"Joint {number}", kind=alike, a=pairs[0][0],
                  b=pairs[0][1])
 
 

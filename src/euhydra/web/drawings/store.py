@@ -2,55 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from markupsafe import Markup
 
 from euhydra.core import storage
-from euhydra.core.garden.model import Joint, Store
+from euhydra.core.garden.model import Store
 from euhydra.core.hydraulics.surfaces import level_at
-from euhydra.core.terrain.geometry import XY
 from euhydra.web import svg
+from euhydra.web.drawings.store_joints import TOP, Slot, View, joined, siphons
 from euhydra.web.sheet import Sheet
 
-WIDTH, LEFT, RIGHT, TOP, TALLEST = 850.0, 150.0, 720.0, 92.0, 370.0
+WIDTH, LEFT, RIGHT, TALLEST = 850.0, 150.0, 720.0, 370.0
 EARTH = 86.0  # of it under the lowest ground
 MOST_DRAWN = 4
 GAP_M = 0.35
 SOURCE_CLASS = {"R": "d-pipe", "T": "d-pipe d-pipe-tap", "W": "d-pipe d-pipe-well",
                 "G": "d-pipe d-pipe-grey"}
-
-
-@dataclass(frozen=True)
-class _Slot:
-    """Where one store stands on the sheet: its left edge and the pitch of its vessels."""
-
-    store: Store
-    left: float
-    wide: float
-    drawn: int
-
-    @property
-    def right(self) -> float:
-        return self.left + self.drawn * self.wide
-
-    @property
-    def middle(self) -> float:
-        return (self.left + self.right) / 2
-
-
-@dataclass(frozen=True)
-class _View:
-    z1: float
-    scale: float
-    foot: float
-    slots: tuple[_Slot, ...]
-
-    def y(self, z_m: float) -> float:
-        return TOP + (self.z1 - z_m) * self.scale
-
-    def slot(self, store_id: str) -> _Slot:
-        return next(s for s in self.slots if s.store.id == store_id)
 
 
 def elevation(sheet: Sheet) -> Markup:
@@ -64,7 +30,7 @@ def elevation(sheet: Sheet) -> Markup:
     for slot in view.slots:
         parts += [*_stand(view, slot), *_vessels(sheet, view, slot), *_inlets(sheet, view, slot),
                   *_words(sheet, view, slot)]
-    parts += [_joint(view, joint) for joint in sheet.garden.joints]
+    parts += [joined(view, joint) for joint in sheet.garden.joints]
     parts += _shared_levels(sheet, view)
     parts += _dimensions(sheet, view, chosen)
     parts += [svg.to_pick(
@@ -76,7 +42,7 @@ def elevation(sheet: Sheet) -> Markup:
     return svg.svg(WIDTH, view.foot, "The stores in elevation, to scale", parts, interactive=True)
 
 
-def _view(sheet: Sheet) -> _View:
+def _view(sheet: Sheet) -> View:
     stores = sheet.garden.stores
     old = sheet.before.garden.stores if sheet.before else ()
     low = min(s.ground_m for s in stores)
@@ -88,12 +54,12 @@ def _view(sheet: Sheet) -> _View:
     x, slots = LEFT + max(0.0, (RIGHT - LEFT - wide * scale) / 2), []
     for n, store in zip(drawn, stores, strict=True):
         pitch = (storage.length_m(store) + 0.05) * scale
-        slots.append(_Slot(store, x, pitch, n))
+        slots.append(Slot(store, x, pitch, n))
         x += n * pitch + GAP_M * scale
-    return _View(high, scale, TOP + (high - low) * scale + EARTH, tuple(slots))
+    return View(high, scale, TOP + (high - low) * scale + EARTH, tuple(slots))
 
 
-def _ground(view: _View) -> list[Markup]:
+def _ground(view: View) -> list[Markup]:
     edge, before = f"M0 {view.y(view.slots[0].store.ground_m):.1f}", None
     for slot in view.slots:
         if before is not None:
@@ -105,7 +71,7 @@ def _ground(view: _View) -> list[Markup]:
             svg.path(edge, "d-ground")]
 
 
-def _stand(view: _View, slot: _Slot) -> list[Markup]:
+def _stand(view: View, slot: Slot) -> list[Markup]:
     store = slot.store
     if store.stand_m <= 0:
         return []
@@ -127,10 +93,30 @@ def _levels(sheet: Sheet, store: Store) -> tuple[float, float]:
     return shown, storage.base_z_m(store) + kept
 
 
-def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+def _reached(sheet: Sheet, store: Store) -> bool:
+    """Whether any line draws on a store's water; all of it counts where none does anywhere."""
+    a = sheet.assessment
+    return not a.reached or a.banks.of_store[store.id] in a.reached
+
+
+def _reach(sheet: Sheet, store: Store) -> str:
+    """How much of a store the lines reach, where there is more than one bank."""
+    a = sheet.assessment
+    if len(a.banks.banks) < 2 or not a.reached:
+        return ""
+    if not _reached(sheet, store):
+        return "no line reaches it"
+    bank = a.banks.holding(store.id)
+    return f"{sheet.show(bank.usable_l, 'volume')} for the lines" if (
+        store is bank.stores[0]) else ""
+
+
+def _vessels(sheet: Sheet, view: View, slot: Slot) -> list[Markup]:
     store, parts = slot.store, []
     base, top = storage.base_z_m(store), storage.base_z_m(store) + store.height_m
     shown, dead = _levels(sheet, store)
+    if not _reached(sheet, store):
+        dead = max(shown, dead)
     water = min(max(shown, dead), storage.full_z_m(store))
     shape = storage.SHAPES[store.shape]
     round_ = min(shape.corner_px, (view.y(base) - view.y(top)) / 2)
@@ -155,7 +141,7 @@ def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
         if store.intake == "floating" and store.id in storage.drawn_from(sheet.garden):
             parts.append(_floating(view, x, wide, water, base + store.outlet_m))
     if store.count > 1 and store.linked == "siphon":
-        parts += _siphons(view, slot)
+        parts += siphons(view, slot)
     elif store.count > 1:
         y = view.y(base + store.outlet_m)
         parts.append(svg.path(f"M{slot.left + slot.wide * 0.6:.1f} {y:.1f}"
@@ -163,21 +149,7 @@ def _vessels(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
     return [*parts, *_outlets(sheet, view, slot)]
 
 
-def _siphons(view: _View, slot: _Slot) -> list[Markup]:
-    """A hose over the rims of each two barrels that stand side by side."""
-    base, aside = storage.base_z_m(slot.store), 0.22 * slot.wide
-    y, over = (view.y(base + slot.store.outlet_m), view.y(base + slot.store.height_m) - 12)
-    between = (slot.left + n * slot.wide for n in range(1, slot.drawn))
-    return [_siphon((x - aside, y), (x + aside, y), over) for x in between]
-
-
-def _siphon(a: XY, b: XY, over: float) -> Markup:
-    """A hose from one end up over a rim and down to the other."""
-    return svg.path(f"M{a[0]:.1f} {a[1]:.1f}V{over + 8:.1f}Q{(a[0] + b[0]) / 2:.1f} "
-                    f"{over - 14:.1f} {b[0]:.1f} {over + 8:.1f}V{b[1]:.1f}", "d-hose")
-
-
-def _floating(view: _View, x: float, wide: float, water: float, outlet: float) -> Markup:
+def _floating(view: View, x: float, wide: float, water: float, outlet: float) -> Markup:
     """A floating intake: a hose from the outlet up to just under the surface."""
     fx, fy = x + wide * 0.45, view.y(water)
     return svg.el("g", svg.path(f"M{x + wide:.1f} {view.y(outlet):.1f}L{fx:.1f} {fy + 14:.1f}",
@@ -185,7 +157,7 @@ def _floating(view: _View, x: float, wide: float, water: float, outlet: float) -
                   svg.el("circle", cx=fx, cy=fy, r=5, class_="d-white"))
 
 
-def _outlets(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+def _outlets(sheet: Sheet, view: View, slot: Slot) -> list[Markup]:
     store, base, x = slot.store, storage.base_z_m(slot.store), slot.right - 0.05 * view.scale
     parts = []
     if store.id in storage.drawn_from(sheet.garden):
@@ -200,7 +172,7 @@ def _outlets(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
     return parts
 
 
-def _inlets(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+def _inlets(sheet: Sheet, view: View, slot: Slot) -> list[Markup]:
     """A pipe down into it for every source, each with its letter and dash."""
     garden, store = sheet.garden, slot.store
     letters = ["R" for roof in garden.roofs for d in roof.downspouts if d.to == store.id]
@@ -216,7 +188,7 @@ def _inlets(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
     return parts
 
 
-def _words(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+def _words(sheet: Sheet, view: View, slot: Slot) -> list[Markup]:
     store = slot.store
     ground = view.y(store.ground_m)
     size = sheet.show(store.volume_l, "volume")
@@ -226,34 +198,12 @@ def _words(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
                      f"{store.count} × {size}" if store.count > 1 else size,
                      "d-dim d-halo-earth", "middle"),
             svg.text(slot.middle, ground + 53, sheet.show(storage.full_mass_kg(store), "mass"),
-                     "d-lab d-halo-earth", "middle")]
+                     "d-lab d-halo-earth", "middle"),
+            *([svg.text(slot.middle, ground + 69, reach, "d-lab d-halo-earth", "middle")]
+              if (reach := _reach(sheet, store)) else [])]
 
 
-def _joint(view: _View, joint: Joint) -> Markup:
-    a, b = sorted((view.slot(joint.a), view.slot(joint.b)), key=lambda s: s.left)
-    way = view.slot(joint.a)
-    ya, yb = (view.y(storage.base_z_m(s.store) + joint.end_m) for s in (a, b))
-    xa, xb = a.right - 0.05 * view.scale - 8, b.left + 8
-    if joint.kind == "link":
-        return svg.path(f"M{xa:.1f} {ya:.1f}H{(xa + xb) / 2:.1f}V{yb:.1f}H{xb:.1f}", "d-pipe")
-    if joint.kind == "siphon":
-        over = min(view.y(storage.base_z_m(s.store) + s.store.height_m) for s in (a, b)) - 12
-        return _siphon((xa, ya), (xb, yb), over)
-    other = view.slot(joint.b)
-    y0 = view.y(storage.full_z_m(way.store) if joint.kind == "overflow"
-                else storage.base_z_m(way.store) + joint.end_m)
-    y1 = view.y(storage.base_z_m(other.store) + other.store.height_m) - 4
-    aside = other.wide * (0.7 if joint.kind == "float" else 0.5)
-    x0, x1 = (xa + 8, xb + aside) if way is a else (xb - 8, xa - aside)
-    floats = svg.el("circle", cx=x1, cy=y1 + 18, r=5, class_="d-white") if (
-        joint.kind == "float") else ""
-    return svg.el("g", svg.path(f"M{x0:.1f} {y0:.1f}H{(x0 + x1) / 2:.1f}V{min(y0, y1) - 4:.1f}"
-                                f"H{x1:.1f}V{y1 + 12:.1f}" if y1 < y0 else
-                                f"M{x0:.1f} {y0:.1f}H{x1:.1f}V{y1 + 12:.1f}",
-                                "d-pipe" if joint.kind == "float" else "d-over"), floats)
-
-
-def _shared_levels(sheet: Sheet, view: _View) -> list[Markup]:
+def _shared_levels(sheet: Sheet, view: View) -> list[Markup]:
     """One dashed line through the stores of a bank at their common level."""
     parts = []
     for bank in sheet.assessment.banks.banks:
@@ -268,7 +218,7 @@ def _shared_levels(sheet: Sheet, view: _View) -> list[Markup]:
     return parts
 
 
-def _dimensions(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
+def _dimensions(sheet: Sheet, view: View, slot: Slot) -> list[Markup]:
     """Fields of the chosen store, on dimension lines at the left and the right."""
     store, at = slot.store, sheet.fields.at
     path, base = f"stores/{store.id}", storage.base_z_m(store)
@@ -290,7 +240,7 @@ def _dimensions(sheet: Sheet, view: _View, slot: _Slot) -> list[Markup]:
         svg.field(752, right_low, at(f"{path}/outlet_m", store.name, "outlet above base"))]
 
 
-def _ghost(sheet: Sheet, view: _View) -> list[Markup]:
+def _ghost(sheet: Sheet, view: View) -> list[Markup]:
     """How each store stood before a remedy was tried on, at the same scale."""
     parts = []
     for old in sheet.before.garden.stores if sheet.before else ():
