@@ -82,7 +82,7 @@ class Person:
         link = self.page.get_by_role("link", name=f"{name}: its measures")
         plot = link.get_attribute("href").rsplit("/", 1)[1]
         link.click()
-        expect(self.page.locator(f"#f-plots-{plot}-watered")).to_be_visible()
+        expect(self.page.locator(f"[id^='f-plots-{plot}-']").first).to_be_visible()
         return plot
 
     def figure(self, key):

@@ -129,4 +129,17 @@ def test_four_barrels_in_a_chain_under_raised_beds_and_a_transfer_pump(
     assert one == pytest.approx(210 * (1 - 8 / 88), abs=0.5), "of the first barrel alone"
     person.at(site, "push")
     expect(page.locator("h1")).to_contain_text("Gravity does not reach")
-    whole(person, site, watched)
+    person.at(site, "push", "schools")
+    person.press("Fit this pump")
+    person.choose("f-lifts-pump-1-kind", "transfer")
+    person.at(site, "push")
+    expect(page.locator("h1")).to_contain_text("The pump reaches every outlet")
+    head = person.figure("least_head")
+    assert 3 < head < 14 - 1.2 + 0.2, "less than the pump's shut head, the beds 1.2 m up"
+    person.at(site, "build", "steps")
+    expect(page.locator("main")).to_contain_text("fill pump and suction hose with water")
+    person.at(site, "build")
+    assert pieces(page, "Small transfer pump") == 1
+    assert pieces(page, "Foot valve") == 1
+    garden = whole(person, site, watched)
+    assert [x["draws_from"] for x in garden["lifts"]] == ["barrels"]

@@ -16,6 +16,7 @@ from pydantic.fields import FieldInfo
 
 from euhydra.core import parsing, units
 from euhydra.core.editing import typed_times
+from euhydra.core.editing.typed_curves import parse_points
 from euhydra.core.garden.model import Bed, CurvePoint, Garden, Point, Roof
 from euhydra.core.library import Library
 from euhydra.core.parsing import BadEntry
@@ -25,8 +26,6 @@ from euhydra.core.units import System
 MOST_CORNERS = 40
 CORNER_WORDS = ("is not a corner. Type the corners round it as east, north; east, north; such as "
                 "0, 0; 6, 0; 6, 4; 0, 4.")
-CURVE_WORDS = ("is not a point of a curve. Type flow, head; flow, head; from no flow on, such as "
-               "0 L/h, 12 m; 500 L/h, 9 m; 900 L/h, 2 m.")
 
 
 class NoSuchValue(LookupError):
@@ -118,7 +117,7 @@ def _curve(typed: str, system: System) -> tuple[CurvePoint, ...]:
     flow, head = (field_measure(CurvePoint, name) for name in ("flow_l_h", "head_m"))
     return tuple(CurvePoint(flow_l_h=bounded(q, flow, typed, system),
                             head_m=bounded(h, head, typed, system))
-                 for q, h in parsing.parse_pairs(typed, ("flow", "lift"), system, CURVE_WORDS))
+                 for q, h in parse_points(typed, system))
 
 
 def _corners(typed: str, system: System) -> tuple[Point, ...]:

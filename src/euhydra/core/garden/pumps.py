@@ -27,7 +27,8 @@ class Lift(Thing):
     at: Point
     draws_from: Id = refer("draws from", "vessels")
     kind: str = pick("pump", "pumps", "barrel")
-    points: tuple[CurvePoint, ...] = Field((), max_length=12, title="its curve, if you know it",
+    points: tuple[CurvePoint, ...] = Field((), max_length=12,
+                                           title="its curve, or two bucket tests",
                                            json_schema_extra={"kind": "curve"})
     over_outlet_m: float = measure("inlet above the outlet", "length", -5, 9, 0.0)
     suction_m: float = measure("suction hose", "length", 0, 30, 1.0)

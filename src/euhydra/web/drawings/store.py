@@ -130,7 +130,7 @@ def _vessels(sheet: Sheet, view: View, slot: Slot) -> list[Markup]:
             shell,
             svg.el("g", svg.rect(x, view.y(water), wide, view.y(dead) - view.y(water), "d-water"),
                    svg.rect(x, view.y(min(dead, water)), wide,
-                            view.y(base) - view.y(min(dead, water)), "d-water", opacity=0.4),
+                            view.y(base) - view.y(min(dead, water)), "d-water d-unreached"),
                    svg.path(f"M{x:.1f} {view.y(dead):.1f}h{wide:.1f}", "d-dead"),
                    clip_path=f"url(#{clip})"),
             svg.rect(x, view.y(top), wide, view.y(base) - view.y(top), "d-ink", rx=round_,

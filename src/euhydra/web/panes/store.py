@@ -21,7 +21,8 @@ HAND_TANK = ("hand-tank", "Add a tank filled by hand")
 RULES = {"five-percent": "5 % of a year's yield or need, whichever is less (EN 16941-1, recalled)",
          "dry-spell": "Bridge the usual longest dry spell at the thirstiest month's pace",
          "never-fails": "Never fail in these years"}
-KEYS = ("count", "volume_l", "shape", "overflow_mm", "overflow_to", "intake", "hose_m", "footing")
+KEYS = ("count", "volume_l", "shape", "overflow_mm", "overflow_to", "intake", "hose_m", "footing",
+        "feed_ml_l")
 
 
 def bank(sheet: Sheet) -> list[Pane]:
