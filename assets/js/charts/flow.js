@@ -3,10 +3,11 @@ import { Plot } from "/static/vendor/plot.js";
 import { FONT, tall, wide, NUMBERS, withKey, LINE, COLOURS } from "./parts.js";
 
 export function supply(s) {
+  const [colour, dash] = s.letter === "W" ? ["var(--well)", "2 3"] : ["var(--tap)", "7 4"];
   const at = s.points.reduce((a, b) => (Math.abs(b.flow - s.plan) < Math.abs(a.flow - s.plan) ? b : a));
   return withKey(
     [
-      ["T  pressure left", LINE("var(--tap)", "7 4")],
+      [`${s.letter}  pressure left`, LINE(colour, dash)],
       ["most to plan for", LINE("var(--ink)", "4 4")],
     ],
     Plot.plot({
@@ -22,12 +23,12 @@ export function supply(s) {
         Plot.line(s.points, {
           x: "flow",
           y: "left",
-          stroke: "var(--tap)",
+          stroke: colour,
           strokeWidth: 2.6,
-          strokeDasharray: "7 4",
+          strokeDasharray: dash,
         }),
         Plot.ruleX([s.plan], { stroke: "var(--ink)", strokeDasharray: "4 4" }),
-        Plot.dot([at], { x: "flow", y: "left", fill: "var(--tap)", r: 5 }),
+        Plot.dot([at], { x: "flow", y: "left", fill: colour, r: 5 }),
         Plot.ruleY([0], { stroke: "var(--ink)" }),
       ],
     }),

@@ -87,6 +87,7 @@ def supply_curve(sheet: Sheet, tap: Standpipe) -> Spec:
     """Pressure left at the tap against its flow, with the flow to plan for."""
     tested = mains.tested_l_h(tap)
     return {"kind": "supply", "title": f"{tap.name}: pressure left at each flow",
+            "letter": "T" if sheet.garden.on_mains(tap.id) else "W",
             "flow_unit": units.unit_label("flow", sheet.system),
             "unit": units.unit_label("pressure", sheet.system),
             "points": [{"flow": _to(sheet, q, "flow"),
