@@ -143,7 +143,7 @@ class Standpipe(Thing):
     height_m: float = measure("tap above the ground", "length", 0, 3, 0.5)
     tops_up: OptionalId = refer("its water goes to", "stores", "")
     static_kpa: float = measure("pressure, shut", "pressure", 20, 1200, 300)
-    bucket_l: float = measure("bucket", "volume", 1, 60, 10)
+    bucket_l: float = measure("bucket", "drop", 1, 60, 10)
     bucket_s: float = measure("seconds to fill it", "seconds", 1, 1200, 40)
     regulator_kpa: float = measure("regulator set to (0: none)", "pressure", 0, 600, 170)
     backflow: bool = Field(False, title="backflow preventer fitted")

@@ -15,6 +15,7 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.web import svg
+from euhydra.web.drawings.pieces import kind_of_water
 from euhydra.web.sheet import Sheet
 
 WIDTH, LEFT, BOX, TALL, ROW, GAP = 850, 66.0, 252.0, 44.0, 26.0, 12.0
@@ -58,20 +59,21 @@ def _touched(sheet: Sheet, timer: OwnTimer, middles: list[float]) -> Markup:
 def _of_source(sheet: Sheet, source: Source, hanging: tuple[Hanging, ...], top: float,
                boxes: dict[str, list[float]]) -> tuple[list[Markup], float]:
     parts, y, middles = [], top, []
+    pipe = f"d-pipe d-pipe-{kind_of_water(sheet.garden, source.id)}".removesuffix("-")
     for one in hanging:
         tall = max(TALL, ROW * len(one.zones))
         middle = y + tall / 2
         middles.append(middle)
         if one.timer:
             boxes[one.timer.id].append(middle)
-        parts += [svg.path(f"M{LEFT} {middle:.1f}h22", "d-pipe"), _device(sheet, one, middle),
-                  *_behind(sheet, one, middle)]
+        parts += [svg.path(f"M{LEFT} {middle:.1f}h22", pipe), _device(sheet, one, middle),
+                  *_behind(sheet, one, middle, pipe)]
         y += tall + GAP
     at = middles[0]
     stem = (svg.path(f"M22 {at - 14:.1f}h18v28M31 {at - 14:.1f}v-8M22 {at - 22:.1f}h18", "d-ink",
                      stroke_width=3) if isinstance(source, Standpipe) else
             svg.rect(20, at - 22, 30, 44, "d-barrel", rx=3))
-    return [svg.path(f"M50 {at:.1f}H{LEFT}V{middles[-1]:.1f}", "d-pipe"), stem, *parts], y
+    return [svg.path(f"M50 {at:.1f}H{LEFT}V{middles[-1]:.1f}", pipe), stem, *parts], y
 
 
 def _device(sheet: Sheet, one: Hanging, middle: float) -> Markup:
@@ -105,7 +107,7 @@ def _glyph(row: Timer, x: float, y: float) -> Markup:
                            stroke_width=2))
 
 
-def _behind(sheet: Sheet, one: Hanging, middle: float) -> list[Markup]:
+def _behind(sheet: Sheet, one: Hanging, middle: float, pipe: str) -> list[Markup]:
     """The zones behind it, each on its valve; those that are moved on loose hoses."""
     parts = []
     top = middle - ROW * (len(one.zones) - 1) / 2
@@ -115,7 +117,7 @@ def _behind(sheet: Sheet, one: Hanging, middle: float) -> list[Markup]:
         y = top + i * ROW
         parts += [svg.path(
             f"M{from_x:.1f} {middle:.1f}C{from_x + 34:.1f} {middle:.1f} {to_x - 34:.1f} {y:.1f} "
-            f"{to_x:.1f} {y:.1f}", "d-over" if one.moved else "d-pipe"),
+            f"{to_x:.1f} {y:.1f}", "d-over" if one.moved else pipe),
             svg.text(to_x + 8, y + 5, svg.clipped(zone.name, 28), "d-lab"),
             svg.text(WIDTH - 20, y + 5, _set_to(sheet, zone), "d-mute", "end")]
     return parts
