@@ -7,11 +7,11 @@ import os
 import pytest
 from hypothesis import settings
 
+from drawn import KILN_YARD
 from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.core.editing.file import from_json
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
-from euhydra.data import garden_text
 from euhydra.data import library as load_library
 
 # The same examples on every machine, however slow it is; `make fuzz` looks for new ones.
@@ -27,7 +27,7 @@ def library() -> Library:
 
 @pytest.fixture(scope="session")
 def kiln_yard(library: Library) -> Garden:
-    return from_json(garden_text("kiln-yard"), library)
+    return from_json(KILN_YARD, library)
 
 
 @pytest.fixture(scope="session")

@@ -13,17 +13,19 @@ from pathlib import Path
 from euhydra import __version__, report
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.file import BadFile, from_json, weather_in
-from euhydra.data import garden_text, library
+from euhydra.core.log.entries import Entry
+from euhydra.data import garden_log, garden_text, library
 from euhydra.serving import address, gardens_of, passphrase, say_unreadable, serve
 from euhydra.store import backup, going, trouble
 from euhydra.store.database import default_path
 from euhydra.store.gardens import Gardens
 from euhydra.store.in_use import AlreadyInUse, alone
 from euhydra.store.kept import NoSuchGarden, Unreadable
+from euhydra.store.log import Log
 from euhydra.store.riding import as_file, keep
 from euhydra.web.pictures import riding_in
 
-DEMO_GARDENS = ("balcony", "plot-27", "kiln-yard")
+DEMO_GARDENS = ("balcony", "plot-27", "wringer-lane", "lantern-patio", "quarry-steps", "kiln-yard")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -125,11 +127,18 @@ def _demo(args: argparse.Namespace) -> int:
 
 
 def add_demo(gardens: Gardens) -> None:
-    """Keep the demo gardens that are not there yet."""
+    """Keep the demo gardens that are not there yet, each with the log of an invented season."""
     there = {listed.id for listed in gardens.listed()}
     for name in DEMO_GARDENS:
         if name not in there:
             gardens.add(from_json(garden_text(name), gardens.library), "Demo garden")
+            Log(gardens.database).put(name, (_entry(row) for row in garden_log(name)))
+
+
+def _entry(row: dict[str, str]) -> Entry:
+    """A line of a garden's log that ships with the app."""
+    return Entry(row["id"], dt.date.fromisoformat(row["day"]), row["kind"], row["about"],
+                 float(row["value"]) if row["value"] else None, row["word"], row["note"])
 
 
 def _report(args: argparse.Namespace) -> int:

@@ -13,8 +13,8 @@ import numpy as np
 from starlette.testclient import TestClient
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
+from drawn import KILN_YARD, add_drawn
 from epanet import ENepanet
-from euhydra.cli import add_demo
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.edits import SetValue, relaid
 from euhydra.core.editing.file import from_json
@@ -25,7 +25,7 @@ from euhydra.core.hydraulics.zone_flow import solve_zone
 from euhydra.core.log import Entry
 from euhydra.core.season.inputs import world_of
 from euhydra.core.season.simulate import run_season
-from euhydra.data import garden_text, library
+from euhydra.data import library
 from euhydra.exports.inp import as_inp
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
@@ -43,7 +43,7 @@ def long_log() -> tuple[float, float]:
     with tempfile.TemporaryDirectory() as folder:
         database = Database(Path(folder) / "g.sqlite3")
         gardens = Gardens(database, library())
-        add_demo(gardens)
+        add_drawn(gardens)
         client = TestClient(create_app(gardens), base_url="http://localhost")
 
         def slowest() -> float:
@@ -113,7 +113,7 @@ def drag_over_http() -> float:
     """What the ground plan asks of the server while a bed is dragged."""
     with tempfile.TemporaryDirectory() as folder:
         kept = Gardens(Database(Path(folder) / "g.sqlite3"), library())
-        add_demo(kept)
+        add_drawn(kept)
         client = TestClient(create_app(kept), base_url="http://localhost")
         places = iter(np.linspace(0.1, 2, 50))
 
@@ -144,7 +144,7 @@ def edits_over_http(one_pass: Callable[[], object]) -> dict[str, float]:
     """
     with tempfile.TemporaryDirectory() as folder:
         kept = Gardens(Database(Path(folder) / "g.sqlite3"), library())
-        add_demo(kept)
+        add_drawn(kept)
         big = kept.add(sixty_beds(library()).model_copy(update={"id": "sixty"}), "Sixty beds").id
         origin = "http://localhost"
         client = TestClient(create_app(kept), base_url=origin, headers={
@@ -178,7 +178,7 @@ def main() -> None:
           "(bound 1)")
     garden = field_of(150)
     print(f"150 outlets on one line: {best(lambda: solve(garden)):.1f} ms (bound 20)")
-    kiln = from_json(garden_text("kiln-yard"), tables)
+    kiln = from_json(KILN_YARD, tables)
     low = {z.id: zone_levels(kiln, z)["half"] for z in kiln.zones}
     drinks = assess(kiln, tables).demand.drinks
     whole = best(lambda: [solve_zone(kiln, tables, z, low[z.id], drinks) for z in kiln.zones])

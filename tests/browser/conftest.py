@@ -12,7 +12,7 @@ import uvicorn
 from person import POINT_S, THOUGHT_S, Person
 from playwright.sync_api import Browser, Locator, Page, Response, expect, sync_playwright
 
-from euhydra.cli import add_demo
+from drawn import add_drawn
 from euhydra.data import library
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
@@ -29,7 +29,7 @@ AXE = (Path(__file__).parent / "axe.min.js").read_text(encoding="utf-8")
 def site(tmp_path_factory) -> Iterator[str]:
     """The demo, served from a file of its own; as a process it is in tests/store."""
     gardens = Gardens(Database(tmp_path_factory.mktemp("site") / "g.sqlite3"), library())
-    add_demo(gardens)
+    add_drawn(gardens)
     server = uvicorn.Server(uvicorn.Config(create_app(gardens), host="127.0.0.1", port=0,
                                            log_level="warning", server_header=False))
     thread = threading.Thread(target=server.run)

@@ -11,7 +11,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from starlette.testclient import TestClient  # noqa: E402
 
-from euhydra.cli import add_demo  # noqa: E402
+from drawn import add_drawn  # noqa: E402
 from euhydra.data import library  # noqa: E402
 from euhydra.store.database import Database  # noqa: E402
 from euhydra.store.gardens import Gardens  # noqa: E402
@@ -29,5 +29,5 @@ def client_on(gardens: Gardens) -> TestClient:
 
 def demo(folder: Path, name: str = "g.sqlite3") -> Gardens:
     gardens = Gardens(Database(folder / name), LIBRARY)
-    add_demo(gardens)
+    add_drawn(gardens)
     return gardens

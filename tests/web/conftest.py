@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from starlette.testclient import TestClient
 
-from euhydra.cli import add_demo
+from drawn import add_drawn
 from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
@@ -23,7 +23,7 @@ ORIGIN = "http://localhost"
 def demo_file(tmp_path_factory, library) -> Path:
     """The demo gardens in a file, made once; each test gets a copy."""
     path = tmp_path_factory.mktemp("demo") / "g.sqlite3"
-    add_demo(Gardens(Database(path), library))
+    add_drawn(Gardens(Database(path), library))
     with closing(sqlite3.connect(path)) as db:
         db.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     return path

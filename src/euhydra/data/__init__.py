@@ -39,6 +39,12 @@ def garden_text(name: str) -> str:
     return (files(__name__) / "gardens" / f"{name}.json").read_text(encoding="utf-8")
 
 
+def garden_log(name: str) -> list[dict[str, str]]:
+    """The invented log of a garden that ships with the app, a row an entry."""
+    text = (files(__name__) / "gardens" / f"{name}.log.csv").read_text(encoding="utf-8")
+    return list(csv.DictReader(text.splitlines()))
+
+
 def _csv(name: str, row: type[RowT]) -> dict[str, RowT]:
     hints = get_type_hints(row)
     table: dict[str, RowT] = {}

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
 IDLE_L = 5.0
+FEW_LITRES = 0.05  # of all that is opened for, that lack without more ado, from memory
 
 
 def findings(r: Results) -> list[Finding]:
@@ -40,13 +41,14 @@ def _reliability(r: Results) -> list[Finding]:
         return []
     days = Amount(season.longest_dry_run, "days")
     covered = lacking < 1
+    little = lacking <= FEW_LITRES * season.a_year(season.asked)
     unmet = Amount(season.a_year(season.filled_in), "yearly")
     why = (say("What is carried and the others give the rest, {v} a year.", v=unmet)
            if covered and season.world.filled_at.any() else
            say(f"{_others(r)} the rest, {{v}} a year.", v=unmet) if covered else
            say("{v} give out; the longest stretch without enough was {days}.",
                v=Amount(r.usable_l, "volume"), days=days))
-    return [Finding("store.too-small", "care" if covered or share > 0.6 else "stop",
+    return [Finding("store.too-small", "care" if covered or little or share > 0.6 else "stop",
                     say(f"Rain gives {{share}} of what {asked_for(r)}",
                         share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
 
