@@ -6,7 +6,7 @@ import socket
 import subprocess
 import sys
 import tempfile
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -18,8 +18,8 @@ BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
 @contextmanager
-def served(more: Callable[[Path], None] = lambda _: None) -> Iterator[str]:
-    """Where it is reached. ``more`` puts something into its file before it is looked at."""
+def served() -> Iterator[str]:
+    """Where it is reached."""
     with tempfile.TemporaryDirectory() as folder:
         port = free_port()
         file = Path(folder) / "g.sqlite3"
@@ -27,7 +27,6 @@ def served(more: Callable[[Path], None] = lambda _: None) -> Iterator[str]:
             [sys.executable, "-m", "euhydra", "demo", "--port", str(port), "--db", str(file)],
             stdout=subprocess.PIPE, text=True)
         server.stdout.readline()  # type: ignore[union-attr]
-        more(file)
         try:
             yield f"http://localhost:{port}"
         finally:

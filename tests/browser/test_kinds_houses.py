@@ -96,8 +96,9 @@ def test_bucket_chains_and_a_tote_that_feeds_one_and_takes_the_feed(site, watche
     person.at(site, "grow")
     person.press("Add a bucket chain")
     garden = page.request.get(f"{site}/g/{person.garden}/export/garden.json").json()["garden"]
-    other = garden["plots"][1]
-    person.choose(f"f-plots-{person.plot(site, other['name'])}-fed_by", "store-1")
+    other = garden["plots"][1]["id"]
+    page.goto(f"{site}/g/{person.garden}/lay?sel=plots/{other}")
+    person.choose(f"f-plots-{other}-fed_by", "store-1")
     person.at(site, "store")
     told = page.locator("main").text_content().replace("\u00a0", " ")
     assert f"{4 * 75} mL of feed for its 75 L" in told

@@ -77,8 +77,10 @@ def test_a_pair_that_overflows_to_a_row_below_two_terraces_and_a_weak_well(
     expect(page.locator("svg.drawing").first).to_contain_text("no line reaches it")
     above = person.figure("usable")
     assert above == pytest.approx(2 * 55 * (1 - 8 / 88), abs=1)
-    for bed, source in (("Bed 2", "store-1"), ("Bed 3", "well-1")):
-        person.choose(f"f-plots-{person.plot(site, bed)}-fed_by", source)
+    for bed, source in (("bed-2", "store-1"), ("bed-3", "well-1")):
+        page.goto(f"{site}/g/{person.garden}/lay?sel=plots/{bed}")
+        person.choose(f"f-plots-{bed}-fed_by", source)
+    person.at(site, "grow")
     need = person.figure("need_bed-3")
     person.at(site, "store")
     assert person.figure("usable") == pytest.approx(7 / 2 * above, rel=0.02)

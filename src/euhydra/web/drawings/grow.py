@@ -79,10 +79,6 @@ def _plot(sheet: Sheet, plot: AnyPlot, x: float, y: float, scale: float) -> Mark
                                label=first[1]))
         parts += [svg.field(x + 100 * i, y + max(tall, 8) + 26, at(f"{path}/{key}", plot.name),
                             width=80, label=words) for i, (key, words) in enumerate(rest)]
-    if len(sheet.garden.sources) > 1:
-        below = tall + 18 if isinstance(plot, Bed) else max(tall, 8) + 26
-        parts.append(svg.field(x + max(202, wide / 2 + 52), y + below,
-                               at(f"{path}/fed_by", plot.name), width=112, label=""))
     return svg.el("g", *parts)
 
 

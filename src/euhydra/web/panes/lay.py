@@ -211,8 +211,9 @@ def _fields(sheet: Sheet, here: Picked) -> tuple[Field, ...]:
         return ()
     path = here.paths[0]
     keys = ["corner/x_m", "corner/y_m", "at/x_m", "at/y_m", "length_m", "width_m", "depth_m",
-            "count", "canopy_m", "turn_deg", "ground_m", "method", "layout", "across_m", "from_m",
-            "to_m", "along_m", "course"]
+            "count", "canopy_m", *(["fed_by"] if len(sheet.garden.sources) > 1 else []),
+            "turn_deg", "ground_m", "method", "layout", "across_m", "from_m", "to_m", "along_m",
+            "course"]
     found, drawn = [], next((draw_plan.on_plan(t) for t in placement.placed(sheet.garden)
                              if t.path == path), ())
     for key in keys:
