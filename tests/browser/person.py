@@ -62,6 +62,7 @@ class Person:
             else:
                 field_.fill(value)
                 field_.press("Enter")
+        self.watched.settled()
         self.seconds += POINT_S + KEY_S * (len(value) + 1) + THOUGHT_S
 
     def press(self, words):

@@ -128,7 +128,7 @@ def test_a_one_way_joint_turns_round_and_its_pipe_begins_where_its_store_is_full
     garden = Add("store").apply(poured(library), library)
     garden = Add("joint").apply(garden, library)
     joint = garden.joints[0].id
-    for kind, says in (("overflow", "of 25 mm from 0.88 m over the base of Barrels to Store 1"),
+    for kind, says in (("overflow", "of 25 mm from 0.83 m over the base of Barrels to Store 1"),
                        ("float", "from 5 cm over the base of Barrels to a float valve"),
                        ("siphon", "its ends 5 cm over the base of each")):
         one = SetValue(f"joints/{joint}/kind", kind).apply(garden, library)

@@ -96,7 +96,7 @@ def test_wide_links_fill_a_bank_as_one_and_thin_ones_do_not(library):
     wide = edited(garden, library, ("stores/barrels/link_mm", 100.0))
     thin = edited(garden, library, ("stores/barrels/link_mm", 8.0))
     together, apart = (filling(g.roofs, g.joints, library, bank_of(g), 50) for g in (wide, thin))
-    whole = 4 * 210 * 0.8 / 0.88 / (50 * 15 * 0.95) * 60
+    whole = 4 * 210 * 0.75 / 0.88 / (50 * 15 * 0.95) * 60
     assert together.minutes_to_spill == pytest.approx(whole, rel=0.03)
     assert min(together.shares) > 0.97
     assert apart.spills == "Barrels 1"

@@ -38,6 +38,7 @@ from euhydra.core.layout.heads import nothing_waits
 from euhydra.core.terrain import geometry
 
 FLOAT_PUMP = "submersible-small"  # what is put into a drum
+UNDER_RIM_M = 0.05  # a new overflow hangs so far under its rim: 2 in, common practice
 DRUM_RESERVE_M = 0.05  # left by a float pump over a drum's outlet, from memory
 
 Maker = Callable[[Garden], Thing]
@@ -184,7 +185,7 @@ def _store(garden: Garden) -> Store:
     if not garden.stores:
         at, ground = _beside(garden)
         return Store(id="store-1", name="Barrel", at=free_at(at.x_m + 1.5, at.y_m),
-                     ground_m=ground, volume_l=210, height_m=0.88)
+                     ground_m=ground, volume_l=210, height_m=0.88, overflow_down_m=UNDER_RIM_M)
     last = garden.stores[-1]
     return last.model_copy(update={
         "id": f"store-{number}", "name": f"Store {number}", "count": 1,

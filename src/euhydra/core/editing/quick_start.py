@@ -8,7 +8,7 @@ import numpy as np
 
 from euhydra.core.editing.answers import Answers, Feeds
 from euhydra.core.editing.edits import relaid
-from euhydra.core.editing.makers import FLOAT_PUMP, basin_at, pump_on
+from euhydra.core.editing.makers import FLOAT_PUMP, UNDER_RIM_M, basin_at, pump_on
 from euhydra.core.editing.quick_plots import plots_of
 from euhydra.core.garden.model import (
     AnyPlot,
@@ -118,7 +118,8 @@ def _stores(answers: Answers) -> tuple[Store, ...]:
     if "tank" in answers.waters:
         ground = level if not found else round(level - answers.fall_m, 4)
         found.append(_store(TANK, "Tank", answers.tank_l, 1, answers.tank_stand_m, x, ground)
-                     .model_copy(update={"hand_filled": True, "shape": "box"}))
+                     .model_copy(update={"hand_filled": True, "shape": "box",
+                                         "overflow_down_m": 0.0}))
     return tuple(found)
 
 
@@ -127,7 +128,7 @@ def _store(key: str, name: str, volume_l: float, count: int, stand_m: float, x_m
     height = barrel_height_m(volume_l)
     return Store(id=key, name=name, at=Point(x_m=x_m, y_m=0.0), ground_m=ground_m,
                  volume_l=volume_l, count=count, height_m=height, stand_m=stand_m,
-                 outlet_m=round(min(0.08, height / 4), 3),
+                 outlet_m=round(min(0.08, height / 4), 3), overflow_down_m=UNDER_RIM_M,
                  shell_kg=round(BARREL_SHELL_KG * (volume_l / BARREL_L) ** (2 / 3), 1))
 
 
