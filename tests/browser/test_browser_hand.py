@@ -190,6 +190,10 @@ def test_the_box_answers_by_any_word_and_with_arrows(site, watched):
     expect(page).to_have_url(f"{site}/g/kiln-yard/prove?view=away")
 
 
+# What was typed or answered is on the screen, however slow that is.
+DRAWN_TWICE = "() => new Promise((is) => requestAnimationFrame(() => requestAnimationFrame(is)))"
+
+
 @pytest.mark.parametrize("station", ["place", "build", "keep"])
 def test_l_lists_the_measures_and_sifts_them(site, watched, station):
     page = watched.page
@@ -198,11 +202,13 @@ def test_l_lists_the_measures_and_sifts_them(site, watched, station):
     expect(page.locator("[data-sift]")).to_be_focused()
     label = page.locator("[data-measure]").last.get_attribute("data-measure")
     page.keyboard.type(label)
+    page.evaluate(DRAWN_TWICE)
     shown = page.locator("[data-measure]:visible")
     left = shown.count()
     assert 0 < left < page.locator("[data-measure]").count()
     page.locator("form[action*='/units'] button").click()
     watched.settled()
+    page.evaluate(DRAWN_TWICE)
     assert (shown.count(), page.locator("[data-sift]").input_value()) == (left, label)
     page.locator("[data-sift]").fill("xylophone")
     expect(page.get_by_text("No measure of this station")).to_be_visible()
