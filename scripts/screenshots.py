@@ -22,7 +22,7 @@ SHOTS = [
     ("prove-away", f"{KILN}/prove?view=away&day=07-10", BENCH),
     ("build", f"{KILN}/build", BENCH), ("build-phone", f"{KILN}/build?view=steps", PHONE),
     ("keep-phone", f"{PLOT}/keep?asked=dip", PHONE),
-    ("keep-season", f"{PLOT}/keep?view=season", BENCH),
+    ("keep-season", "/g/quarry-steps/keep?view=season", BENCH),
 ]
 
 
