@@ -155,6 +155,15 @@ def test_a_well_fills_barrels_or_feeds_what_it_was_said_to(client, gardens):
     assert {garden.source_of(p) for p in garden.plots} == {"well-1"}
 
 
+def test_a_bath_drains_as_a_laundry_does(client, gardens):
+    bath = {"has_laundry": "on", "fixture": "bath", "washes": "7", "wash_l": "90 L"}
+    client.post("/first-pour", data=GOOD | bath | {"name": "Bath"})
+    (drain,) = gardens.load("bath").garden.drains
+    assert (drain.name, drain.fixture, sum(drain.uses), drain.litres_a_use) == (
+        "Bath", "bath", 7, 90)
+    assert len(drain.basins) == 2
+
+
 def test_what_it_spares_is_told_before_and_after(client, gardens, library):
     """Six cans of 5 L are 7½ minutes by a can of 10 L in 2½; a tank by hand still takes some."""
     form = {"name": "Cans", "has_tank": "on", "w_float-pots": "on", "float_pots": "6",

@@ -40,6 +40,7 @@ from euhydra.web.pour_fields import (
     BED_ROWS,
     DEFAULTS,
     FEEDS,
+    FIXTURES,
     LED,
     MONTH_TABLES,
     MORE_ROWS,
@@ -122,7 +123,7 @@ class _Reader:
             **values, "units": self.system, "climate": climate, "latitude_deg": latitude,
             "waters": drawn, "beds": beds, "roofs": self._more(RoofAnswer, "roof"),
             "stores": self._more(StoreAnswer, "store"), "today": self._today(),
-            "laundry_led": led,
+            "laundry_led": led, "fixture": self._one_of("fixture", FIXTURES),
             "drum_feeds": self._one_of("drum_feeds", FEEDS), "well_led": well_led,
             "well_feeds": self._one_of("well_feeds", FEEDS),
             "tap_feeds": self._one_of("tap_feeds", TAP_FEEDS)}), self.typed, self.errors, lacks)

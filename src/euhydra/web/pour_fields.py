@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import get_args
 
-from euhydra.core.editing.answers import Feeds
+from euhydra.core.editing.answers import Feeds, Fixture
 from euhydra.core.garden.today import MEASURES_OF
 from euhydra.core.units import System
 
@@ -17,6 +17,7 @@ SHUTTING = {"gutter", "chain", "float-pots"}  # that shut their float valves
 LED = ("basins", "drum")
 WELL_LED = ("stores", "lines")
 FEEDS: tuple[Feeds, ...] = get_args(Feeds)
+FIXTURES: tuple[Fixture, ...] = get_args(Fixture)
 # What is asked about each water and each kind of plant, by the names of Answers.
 ASKED: dict[str, tuple[str, ...]] = {
     "roof": ("roof_width_m", "roof_depth_m"), "tap": ("bucket_l", "bucket_s"),
@@ -37,6 +38,7 @@ PAIRS: dict[str, tuple[str, str]] = {
     "tank_l": ("47 L", "12 gal"), "tank_stand_m": ("25 cm", "10 in"),
     "bucket_l": ("10 L", "2.5 gal"), "bucket_s": ("40 s", "40 s"),
     "tap_feeds": ("stores", "stores"),
+    "fixture": ("laundry", "laundry"),
     "washes": ("2", "2"), "wash_l": ("70 L", "18 gal"), "basins": ("2", "2"),
     "laundry_led": ("basins", "basins"), "drum_l": ("200 L", "55 gal"),
     "drum_feeds": ("all", "all"),

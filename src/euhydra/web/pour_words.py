@@ -40,7 +40,8 @@ def whole(given: Answers) -> str:
     """All that is there and all that is watered, in a sentence."""
     there = {"roof": "a roof" if not given.roofs else f"{_many(1 + len(given.roofs))} roofs",
              "well": "a well", "tank": "a tank filled by hand",
-             "tap": "a tap to fill in" if given.tap_fills else "a tap", "laundry": "a laundry"}
+             "tap": "a tap to fill in" if given.tap_fills else "a tap",
+             "laundry": f"a {given.fixture}"}
     beds = sum(bed.count for bed in given.beds)
     plants = [_counted(beds, "bed"), "a border" if given.border else "",
               _counted(given.trees, "tree or shrub", "trees or shrubs"),

@@ -14,6 +14,7 @@ Water = Literal["roof", "tap", "laundry", "well", "tank"]
 Watered = Literal["beds", "border", "trees", "pots", "towers", "gutter", "chain", "float-pots",
                   "lawn"]
 Feeds = Literal["all", "beds", "rest"]
+Fixture = Literal["laundry", "bath", "basin"]
 Group = Literal["leafy", "fruiting", "roots", "legumes", "berries", "flowers"]
 WATERS: tuple[Water, ...] = get_args(Water)
 WATERED: tuple[Watered, ...] = get_args(Watered)
@@ -84,6 +85,7 @@ class Answers(Part):
     bucket_l: float = measure("bucket", "volume", 1, 60, 10.0)
     bucket_s: float = measure("seconds to fill it", "seconds", 1, 1200, 40.0)
     tap_feeds: Literal["stores", "pots", "lines"] = "stores"
+    fixture: Fixture = "laundry"
     washes: int = measure("washes a week", "count", 1, 14, 2)
     wash_l: float = measure("litres a wash", "volume", 1, 400, 70.0)
     laundry_led: Literal["basins", "drum"] = "basins"

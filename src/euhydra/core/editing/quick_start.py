@@ -171,17 +171,19 @@ def _wells(answers: Answers) -> tuple[Well, ...]:
 
 
 def _drains(answers: Answers, site: Site) -> tuple[Drain, ...]:
-    """A laundry led to mulch basins, or into a drum; its washes are spread over the week."""
+    """A laundry or another drain led to basins, or into a drum; its uses spread over the week."""
     if "laundry" not in answers.waters:
         return ()
     uses = [0] * 7
     for n in range(answers.washes):
         uses[n * 7 // answers.washes] += 1
-    laundry = Drain(id=LAUNDRY, name="Laundry", at=Point(x_m=0, y_m=-1), soil=site.soil,
+    name = answers.fixture.capitalize()
+    laundry = Drain(id=LAUNDRY, name=name, fixture=answers.fixture, at=Point(x_m=0, y_m=-1),
+                    soil=site.soil,
                     litres_a_use=answers.wash_l, uses=tuple(uses))
     if answers.has_drum:
         return (laundry.model_copy(update={
-            "school": "drum", "drum_l": answers.drum_l, "name": "Laundry drum",
+            "school": "drum", "drum_l": answers.drum_l, "name": f"{name} drum",
             "ground_m": max(0.0, answers.fall_m)}),)
     return (laundry.model_copy(update={"basins": tuple(
         basin_at(round(1.7 * i, 3), i + 1) for i in range(answers.basins))}),)

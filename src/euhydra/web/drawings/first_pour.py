@@ -175,7 +175,7 @@ def _laundry(a: Assessment) -> Answer:
     for i in range(min(len(drain.basins), 4)):
         x = 140 + 52 * i
         parts += [svg.path(f"M{x} 134q20 16 40 0z", "d-bed"), svg.leaf(x + 18, 134, 30)]
-    return Answer(_drawn("The laundry and its mulch basins", *parts),
+    return Answer(_drawn(f"{drain.name} and its mulch basins", *parts),
                   f"{_figure(a, 'catch', f'grey_week_{drain.id}')} a week go straight to mulch "
                   f"basins; {_figure(a, 'catch', f'grey_area_{drain.id}')} of ground can take "
                   "them.")
@@ -195,7 +195,7 @@ def _drum(a: Assessment, drain: Drain) -> Answer:
              svg.text(216, 76, _show(a, drain.drum_l, "volume"), "d-dim")]
     keeps = (f"on the busiest day {_show(a, day.spilled_l, 'drop')} run over"
              if day.spilled_l > 0.05 else "it never runs over")
-    return Answer(_drawn("The laundry's drum and its lines", *parts),
+    return Answer(_drawn(f"{drain.name} and its lines", *parts),
                   f"{_figure(a, 'catch', f'grey_week_{drain.id}')} a week go out as they come; "
                   f"{keeps}.")
 
