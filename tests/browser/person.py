@@ -86,6 +86,13 @@ class Person:
         expect(self.page.locator(f"[id^='f-plots-{plot}-']").first).to_be_visible()
         return plot
 
+    def join_another(self, site, kind):
+        """A second store, with what joins it to the first."""
+        self.at(site, "store")
+        self.press("Add a store")
+        self.press("Join two stores")
+        self.choose("f-joints-joint-1-kind", kind)
+
     def figure(self, key):
         """A figure's number as it is shown."""
         shown = self.page.locator(f"[data-figure='{key}'] [data-value]").text_content()

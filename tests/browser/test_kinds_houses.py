@@ -86,10 +86,7 @@ def test_bucket_chains_and_a_tote_that_feeds_one_and_takes_the_feed(site, watche
     page = watched.page
     expect(page.locator("[data-panel] h2")).to_have_text("A roof; a chain of six buckets.")
     person.pour()
-    person.at(site, "store")
-    person.press("Add a store")
-    person.press("Join two stores")
-    person.choose("f-joints-joint-1-kind", "float")
+    person.join_another(site, "float")
     page.goto(f"{site}/g/{person.garden}/store?view=bank&store=store-1")
     person.choose("f-stores-store-1-volume_l", "75 L")
     person.choose("f-stores-store-1-feed_ml_l", "4")

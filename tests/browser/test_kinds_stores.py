@@ -67,10 +67,7 @@ def test_a_pair_that_overflows_to_a_row_below_two_terraces_and_a_weak_well(
     person.pick("bed_3_group", "leafy")
     page = watched.page
     person.pour()
-    person.at(site, "store")
-    person.press("Add a store")
-    person.press("Join two stores")
-    person.choose("f-joints-joint-1-kind", "overflow")
+    person.join_another(site, "overflow")
     page.goto(f"{site}/g/{person.garden}/store?view=bank&store=store-1")
     person.choose("f-stores-store-1-count", "5")
     person.choose("f-stores-store-1-linked", "siphon")
@@ -116,10 +113,7 @@ def test_four_barrels_in_a_chain_under_raised_beds_and_a_transfer_pump(
     person.pick("fall_way", "higher")
     page = watched.page
     person.pour()
-    person.at(site, "store")
-    person.press("Add a store")
-    person.press("Join two stores")
-    person.choose("f-joints-joint-1-kind", "overflow")
+    person.join_another(site, "overflow")
     for _ in range(2):
         person.press("Add a store")
         person.press("Join two stores")

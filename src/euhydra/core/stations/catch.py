@@ -12,7 +12,7 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Downspout, Garden, Roof
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
-from euhydra.core.stations import drains, supplies
+from euhydra.core.stations import drains, flush, supplies
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.storage import storm
 from euhydra.core.supply import runoff
@@ -27,8 +27,6 @@ if TYPE_CHECKING:
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
 HEAVY_MM_H = 25.0
 ROOM_LEFT = 0.8
-CLEAN_MM = 0.2  # first flush of a clean roof, rainwater manuals, recalled
-FLUSH_MM = (CLEAN_MM / 2, 2.0)  # far under it, and a dirty roof's most, recalled
 WIDE_LINK_MM = 50.0
 
 
@@ -92,7 +90,7 @@ def report(r: Results) -> StationReport:
             r.season.tap + r.season.well + r.season.poured.sum(axis=0))
         or r.season.a_year(r.season.used), "yearly")),
                          _figures(r, wanted), worst_first([
-                             *_over_edge(r), *_flush(r), *_winter(r),
+                             *_over_edge(r), *flush.findings(r), *_winter(r),
                              *_too_little(r, caught, wanted), *_gives_first(r), *_thin_link(r),
                              *drains.findings(r), *supplies.findings(r), *_material(r),
                              *_drilling(r)]))
@@ -258,34 +256,6 @@ def _winter(r: Results) -> list[Finding]:
         say(f"From {show_month_day(timer_in(r.garden.site))} to "
             f"{show_month_day(timer_out(r.garden.site))} the diverters are closed. A store that "
             "stands indoors or is buried may stay full."))]
-
-
-def _flush(r: Results) -> list[Finding]:
-    """A first flush far too small or far too large for its roof."""
-    found = []
-    for roof in r.garden.roofs:
-        least, most = (mm * roof.area_m2 for mm in FLUSH_MM)
-        litres = roof.first_flush_mm * roof.area_m2
-        if not 0 < litres < least and litres <= most:
-            continue
-        found.append(Finding(
-            "catch.flush", "care",
-            say(f"{quoted(roof.name)}: a first flush of " + "{v} is far too "
-                + ("small" if litres < least else "large"), v=Amount(litres, "drop")),
-            say("That is {d} of rain on {a} of roof. Usual are {low} where this roof is clean to "
-                "{high} where it is dirty (rainwater manuals, recalled).",
-                d=Amount(roof.first_flush_mm, "depth"), a=Amount(roof.area_m2, "area"),
-                low=Amount(CLEAN_MM * roof.area_m2, "drop"), high=Amount(most, "drop")),
-            Later(partial(_usual_flush, r, roof))))
-    return found
-
-
-def _usual_flush(r: Results, roof: Roof) -> Iterator[Remedy]:
-    usual = r.library.roof_materials[roof.material].first_flush_mm
-    edit = SetValue(f"roofs/{roof.id}/first_flush_mm", usual)
-    yield Remedy(f"flush-{roof.id}", say("One of {v}", v=Amount(usual * roof.area_m2, "drop")),
-                 say("{v} a year caught", v=Amount(yearly_losses(r.after(edit))["caught_l"],
-                                                   "yearly")), edit)
 
 
 def _material(r: Results) -> list[Finding]:
