@@ -2,14 +2,23 @@
 
 import math
 
+import numpy as np
 import pytest
 
+from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.hydraulics.assemble import zone_network
 from euhydra.core.hydraulics.drilled import DRILLS_MM, STILL
+from euhydra.core.hydraulics.emitters import driving_head
 from euhydra.core.hydraulics.friction import friction_factor, head_loss
 from euhydra.core.hydraulics.pumps import LineCurve
 from euhydra.core.hydraulics.uniformity import distribution_uniformity, uniformity_class
-from euhydra.core.hydraulics.valves import gate_open_eighths, k_of, lever_deg, restrictor_mm
+from euhydra.core.hydraulics.valves import (
+    gate_open_eighths,
+    k_of,
+    lever_deg,
+    restrictor_kv,
+    restrictor_mm,
+)
 from euhydra.core.hydraulics.zone_pipes import pipes_of
 from gardens import poured
 
@@ -103,3 +112,28 @@ def test_each_outlet_stands_its_spacing_from_the_one_before(library):
         assert lengths[f"{run.line}:0"] == pytest.approx(max(run.first_m, 1e-4))
         for n in range(1, run.points):
             assert lengths[f"{run.line}:{n}"] == pytest.approx(run.spacing_m)
+
+
+@pytest.mark.parametrize("x", [0.4, 0.5, 0.7])
+def test_the_head_that_drives_a_flow_is_the_law_turned_round(x):
+    """q = k hˣ at 4.2 m: driven by 4.2 m, at dh/dq = h ÷ (x q)."""
+    flow = 1.3 * 4.2**x
+    one = [np.array([value]) for value in (flow, 1.3, x, 0.0)]
+    head, slope = driving_head(*one)
+    assert head[0] == pytest.approx(4.2)
+    assert slope[0] == pytest.approx(4.2 / (x * flow))
+
+
+def test_a_hole_of_three_millimetres_passes_its_kv():
+    """a = 7.0686 mm²; at a bar, 10.197 m of water, q = Cd a √(2 g h)."""
+    by_hand = STILL * 7.06858e-6 * math.sqrt(2 * G * 10.197) * 3600
+    assert restrictor_kv(3.0) == pytest.approx(by_hand, rel=1e-5)
+
+
+def test_a_suction_hose_has_its_strainer_before_it(library):
+    """Foot and strainer lose two and a half times the speed's head (from memory)."""
+    garden = FitPump("barrels", "transfer").apply(poured(library), library)
+    zone = next(z for z in garden.zones if "bed-1" in z.plots)
+    suction = next(p for p in zone_network(pipes_of(garden, zone), library, 1.0).pipes
+                   if p.id.endswith("-suction"))
+    assert (suction.k, suction.length_m) == (2.5, garden.lifts[0].suction_m)

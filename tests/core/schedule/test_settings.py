@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from euhydra.core.hydraulics.refilling import Refill
-from euhydra.core.schedule.settings import settings
+from euhydra.core.schedule.settings import Allowed, on_days, settings
 from euhydra.core.schedule.timing import MonthNeed, month_needs
 
 FLOW = SimpleNamespace(flow_l_h=30.0, low_quarter=0.8, plot_flow_l_h=lambda plot: 10.0)
@@ -146,3 +146,31 @@ def test_a_weekday_timer_is_set_to_its_step_and_half_a_step_over_fits(library):
 def test_months_that_need_nothing_are_not_set(library):
     assert settings(dial(library), (need(0.0), need(13.0)), 30.0)[0].minutes == 40
     assert len(settings(dial(library), (need(0.0), need(10.0)), 30.0)) == 1
+
+
+@pytest.mark.parametrize(("gap_h", "days"), [
+    (168.0, 1), (167.0, 2), (96.0, 2), (95.5, 3), (72.0, 3), (71.0, 4), (48.0, 4), (47.0, 7),
+    (24.0, 7)])
+def test_a_weekday_timer_waits_as_many_days_as_the_roots_bridge_to_the_hour(library, gap_h, days):
+    """Mon; Mon, Thu; Mon, Wed, Fri; four days; all: gaps of 7, 4, 3, 2 and 1 days."""
+    said = set_to(library.timers["weekday-ball"], 10.0, gap_h)
+    assert len(said.weekdays) == days
+
+
+@pytest.mark.parametrize(("longest", "fits"), [(60, True), (59, True), (58, False)])
+def test_a_hose_s_run_fits_up_to_half_a_step_past_the_longest(library, longest, fits):
+    timer = replace(library.timers["weekday-ball"], minutes=(1, longest), step_min=2)
+    assert on_days(timer, need(20.0), 30.0, ("Mon", "Thu"), 60.0).fits is fits
+
+
+def test_a_run_of_less_than_a_minute_tells_how_much_its_mark_is_over(library):
+    said = set_to(library.timers["weekday-ball"], 0.5, 24.0)
+    assert (said.minutes, said.left_over) == (1, pytest.approx(1.0))
+
+
+def test_starts_fall_into_the_hours_allowed_and_none_at_their_end():
+    assert Allowed(8.0, 8.0, 20.5).holds(12), "at 8 and at 20"
+    assert not Allowed(8.0, 8.0, 20.0).holds(12)
+    assert not Allowed(8.0, 9.0, 24.0).holds(12)
+    assert not Allowed(10.0, 8.0, 20.0).holds(12), "22 is past the end"
+    assert Allowed(0.0).holds(4), "from midnight on where nothing is said"
