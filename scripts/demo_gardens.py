@@ -15,17 +15,17 @@ import numpy as np
 
 from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.core.editing.answers import Answers, BedAnswer, Strip
-from euhydra.core.editing.edits import Add, Edit, SetValue
+from euhydra.core.editing.edits import Add, Edit, SetValue, Together
 from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.quick_start import pour
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.garden.model import Climate, Garden
+from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.storage import base_z_m
+from euhydra.core.weather.hemispheres import climate_at
 from euhydra.data import library
 
 FOLDER = Path(__file__).parents[1] / "src" / "euhydra" / "data" / "gardens"
-DRAWN = ("balcony", "plot-27", "kiln-yard")
 YEAR, FIRST, LAST = 2026, (4, 20), (9, 28)
 FIELDS = ("id", "day", "kind", "about", "value", "word", "note")
 Line = dict[str, object]
@@ -48,9 +48,7 @@ def main() -> int:
 def poured(tables: Library) -> dict[str, Garden]:
     """The laundry house, the patio and the slope with its well, by their ids."""
     row = tables.climates["ostermere"]
-    here = {"latitude_deg": row.latitude_deg, "climate": Climate(
-        archetype=row.key, rain_mm=row.rain_mm, wet_days=row.wet_days, tmin_c=row.tmin_c,
-        tmax_c=row.tmax_c)}
+    here = {"latitude_deg": row.latitude_deg, "climate": climate_at(row, row.latitude_deg)}
     laundry = pour(Answers(
         name="Wringer Lane", waters=("roof", "laundry"), roof_width_m=5.5, roof_depth_m=3.2,
         barrels=3, stand_m=0.5, washes=6, wash_l=60.0, laundry_led="drum", drum_l=210.0,
@@ -69,33 +67,27 @@ def poured(tables: Library) -> dict[str, Garden]:
             BedAnswer(count=2, length_m=3.0, width_m=1.2, group="leafy", lower_m=1.1),
             BedAnswer(count=1, length_m=4.0, width_m=1.2, group="roots", lower_m=2.2)),
         trees=3, **here), tables, "quarry-steps")
-    return {"wringer-lane": edited(laundry, tables, *branch(laundry)),
-            "lantern-patio": edited(patio, tables, *rows(patio)),
-            "quarry-steps": edited(slope, tables, SetValue("stores/barrels/overflow_mm", 75.0), *(
-                SetValue(f"plots/{plot.id}/fed_by", "well-1") for plot in slope.plots[2:5]))}
+    return {"wringer-lane": branch(laundry).apply(laundry, tables),
+            "lantern-patio": Together(rows(patio)).apply(patio, tables),
+            "quarry-steps": Together((SetValue("stores/barrels/overflow_mm", 75.0), *(
+                SetValue(f"plots/{plot.id}/fed_by", "well-1")
+                for plot in slope.plots[2:5]))).apply(slope, tables)}
 
 
-def branch(garden: Garden) -> list[Edit]:
+def branch(garden: Garden) -> Edit:
     """The border's own tap on the drum, shut while the ground is wet."""
     border = next(plot for plot in garden.plots if plot.kind == "border")
-    return [SetValue(f"plots/{border.id}/open_in", ("May", "Jun", "Jul", "Aug", "Sep"))]
+    return SetValue(f"plots/{border.id}/open_in", ("May", "Jun", "Jul", "Aug", "Sep"))
 
 
-def rows(garden: Garden) -> list[Edit]:
+def rows(garden: Garden) -> tuple[Edit, ...]:
     """Gutters and chain on the barrels, which a tap tops up; the float pots on their tank."""
     found: list[Edit] = [SetValue(f"plots/{p.id}/fed_by", "barrels") for p in garden.plots
                          if p.kind != "float-pots"]
     found += [SetValue(f"plots/{p.id}/tube_mm", 13.0) for p in garden.plots if p.kind == "chain"]
-    return [*found, Add("tap"), SetValue("taps/tap/tops_up", "barrels"),
+    return (*found, Add("tap"), SetValue("taps/tap/tops_up", "barrels"),
             SetValue("stores/barrels/overflow_to", "rain-garden"), Add("rain-garden"),
-            SetValue("rain_gardens/rain-garden-1/length_m", 5.0)]
-
-
-def edited(garden: Garden, tables: Library, *edits: Edit) -> Garden:
-    """The garden with some edits made, one after another."""
-    for edit in edits:
-        garden = edit.apply(garden, tables)
-    return garden
+            SetValue("rain_gardens/rain-garden-1/length_m", 5.0))
 
 
 def season_of(a: Assessment) -> list[Line]:

@@ -3,6 +3,11 @@
 from __future__ import annotations
 
 
+def thing(page, path):
+    """A thing on the ground plan, by its path in the garden."""
+    return page.locator(f'[data-thing="{path}"]')
+
+
 def box_of(locator) -> dict[str, float]:
     """Where a thing stands once nothing moves it any more: px from the top left."""
     locator.page.evaluate("document.fonts.ready.then(() => true)")

@@ -3,6 +3,8 @@
 import pytest
 from playwright.sync_api import expect
 
+from standing import thing
+
 WORDS = (
     "hose", "barrel", "pump", "leak", "mulch", "timer", "holiday", "price", "print", "label",
     "winter", "filter", "tomato", "pot", "level", "slope", "roof", "gutter", "overflow", "undo",
@@ -74,7 +76,7 @@ def test_a_pick_leaves_the_plan_where_it_was(site, held):
     inner = page.locator("[data-zoom] .zoomable")
     stood = inner.get_attribute("transform")
     assert "scale(1.5" in stood
-    bed = page.locator("[data-thing='plots/bed-3']")
+    bed = thing(page, "plots/bed-3")
     box = bed.bounding_box()
     before = page.evaluate("[scrollX, scrollY]")
     page.touchscreen.tap(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from standing import box_of, middle_of
+from standing import box_of, middle_of, thing
 
 PLAN = "/g/kiln-yard/lay"
 
@@ -15,10 +15,6 @@ def plan(site, watched):
     watched.page.goto(f"{site}{PLAN}")
     expect(watched.page.locator("[data-plan][data-started]")).to_be_visible()
     return watched
-
-
-def thing(page, path):
-    return page.locator(f'[data-thing="{path}"]')
 
 
 def figure(page, key):
@@ -294,7 +290,7 @@ def test_sixty_plots_and_two_thousand_outlets_pan_and_follow(site, watched, big_
     assert not asked
     assert drawn.evaluate("bed => bed.isConnected")
     before = figure(page, "line")
-    bed = page.locator("[data-thing='plots/bed-60']")
+    bed = thing(page, "plots/bed-60")
     box = box_of(bed)
     drag(page, (box["x"] + 5, box["y"] + 4), (30, 12), let_go=False)
     expect(page.locator("[data-live-line]")).not_to_have_text(before)

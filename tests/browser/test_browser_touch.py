@@ -6,7 +6,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from standing import box_of
+from standing import box_of, thing
 
 STEPS = 12
 
@@ -106,7 +106,7 @@ def test_on_a_phone_a_tap_picks_and_the_page_still_scrolls(browser, site):
     context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
     page = context.new_page()
     page.goto(f"{site}/g/kiln-yard/lay")
-    bed = page.locator("[data-thing='plots/bed-2']")
+    bed = thing(page, "plots/bed-2")
     bed.scroll_into_view_if_needed()
     box = box_of(bed)
     page.touchscreen.tap(box["x"] + 14, box["y"] + 14)

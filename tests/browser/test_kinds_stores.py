@@ -7,10 +7,6 @@ from playwright.sync_api import expect
 RUNOFF = 0.95  # of metal roofs
 
 
-def figures(person, *keys):
-    return [person.figure(key) for key in keys]
-
-
 def test_three_linked_totes_off_a_barn_and_a_flat_wet_corner(site, watched, person, door):
     """Soakers in five beds and a row of currants on one dial; gravel, sump and pump."""
     door()

@@ -65,6 +65,29 @@ def test_a_dry_week_takes_what_the_timer_draws_and_rain_gives_it_back(garden):
     assert fall == pytest.approx([-drawn, -drawn, caught - drawn, -drawn, -drawn])
 
 
+def with_a_well(library, share, recovery_l_h=500.0):
+    garden = Add("well").apply(poured(library, barrels=2, fall_m=3.0), library)
+    for key, value in (("share", share), ("recovery_l_h", recovery_l_h)):
+        garden = SetValue(f"wells/well-1/{key}", value).apply(garden, library)
+    return assess(garden, library)
+
+
+@pytest.mark.parametrize(("recovery_l_h", "of"), [(500.0, 0.5), (0.1, 0.0)])
+def test_a_well_s_share_does_not_lower_the_barrels_and_stands_in_the_year(
+        library, recovery_l_h, of):
+    """Half of each draw where the well has it; 0.1 L/h are 2.4 L a day, all of them given."""
+    whole, half = (with_a_well(library, share, recovery_l_h) for share in (0.0, 0.5))
+    store = whole.garden.store
+    asked = drawn_l_day(whole, store, 5)
+    gives = asked * of or 2.4
+    assert drawn_l_day(half, store, 5) == pytest.approx(asked - gives)
+    f = follow(half, entry(FIRST, "dip", store.id, 0.7))
+    assert np.diff(f.level_l[:4]) == pytest.approx([gives - asked] * 3)
+    assert f.backups.well_l[1:4] == pytest.approx([gives] * 3)
+    ended = year_end(half, [entry(FIRST, "dip", store.id, 0.7)], 2026, FIRST + dt.timedelta(3))
+    assert {s.name: s.litres for s in ended.sources}["Wells"] == pytest.approx(3 * gives)
+
+
 def test_nobody_dipped_so_nothing_is_followed(garden):
     assert follow(garden, entry(FIRST, "rain", value=5.0)) is None
     assert follow(garden, entry(FIRST - dt.timedelta(days=1), "dip", garden.garden.store.id, 0.5)

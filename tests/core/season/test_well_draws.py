@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import Remove
+from euhydra.core.editing.edits import Add, Remove, SetValue
 from euhydra.core.season.lasts import lasts
 from euhydra.core.season.simulate import run_season
 from euhydra.core.season.well_draws import well_draws
@@ -110,3 +110,17 @@ def test_a_well_feeds_a_garden_that_stores_nothing(library):
                library)
     assert not r.garden.stores
     assert r.season.well.sum() == pytest.approx(r.season.given.sum(), rel=1e-9)
+
+
+def test_a_well_that_nothing_draws_from_yet_is_not_said_to_feed(library):
+    """Added to a garden on the hose; then one bed is given to it; then all."""
+    hose = made(library, waters=("tap",), pots=0)
+    garden = Add("well").apply(hose, library)
+    said = []
+    for edit in (None, SetValue("plots/bed-1/fed_by", "well-1"),
+                 SetValue("plots/bed-2/fed_by", "well-1")):
+        garden = edit.apply(garden, library) if edit else garden
+        said.append(assess(garden, library).station("store").verdict.show("us"))
+    assert said == ["No store: the tap feeds the lines straight.",
+                    "No store: tap and well feed the lines straight.",
+                    "No store: the well feeds the lines straight."]

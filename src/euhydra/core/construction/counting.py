@@ -83,10 +83,9 @@ def water_parts(count: Count, garden: Garden) -> None:
         if JOINT_PARTS[joint.kind] == "link-hose":
             count.add("bulkhead", 2 if joint.kind == "link" else 1)
             count.add("clamp", 2)
-    merging = {store.id for store in garden.stores if store.merged_mm > 0}
     for roof in garden.roofs:
-        _roof_parts(count, roof, merging)
-    for store in (s for s in garden.stores if s.id in merging):
+        _roof_parts(count, roof, garden.merging)
+    for store in (s for s in garden.stores if s.merges):
         _merged_parts(count, garden, store)
     if signed := sum(not garden.on_mains(zone.source) for zone in garden.zones):
         count.add("label", signed)
@@ -138,7 +137,7 @@ def _merged_parts(count: Count, garden: Garden, store: Store) -> None:
             variant=store.id)
 
 
-def _roof_parts(count: Count, roof: Roof, merging: set[str]) -> None:
+def _roof_parts(count: Count, roof: Roof, merging: frozenset[str]) -> None:
     led = [spout for spout in roof.downspouts if spout.to and spout.to not in merging]
     if led:
         count.add("diverter", len(led))

@@ -47,7 +47,7 @@ def marks(garden: Garden, store: Store) -> tuple[Mark, ...]:
     base = base_z_m(store)
     top = base + store.height_m
     found: list[Mark] = []
-    merged = store.merged_mm > 0 and bool(spouts_into(garden, store))
+    merged = store.merges and bool(spouts_into(garden, store))
     if merged:
         found.append(Mark(store.name, "inlet of the rain pipe",
                           store.stand_m + store.height_m - BELOW_MARK_M,

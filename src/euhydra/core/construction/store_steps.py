@@ -47,9 +47,9 @@ def store_steps(garden: Garden, store: Store) -> Iterator[Step]:
         say("{v} keep wind from tipping it. Lid on and locked.",
             v=Amount(STEADY_SHARE * store.volume_l, "volume", 0)), "hose or can",
         "Open water drowns a child: the lid stays locked.")
-    if store.merged_mm > 0:
+    if store.merges:
         yield from _merged(garden, store)
-    for roof, spout in setting_out.spouts_into(garden, store) if store.merged_mm <= 0 else ():
+    for roof, spout in setting_out.spouts_into(garden, store) if not store.merges else ():
         drill = next(m for m in setting_out.marks(garden, store)
                      if m.what.startswith("drill for"))
         yield Step(

@@ -197,6 +197,11 @@ class Garden(Part):
         return tuple(drain for drain in self.drains if drain.school == "drum")
 
     @property
+    def merging(self) -> frozenset[str]:
+        """Ids of the stores whose downspouts merge into one pipe."""
+        return frozenset(store.id for store in self.stores if store.merges)
+
+    @property
     def vessels(self) -> tuple[Store, ...]:
         """What a pump can draw from: every store, and each drain's drum."""
         return (*self.stores, *(drain.drum for drain in self.drums))

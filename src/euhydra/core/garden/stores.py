@@ -52,6 +52,11 @@ class Store(Thing):
     screened: bool = Field(True, title="openings screened")
 
     @property
+    def merges(self) -> bool:
+        """Whether its downspouts merge into one pipe."""
+        return self.merged_mm > 0
+
+    @property
     def link_m(self) -> float:
         """How long what joins two of its barrels is; a siphon goes over both rims."""
         return LINK_M + (2 * self.height_m if self.linked == "siphon" else 0.0)

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from euhydra.core import storage
 from euhydra.core.garden.model import Store
 from euhydra.core.log.entries import Entry
-from euhydra.core.storage.top_up import Backups, back_up_of
+from euhydra.core.storage.top_up import Backups, back_up_of, shared_l
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -58,15 +58,17 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
     at = {(day - start).days: litres for day, litres in dips}
     per_mm = caught_l_mm(r, bank.stores[0])
     drawn = [drawn_l_day(r, bank.stores[0], month) for month in range(12)]
+    shares = [asked_l_day(r, bank, month) - drawn[month] for month in range(12)]
     fell = np.zeros(days)
     for e in entries:
         if e.kind == "rain" and start < e.day <= last:
             fell[(e.day - start).days] += e.value or 0.0
     level = at[0]
-    levels, caught, gave, unmet, spills = np.zeros((5, days))
+    levels, caught, gave, unmet, spills, shared = np.zeros((6, days))
     put_right = 0.0
     for i in range(days):
-        wants = drawn[(start + dt.timedelta(days=i)).month - 1] if i else 0.0
+        month = (start + dt.timedelta(days=i)).month - 1
+        wants, shared[i] = (drawn[month], shares[month]) if i else (0.0, 0.0)
         full = level + fell[i] * per_mm
         spilled = max(full - wants - bank.usable_l, 0.0)
         given = min(wants, full)
@@ -75,7 +77,7 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
         put_right += level - reckoned
         levels[i], caught[i], gave[i] = level, fell[i] * per_mm, given
         unmet[i], spills[i] = wants - given, spilled
-    filled_in = back_up_of(r.garden, r.banks, r.banks.of_store[bank.id], unmet)
+    filled_in = back_up_of(r.garden, r.banks, r.banks.of_store[bank.id], unmet, shared)
     return Followed(bank, start, levels, caught, gave, filled_in, spills,
                     tuple(sorted(at.items())), put_right)
 
@@ -86,8 +88,15 @@ def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:
 
 
 def drawn_l_day(r: Results, store: Store, month: int) -> float:
-    """What the timer, set as it is, takes from a store's bank a day."""
-    return taken_l_day(r, {s.id for s in r.banks.holding(store.id).stores}, month)
+    """What the timer, set as it is, takes a day from a store's bank, wells' shares left out."""
+    bank = r.banks.holding(store.id)
+    asked = asked_l_day(r, bank, month)
+    return asked - shared_l(r.garden, bank, asked)
+
+
+def asked_l_day(r: Results, bank: storage.Bank, month: int) -> float:
+    """What the timer, set as it is, asks a bank for a day."""
+    return taken_l_day(r, {store.id for store in bank.stores}, month)
 
 
 def taken_l_day(r: Results, sources: Collection[str], month: int) -> float:

@@ -78,7 +78,9 @@ def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator
     for name, who in (("Wells", "well_l"), ("Taps, topping up", "tap_l")):
         topped = sum(float(getattr(f.backups, who).sum()) for f in banks)
         if topped > 0:
-            yield Source(name, topped, "what the stores had not", spares_tap=who == "well_l")
+            share = who == "well_l" and any(well.share > 0 for well in r.garden.wells)
+            yield Source(name, topped, "their share, and what the stores had not" if share else
+                         "what the stores had not", spares_tap=who == "well_l")
     for drain in r.garden.drains:
         yield Source(drain.name, sum(_washed_l(r, drain, day) for day in days),
                      "by its uses a week", spares_tap=True)

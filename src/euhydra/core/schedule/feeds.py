@@ -27,7 +27,7 @@ class Reaches:
 
 @dataclass(frozen=True)
 class Feed:
-    """Feed for a full store: ``litres`` of water take ``dose_ml``, from ``fruit_sets`` on, if any.
+    """Feed for a full store: its own ``litres`` take ``dose_ml``, from ``fruit_sets`` on, if any.
 
     ``reaches`` has a zone each that the store's bank feeds.
     """
@@ -43,10 +43,17 @@ def feeds(garden: Garden, library: Library, flows: Flows, drunk_l_day: Mapping[s
           ) -> tuple[Feed, ...]:
     """Every store and drum that takes feed. ``drunk_l_day`` is a summer's day by plot."""
     return tuple(Feed(
-        store, litres := bank_of(garden, store.id).capacity_l, store.feed_ml_l * litres,
+        store, litres := _held_l(garden, store), store.feed_ml_l * litres,
         fruit_sets(garden, library, store.id),
         tuple(_reaches(garden, flows, zone, drunk_l_day) for zone in _zones(garden, store.id)))
         for store in garden.vessels if store.feed_ml_l > 0)
+
+
+def _held_l(garden: Garden, store: Store) -> float:
+    """What a store holds at its bank's fullest."""
+    bank = bank_of(garden, store.id)
+    return next(litres for each, litres in zip(bank.stores, bank.held_l(bank.full_z_m), strict=True)
+                if each.id == store.id)
 
 
 def _zones(garden: Garden, store: str) -> list[Zone]:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.model import Downspout, Garden, Roof
+from euhydra.core.garden.model import Downspout, Roof
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.stations import drains, flush, supplies
@@ -47,13 +47,6 @@ def _roofs(r: Results) -> str:
     return "The roof brings" if len(r.garden.roofs) == 1 else "The roofs bring"
 
 
-def gives(garden: Garden) -> str:
-    """Who gives beside rain and laundry, with its verb: a tap, a well, or both."""
-    if garden.taps and garden.wells:
-        return "tap and well give"
-    return "the well gives" if garden.wells else "the tap gives"
-
-
 def _verdict(r: Results, caught: float, wanted: float) -> Phrase:
     washed = r.season.a_year(r.season.used)
     others = r.garden.taps or r.garden.wells
@@ -68,7 +61,8 @@ def _verdict(r: Results, caught: float, wanted: float) -> Phrase:
                    v=Amount(wanted, "yearly"))
     if not caught and others:
         more = ", the laundry {v}." if r.garden.drums else "."
-        return say(f"No roof is caught from: {gives(r.garden)} {{tap}} a year" + more,
+        who = supplies.beside_rain(r.garden)
+        return say(f"No roof is caught from: {who[0].lower()}{who[1:]} {{tap}} a year" + more,
                    tap=Amount(r.season.a_year(r.season.tap + r.season.well), "yearly"),
                    v=Amount(washed, "yearly"))
     if wanted and caught >= wanted:
@@ -269,8 +263,8 @@ def _material(r: Results) -> list[Finding]:
 
 
 def _drilling(r: Results) -> list[Finding]:
-    merging = {store.id for store in r.garden.stores if store.merged_mm > 0}
-    if not any(spout.to not in merging for roof in r.garden.roofs for spout in roof.downspouts):
+    led = {spout.to for roof in r.garden.roofs for spout in roof.downspouts}
+    if led <= r.garden.merging:
         return []
     return [Finding(
         "catch.drilling", "note", Phrase("Cutting the downspout: eyes, edges, ladder"),

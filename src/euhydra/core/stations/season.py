@@ -133,7 +133,7 @@ def _saved(r: Results) -> list[Figure]:
                    "made-up price book", "from memory"))]
 
 
-def _lacking(r: Results) -> float:
+def lacking_share(r: Results) -> float:
     """The share of what the timer opened for that no source had."""
     return float(r.season.lacking.sum()) / max(float(r.season.asked.sum()), 1e-9)
 
@@ -143,7 +143,7 @@ def thirsty(r: Results) -> list[Finding]:
     plot, days = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
     if days <= MANY_DAYS or not r.flows.opens:
         return []
-    lacking = _lacking(r)
+    lacking = lacking_share(r)
     return [Finding(
         "prove.thirsty", "care",
         say(f"{quoted(r.garden.plot(plot).name)}: thirst on " + "{d} of a typical year",
@@ -161,7 +161,7 @@ def _change(r: Results) -> tuple[str, str, Edit] | None:
     _, days = next(iter(thirst_of(r.season, r.demand)), ("", 0.0))
     if days <= MANY_DAYS or not r.flows.opens:
         return None
-    if _lacking(r) > FEW_LITRES:
+    if lacking_share(r) > FEW_LITRES:
         return None if r.garden.taps else ("tap", "Top up from a tap", Add("tap"))
     if r.garden.longer + LONGER > 1:
         return None

@@ -9,7 +9,7 @@ from euhydra.core.editing.edits import Add
 from euhydra.core.garden.model import Store
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
-from euhydra.core.stations import carried, overflows, standing, store_findings
+from euhydra.core.stations import carried, overflows, standing, store_findings, supplies
 from euhydra.core.storage import Bank
 from euhydra.core.units import show
 
@@ -46,8 +46,10 @@ def _without(r: Results) -> StationReport:
                    "season by day, the timer as it is set", "published"))
         for key, litres, mine, there in (("tap", season.tap, by_tap, r.garden.taps),
                                          ("well", season.well, by_well, r.garden.wells)) if there)
-    who = "The well feeds" if not r.garden.taps else (
-        "Tap and well feed" if r.garden.wells else "The tap feeds")
+    drawn = {zone.source for zone in r.garden.zones} | {
+        r.garden.source_of(p) for p in r.garden.hand_plots}
+    who = supplies.named(tap=any(map(r.garden.on_mains, drawn)),
+                         well=any(map(r.garden.well_of, drawn)), gives="feeds", give="feed")
     note = Finding("store.none", "note", Phrase("Nothing is stored here"),
                    say(f"{who} the lines straight, {{v}} a year. A barrel under a downspout would "
                        "take part of that.", v=Amount(season.a_year(season.tap + season.well),

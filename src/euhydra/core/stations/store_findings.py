@@ -13,6 +13,8 @@ from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.stations import carried, feeding, overflows, reach, standing
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.season import FEW_LITRES, lacking_share
+from euhydra.core.stations.supplies import beside_rain
 from euhydra.core.stations.worth import MOST_BARRELS, WORTH_ANOTHER, last_that_pays
 from euhydra.core.units import show_month_day
 from euhydra.core.weather.frost import timer_in, timer_out
@@ -22,7 +24,6 @@ if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
 IDLE_L = 5.0
-FEW_LITRES = 0.05  # of all that is opened for, that lack without more ado, from memory
 
 
 def findings(r: Results) -> list[Finding]:
@@ -41,23 +42,17 @@ def _reliability(r: Results) -> list[Finding]:
         return []
     days = Amount(season.longest_dry_run, "days")
     covered = lacking < 1
-    little = lacking <= FEW_LITRES * season.a_year(season.asked)
+    little = lacking_share(r) <= FEW_LITRES
     unmet = Amount(season.a_year(season.filled_in), "yearly")
     why = (say("What is carried and the others give the rest, {v} a year.", v=unmet)
            if covered and season.world.filled_at.any() else
-           say(f"{_others(r)} the rest, {{v}} a year.", v=unmet) if covered else
+           say(f"{beside_rain(r.garden)} the rest, {{v}} a year.",
+               v=unmet) if covered else
            say("{v} give out; the longest stretch without enough was {days}.",
                v=Amount(r.usable_l, "volume"), days=days))
     return [Finding("store.too-small", "care" if covered or little or share > 0.6 else "stop",
                     say(f"Rain gives {{share}} of what {asked_for(r)}",
                         share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
-
-
-def _others(r: Results) -> str:
-    """Who gives beside the rain, with the verb."""
-    if not r.garden.wells:
-        return "The tap gives"
-    return "The tap and the well give" if r.garden.taps else "The well gives"
 
 
 def asked_for(r: Results) -> str:
@@ -80,9 +75,10 @@ def _would_help(r: Results) -> Iterator[Remedy]:
                                                  n=Amount(count, "count")),
                          say("{share}", share=Amount(sizes.at(i).given, "share")),
                          SetValue(f"stores/{store.id}/count", count))
-    if not r.garden.taps:
-        yield Remedy("fit-tap", Phrase("Top up from a tap"), say("{v} a year", v=Amount(
-            r.season.a_year(r.season.lacking), "yearly")), Add("tap"))
+    lacking = r.season.a_year(r.season.lacking)
+    if not r.garden.taps and lacking >= 1:
+        yield Remedy("fit-tap", Phrase("Top up from a tap"),
+                     say("{v} a year", v=Amount(lacking, "yearly")), Add("tap"))
 
 
 def _idle(r: Results) -> list[Finding]:

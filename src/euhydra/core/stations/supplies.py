@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.editing.edits import SetValue
-from euhydra.core.garden.model import AnyPlot, Well
+from euhydra.core.garden.model import AnyPlot, Garden, Well
 from euhydra.core.hydraulics.line_warmth import arrives_c
 from euhydra.core.season.well_draws import well_draws
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
@@ -51,6 +51,18 @@ def figures(r: Results) -> tuple[Figure, ...]:
                 "a well gives no more, day after day, than returns to it", "physics"))
         for well in r.garden.wells]
     return (*taps, *wells)
+
+
+def named(*, tap: bool, well: bool, gives: str, give: str) -> str:
+    """Tap, well, or both, as a sentence begins with them, and the verb."""
+    if tap and well:
+        return f"Tap and well {give}"
+    return f"The {'well' if well else 'tap'} {gives}"
+
+
+def beside_rain(garden: Garden) -> str:
+    """Who gives water beside the rain."""
+    return named(tap=bool(garden.taps), well=bool(garden.wells), gives="gives", give="give")
 
 
 def findings(r: Results) -> list[Finding]:

@@ -102,7 +102,6 @@ def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
     The first in the order of rates is the one that gives first.
     """
     found = []
-    merging = {store.id for store in garden.stores if store.merged_mm > 0}
     for roofs in sharing(garden.roofs):
         runs_off = [_at_1_mm_h(roof, library) for roof in roofs]
         sides = max(1, sum(len(roof.downspouts) for roof in roofs))
@@ -113,11 +112,11 @@ def limits(garden: Garden, library: Library, banks: Banks) -> tuple[Limit, ...]:
                 name = f"{roof.name}, {spout.name}"
                 found.append(_limit("downspout", name, conductor_l_h(spout.bore_mm),
                                     litres * spout.share))
-                if spout.to and spout.to not in merging:
+                if spout.to and spout.to not in garden.merging:
                     found.append(_limit("diverter", name, into_l_h(spout), litres * spout.share))
     for store in garden.stores:
         coming = area_into(garden.roofs, library, store)
-        if coming > 0 and store.id in merging:
+        if coming > 0 and store.merges:
             found.append(_limit("merged pipe", store.name, merged_l_h(garden.roofs, store),
                                 coming))
         if coming > 0 and store.count > 1:
@@ -170,8 +169,8 @@ def inflow_l_h(every: Sequence[Roof], library: Library, store: Store, rain_mm_h:
             for spout in roof.downspouts:
                 if spout.to == store.id:
                     down = sum(float(part.down[roof.id, spout.id]) for part in parts)
-                    total += down if store.merged_mm > 0 else min(down, into_l_h(spout))
-    return min(total, merged_l_h(every, store)) if store.merged_mm > 0 else total
+                    total += down if store.merges else min(down, into_l_h(spout))
+    return min(total, merged_l_h(every, store)) if store.merges else total
 
 
 def _limit(part: str, name: str, capacity_l_h: float, litres_at_1_mm_h: float) -> Limit:

@@ -224,7 +224,7 @@ def _levels(a: Assessment, given: Answers) -> Answer:
         parts += [svg.path(f"M70 {y[0]:.1f}v{-max(up * scale, 26):.1f}h12v9", "d-ink", fill="none",
                            stroke_width=2.4),
                   svg.path(f"M82 {y[0] - max(up * scale, 26) + 10:.1f}V{y[0] - 3:.1f}H214"
-                           f"V{y[1] - 3:.1f}", f"d-pipe d-pipe-{marked}")]
+                           f"V{y[1] - 3:.1f}", pieces.pipe_class(a.garden, first.id))]
     parts += [svg.rect(220, y[1] - 9, 66, 9, "d-bed"), svg.leaf(234, y[1] - 9, 16),
               svg.leaf(262, y[1] - 9, 16),
               *([svg.upright(352, y[0], y[1]),

@@ -31,6 +31,12 @@ def kind_of_water(garden: Garden, source: str) -> str:
     return "grey" if garden.drum_of(source) else ""
 
 
+def pipe_class(garden: Garden, source: str) -> str:
+    """How a pipe of a source's water is drawn."""
+    water = kind_of_water(garden, source)
+    return f"d-pipe d-pipe-{water}" if water else "d-pipe"
+
+
 def layer(a: Assessment, frame: Frame, *, picked: frozenset[str] = frozenset()) -> Markup:
     """Every line, outlet, valve and hand-laid place; each line is a piece that can be picked."""
     garden = a.garden

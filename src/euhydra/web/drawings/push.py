@@ -12,7 +12,7 @@ from euhydra.core.hydraulics.profile import Section, Stands, long_section
 from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.layout.zoning import outlet_z_m
 from euhydra.web import svg
-from euhydra.web.drawings.pieces import kind_of_water
+from euhydra.web.drawings.pieces import pipe_class
 from euhydra.web.drawings.push_sheet import (
     BOTTOM,
     HEAD_STEP,
@@ -52,7 +52,7 @@ def draw(sheet: Sheet, *, still: bool = False) -> Markup:
                                                               key=lambda p: p.on_the_way)]
     if sheet.before:
         parts += _ghost(sheet, view, zone, way)
-    parts += [*_pipe(view, way, kind_of_water(sheet.garden, zone.source)),
+    parts += [*_pipe(view, way, pipe_class(sheet.garden, zone.source)),
               *_lines(sheet, view, source, flow, way), *_components(sheet, view, way),
               *_worst(sheet, view, flow, way)]
     return svg.svg(WIDTH, 492, f"Section along the pipe: {zone.name}", parts,
@@ -128,11 +128,11 @@ def _plot(sheet: Sheet, view: SectionView, stands: Stands) -> Markup:
     return svg.el("g", *parts, opacity=None if stands.on_the_way else 0.4)
 
 
-def _pipe(view: SectionView, way: Section, water: str) -> list[Markup]:
+def _pipe(view: SectionView, way: Section, class_: str) -> list[Markup]:
     start = view.y(way.pipe[0][1])
     points = [(SOURCE_X, start), (view.x(1e-9), start),
               *((view.x(max(x, 1e-9)), view.y(z) - 3) for x, z in way.pipe[1:])]
-    return [svg.line(points, f"d-pipe d-pipe-{water}" if water else "d-pipe")]
+    return [svg.line(points, class_)]
 
 
 def _running(view: SectionView, way: Section) -> list[tuple[float, float]]:

@@ -15,7 +15,7 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.stations.place import MONTHS
 from euhydra.web import svg
-from euhydra.web.drawings.pieces import kind_of_water
+from euhydra.web.drawings.pieces import pipe_class
 from euhydra.web.sheet import Sheet
 
 WIDTH, LEFT, BOX, TALL, ROW, GAP = 850, 66.0, 252.0, 44.0, 26.0, 12.0
@@ -59,7 +59,7 @@ def _touched(sheet: Sheet, timer: OwnTimer, middles: list[float]) -> Markup:
 def _of_source(sheet: Sheet, source: Source, hanging: tuple[Hanging, ...], top: float,
                boxes: dict[str, list[float]]) -> tuple[list[Markup], float]:
     parts, y, middles = [], top, []
-    pipe = f"d-pipe d-pipe-{kind_of_water(sheet.garden, source.id)}".removesuffix("-")
+    pipe = pipe_class(sheet.garden, source.id)
     for one in hanging:
         tall = max(TALL, ROW * len(one.zones))
         middle = y + tall / 2

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from euhydra.core.advise.gravity_or_pump import Side, sides
 from euhydra.core.garden.model import Store
 from euhydra.core.hydraulics import pump_duty
+from euhydra.core.stations.worst import pushed_by
 from euhydra.web import charts
 from euhydra.web.panes.base import Form, Pane, Table, bar
 from euhydra.web.panes.push import chosen_store
@@ -42,9 +43,13 @@ def schools(sheet: Sheet) -> list[Pane]:
     """Gravity and pump side by side, the pump's curve, and its fields."""
     store, links = chosen_store(sheet, f"/g/{sheet.garden.id}/push?view=schools")
     if store is None:
-        return [Pane(words="A tap feeds these lines itself: its own pressure pushes them, through "
-                           "its regulator. With a store, gravity and pump would stand here side "
-                           "by side.")]
+        zones = sheet.garden.zones
+        if all(sheet.garden.drum_of(zone.source) for zone in zones):
+            return [Pane(words="Here a drum alone feeds lines. Whether it empties fast enough by "
+                               "gravity, or wants a float pump, stands on Catch with the drum.")]
+        who = pushed_by(sheet.garden, zones)
+        return [Pane(words=f"{who} feeds these lines straight: its own pressure pushes them. With "
+                           "a store, gravity and pump would stand here side by side.")]
     both = sides(sheet.assessment, store)
     lift = sheet.garden.lift_on(store.id)
     panes = [*links, Pane(form=Schools([
