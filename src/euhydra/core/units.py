@@ -77,6 +77,8 @@ KINDS: dict[str, Kind] = {
     "latitude": Kind("a latitude", "degree", ("degree", "°", 1), ("degree", "°", 1),
                      "41.3 or -33.9"),
     "clock": Kind("an hour of the day", "hour", ("hour", "", 2), ("hour", "", 2), "8 or 8:30"),
+    "bulk": Kind("a volume of gravel or chips", "m**3", ("m**3", "m³", 1), ("yard**3", "yd³", 1),
+                 "2 m³ or 2.5 yd³"),
     "zones": Kind("a number of zones", "", ("", "zones", 0), ("", "zones", 0), "3"),
     "count": Kind("a whole number", "", ("", "", 0), ("", "", 0), "3"),
 }

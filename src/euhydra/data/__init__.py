@@ -30,6 +30,7 @@ def library() -> lib.Library:
         timers=_toml("timers.toml", lib.Timer),
         pumps=_csv("pumps.csv", lib.PumpKind),
         parts=_csv("parts.csv", lib.Part),
+        kits=_kits(),
         renamed_parts=_renamed("part_ids_2.csv"),
     )
 
@@ -59,6 +60,21 @@ def _csv(name: str, row: type[RowT]) -> dict[str, RowT]:
 def _renamed(name: str) -> dict[str, str]:
     text = (files(__name__) / name).read_text(encoding="utf-8")
     return {row["before"]: row["now"] for row in csv.DictReader(text.splitlines())}
+
+
+def _kits() -> dict[str, lib.Kit]:
+    """The kits, a file each, its key the file's name."""
+    rows = {"parts": lib.KitPart, "holes": lib.KitHole, "steps": lib.KitStep, "care": lib.KitCare}
+    found = {}
+    for file in sorted((files(__name__) / "kits").iterdir(), key=lambda f: f.name):
+        if file.name.endswith(".toml"):
+            raw = tomllib.loads(file.read_text(encoding="utf-8"))
+            values: dict[str, Any] = {
+                k: tuple(rows[k](**row) for row in v) if k in rows else _frozen(v)
+                for k, v in raw.items()}
+            key = file.name.removesuffix(".toml")
+            found[key] = lib.Kit(key=key, **values)
+    return found
 
 
 def _frozen(value: Any) -> Any:

@@ -7,7 +7,8 @@ import datetime as dt
 from icalendar import Calendar, Event
 
 from euhydra.core.assessment.assess import Assessment
-from euhydra.core.schedule.calendar import Due, due
+from euhydra.core.construction.care import due
+from euhydra.core.schedule.calendar import Due
 from euhydra.core.stations.keep import by_decline
 
 

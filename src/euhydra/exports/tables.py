@@ -81,9 +81,8 @@ def _fittings(a: Assessment) -> Rows:
 
 def _parts(a: Assessment) -> Rows:
     for part in a.parts:
-        unit = "m" if part.sold_by == "metre" else "pieces"
-        yield (part.key, part.name, part.quantity, unit, part.need, part.reason, part.swap,
-               part.have, part.to_buy, part.price, part.cost)
+        yield (part.key, part.name, part.quantity, UNITS.get(part.sold_by, "pieces"),
+               part.need, part.reason, part.swap, part.have, part.to_buy, part.price, part.cost)
 
 
 def _thirst(a: Assessment) -> Rows:
@@ -91,6 +90,7 @@ def _thirst(a: Assessment) -> Rows:
         yield plot.id, plot.name, *(float(v) for v in a.demand.thirsts[plot.id].net_by_month)
 
 
+UNITS = {"metre": "m", "area": "m²", "bulk": "m³"}
 TABLES: dict[str, Kind] = {
     "plots": Kind("Plots, with place, size, crops and need", (
         "plot", "name", "kind", "east_m", "north_m", "turn_deg", "length_m", "breadth_m",

@@ -48,7 +48,7 @@ STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outl
               "merged_mm", "merged_m", "flush_buried", "overflow_down_m", "overflow_mm",
               "overflow_to", "linked", "link_mm", "intake", "feed_ml_l", "shell_kg", "footing",
               "hand_filled", "refill_at", "level_from", "ground_m", "buried", "indoors",
-              "burial_rated", "lid_locked", "screened", "at/x_m", "at/y_m")
+              "burial_rated", "lid", "lid_locked", "screened", "at/x_m", "at/y_m")
 
 
 def _of(thing: Thing, path: str, keys: Iterable[str], *, stays: bool = False) -> Paths:

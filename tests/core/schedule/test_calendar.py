@@ -8,10 +8,11 @@ import pytest
 from icalendar import Calendar
 
 from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.care import due
 from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
-from euhydra.core.schedule.calendar import cards, clock, due
+from euhydra.core.schedule.calendar import cards, clock
 from euhydra.core.season.inputs import timer_runs
 from euhydra.core.weather.frost import timer_days
 from euhydra.data import garden_text

@@ -3,9 +3,9 @@
 import pytest
 
 from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.care import due
 from euhydra.core.editing.edits import Remove
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.schedule.calendar import due
 from euhydra.core.schedule.feeds import feeds
 from gardens import made, rules_of
 

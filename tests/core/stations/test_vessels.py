@@ -5,7 +5,7 @@ import re
 import pytest
 
 from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.schedule.calendar import due
+from euhydra.core.construction.care import due
 from gardens import poured
 
 

@@ -6,6 +6,7 @@ import math
 from collections import Counter
 
 from euhydra.core.construction.counting import Count
+from euhydra.core.construction.holes import LEAST_SAW_MM, holes
 from euhydra.core.construction.joints import own_head, reducers
 from euhydra.core.construction.parts import (
     BAG_L,
@@ -15,12 +16,10 @@ from euhydra.core.construction.parts import (
     PIPE_SPARE,
     SACK_L,
 )
-from euhydra.core.construction.setting_out import marks
 from euhydra.core.demand.soil import mix_l
 from euhydra.core.garden.model import (
     Garden,
     Holder,
-    Lift,
     Wicking,
 )
 from euhydra.core.layout.heads import Hanging, hanging_on
@@ -32,7 +31,12 @@ SOLD_AS = {16: "16 mm (half-inch)", 20: "20 mm (three-quarter-inch)", 25: "25 mm
 
 
 def head_parts(count: Count, garden: Garden) -> None:
-    """The head assemblies: each timer with its batteries, and what stands behind its valves."""
+    """The head assemblies: each timer with its batteries, and what stands behind its valves.
+
+    Every valve that other water than the mains' comes out of is signed.
+    """
+    if signed := sum(not garden.on_mains(zone.source) for zone in garden.zones):
+        count.add("label", signed)
     for source in garden.sources:
         hanging = hanging_on(garden, count.library, source.id)
         if (splitters := len(hanging) - 1 + sum(one.splits for one in hanging)) > 0:
@@ -59,35 +63,6 @@ def _opening_parts(count: Count, garden: Garden, one: Hanging) -> None:
     count.add("valve", detail=HOSE_VALVE, variant="hose-thread", reason=(
         "Opened and shut by hand; a kitchen timer in the pocket helps." if one.zones[0].timed else
         "Shuts the row off while it is mended; it stands open."))
-
-
-def pump_parts(count: Count, garden: Garden, lift: Lift) -> None:
-    """A pump and what goes with it."""
-    kind = count.library.pumps[lift.kind]
-    heads = sum(one.heads for one in hanging_on(garden, count.library, lift.draws_from))
-    count.add("pump", detail=kind.name, price=kind.price, variant=lift.kind)
-    count.add("check-valve")
-    if kind.family != "submersible":
-        count.add("suction-hose", max(lift.suction_m, 0.5),
-                  "Suction hose, {}, stiff", size=lift.suction_mm, kind="hole",
-                  sold=f"{lift.suction_mm:.0f} mm")
-        count.add("foot-valve")
-        count.add("clamp", 2)
-    if lift.control == "pressure-switch" and kind.family == "transfer":
-        count.add("pressure-switch")
-    if lift.control == "float" and kind.family != "submersible":
-        count.add("float-switch")
-    if lift.regulator_kpa > 0:
-        count.add("regulator", heads)
-    if lift.power == "mains":
-        count.add("residual-current")
-        return
-    count.add("pump-battery", detail=f"Battery, 12 V, {lift.battery_wh:.0f} Wh"
-              if lift.battery_wh > 0 else "")
-    count.add("fuse")
-    if lift.power == "panel":
-        count.add("panel", detail=f"Panel, {lift.panel_w:.0f} W" if lift.panel_w > 0 else "")
-        count.add("charge-controller")
 
 
 HAND_PARTS = {"valve": "valve", "inline-filter": "inline-filter", "splitter": "splitter"}
@@ -122,8 +97,6 @@ def line_parts(count: Count, garden: Garden) -> None:
             count.add(HAND_PARTS[fitting.kind])
     count.add("spare", 3)
     count.add("plugged-tee", max(kinds["plugged-tee"], 1))
-    for key in ("tee", "elbow", "flush-end"):
-        count.entries = {k: v for k, v in count.entries.items() if k[0] != key or v[0] > 0}
 
 
 def outlet_parts(count: Count, garden: Garden) -> None:
@@ -135,8 +108,9 @@ def outlet_parts(count: Count, garden: Garden) -> None:
         if tube.outlet and run.kind in built_in:
             continue
         kind = count.library.outlets[run.kind]
-        count.add("dripper", run.points * run.each, kind.name, price=kind.price,
-                  variant=run.kind)
+        own = run.kind in count.library.parts  # such as a float valve, which is no dripper
+        count.add(run.kind if own else "dripper", run.points * run.each,
+                  "" if own else kind.name, price=kind.price, variant="" if own else run.kind)
     loose_outlets = sum(run.points * run.each for run in garden.outlets
                 if not count.library.tubes[lines[run.line].tube].outlet)
     if loose_outlets:
@@ -145,28 +119,27 @@ def outlet_parts(count: Count, garden: Garden) -> None:
 
 def mix_parts(count: Count, garden: Garden) -> None:
     """Mix for everything in pots, by volume, and the pebbles under float-valve pots."""
-    litres: dict[str, float] = {}
     pebbles = 0.0
     for plot in garden.plots:
         if isinstance(plot, Holder):
-            litres[plot.soil] = litres.get(plot.soil, 0.0) + mix_l(plot)
+            count.add("mix", mix_l(plot) / SACK_L,
+                      count.library.soils[plot.soil].name + ", sacks of {}", size=SACK_L,
+                      kind="volume", sold=f"{SACK_L:.0f} L")
         if isinstance(plot, Wicking) and plot.kind == "float-pots":
             pebbles += plot.count * math.pi / 4 * plot.diameter_m**2 * PEBBLES_M * 1000
-    for soil, total in litres.items():
-        count.add("mix", math.ceil(total / SACK_L),
-                  count.library.soils[soil].name + ", sacks of {}", size=SACK_L, kind="volume",
-                  sold=f"{SACK_L:.0f} L")
     if pebbles:
         count.add("pebbles", math.ceil(pebbles / BAG_L))
 
 
 def tools(count: Count, garden: Garden) -> None:
-    """What is used and may be borrowed, each hole saw by its size."""
-    bores = {round(m.drill_mm) for store in garden.stores for m in marks(garden, store)
-             if m.drill_mm > 0}
-    for bore in sorted(bores):
-        count.add("hole-saw", 1, "Hole saw, {}", size=bore, kind="hole")
-    if garden.stores:
+    """What is used and may be borrowed, each saw and drill by its size."""
+    bored = holes(garden, count.library)
+    for mm in sorted({round(hole.mm) for hole in bored}):
+        key, name = ("hole-saw", "Hole saw") if mm >= LEAST_SAW_MM else ("drill-bit", "Drill bit")
+        count.add(key, 1, name + ", {}", size=mm, kind="hole")
+    if any(hole.mm >= LEAST_SAW_MM for hole in bored):
+        count.add("pilot-drill")
+    if garden.stores or any(isinstance(plot, Wicking) for plot in garden.plots):
         count.add("spirit-level")
     count.add("pipe-cutter")
     if any(line.role == "quarter-inch" for line in garden.lines):

@@ -13,21 +13,28 @@ from euhydra.core.garden.model import (
 )
 from euhydra.core.layout.work import stem
 from euhydra.core.library import Library
+from euhydra.core.units import System, show
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
 NEEDS = ("must", "optional", "tool")
 SACK_L, BAG_L, PEBBLES_M = 50.0, 10.0, 0.05  # common practice
 OUTLETS_A_SPARE, LEAST_SPARE = 20, 2  # from memory
 VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
+BULK_SPARE = 1.1  # a tenth more of what settles and spills, from memory
+T_M3 = {"gravel": 1.6}  # tonnes a cubic metre of what is sold by the load, from memory
+LOADS = {"metric": ("t", 1.0), "us": ("short tons", 1.1023)}
+# What a quantity is of, and its decimals; pieces have no kind.
+SOLD_BY = {"metre": ("length", 0), "bulk": ("bulk", 1), "area": ("area", 0)}
 
 
 @dataclass(frozen=True)
 class PartLine:
-    """So many of a thing. ``quantity`` is pieces, or metres when ``sold_by`` is "metre".
+    """So many of a thing. ``quantity`` is pieces, or what ``SOLD_BY`` says of ``sold_by``.
 
-    ``price`` is a piece's or a metre's: the gardener's own where ``own_price`` says so, else from
-    an invented price book; they ``have`` so many already. ``roll_m`` is the roll that a
-    pipe is sold in (0: none); ``swap`` what may stand in its place, if anything.
+    ``price`` is one's, or a metre's, a square or a cubic metre's: the gardener's own where
+    ``own_price`` says so, else from an invented price book; they ``have`` so many already.
+    ``roll_m`` is the roll that a pipe is sold in (0: none); ``swap`` what may stand in its place,
+    if anything.
     """
 
     id: str
@@ -67,6 +74,18 @@ class PartLine:
 def cost_of(parts: Sequence[PartLine], need: str = "must") -> float:
     """What is still to be bought of the must-haves, or of the optional parts, costs together."""
     return sum(part.cost for part in parts if part.need == need)
+
+
+def shown(part: PartLine, quantity: float, system: System) -> str:
+    """So much of a part in words: pieces, lengths, areas, or a load with its tonnes."""
+    if part.sold_by not in SOLD_BY:
+        return f"{quantity:g}"
+    kind, decimals = SOLD_BY[part.sold_by]
+    words = show(quantity, kind, system, decimals)
+    if part.key not in T_M3:
+        return words
+    unit, each = LOADS[system]
+    return f"{words} ({quantity * T_M3[part.key] * each:.1f}\u00a0{unit})"
 
 
 def part_id(key: str, variant: str = "") -> str:

@@ -4,18 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from euhydra.core.construction.counting import Count, water_parts
-from euhydra.core.construction.counting_lines import (
-    head_parts,
-    line_parts,
-    mix_parts,
-    pump_parts,
-    tools,
-)
+from euhydra.core.construction.counting import Count, kit_parts
+from euhydra.core.construction.counting_lines import head_parts, line_parts, mix_parts, tools
 from euhydra.core.construction.parts import NEEDS, PartLine
-from euhydra.core.garden.model import (
-    Garden,
-)
+from euhydra.core.construction.things import things
+from euhydra.core.garden.model import Garden
 from euhydra.core.garden.stock import UNPRICED, Holding
 from euhydra.core.library import Library
 
@@ -23,11 +16,10 @@ from euhydra.core.library import Library
 def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     """Must-haves first, then optional ones, each with its reason."""
     count = Count(library, garden.units)
-    water_parts(count, garden)
     head_parts(count, garden)
-    for lift in garden.lifts:
-        pump_parts(count, garden, lift)
     line_parts(count, garden)
+    for thing in things(garden, library):
+        kit_parts(count, thing)
     mix_parts(count, garden)
     tools(count, garden)
     held = {holding.id: holding for holding in garden.holdings}

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from euhydra.core.statements.figures import Phrase
-
-NONE = Phrase("")
+from euhydra.core.statements.figures import NONE, Phrase
 
 
 @dataclass(frozen=True)

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 
+from euhydra.core.construction import things
 from euhydra.core.construction.counting_lines import PEG_EVERY_M
-from euhydra.core.construction.joining import joining
+from euhydra.core.construction.facts import Built, kits_of
 from euhydra.core.construction.joints import own_head
 from euhydra.core.construction.step import Step
-from euhydra.core.construction.store_steps import store_steps
-from euhydra.core.garden.model import Bed, Drain, Garden, Lift, Wicking, Zone
+from euhydra.core.garden.model import Bed, Garden, Zone
 from euhydra.core.hydraulics.balancing import CUP_L
 from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.layout.rows import counted
@@ -21,27 +21,36 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.season.inputs import SeasonInputs
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
-AIR_GAP_M = 0.05  # twice the bore of a 25 mm hose and never under 25 mm, common practice
+WITH_ROWS = 9  # a kit's steps up to this order go with its plot's rows, before they are rinsed
 RINSE_MIN = 5.0  # past the time that the pipes take to fill, from memory
 STRIDE_M = {"metric": 1.0, "us": 0.9144}  # a metre, three feet
 
 
 def steps(inputs: SeasonInputs) -> tuple[Step, ...]:
-    """Every step, in order: water's way from the gutter to the last outlet, then proof of it."""
-    garden = inputs.garden
-    found = [*_before(garden)]
-    for store in garden.stores:
-        found += store_steps(garden, store)
-    found += joining(garden)
-    found += [step for drain in garden.drains for step in _drain(drain)]
-    found += _taps(garden)
-    found += [step for lift in garden.lifts for step in _pump(garden, inputs.library, lift)]
+    """Every step, in order: earthworks, water's way from the gutter to the last pot, its proof."""
+    garden, library = inputs.garden, inputs.library
+    found = [*_before(garden), *kit_steps(things.earthworks(garden, library), library)]
+    for group in things.water(garden, library):
+        found += kit_steps(group, library)
+    plots = things.plots(garden, library)
+    with_rows = {plot.id: kit_steps([plot], library, until=WITH_ROWS) for plot in plots}
     for zone in garden.zones:
-        found += _zone(garden, inputs.library, inputs.flows, zone)
-    for plot in garden.plots:
-        if isinstance(plot, Wicking):
-            found.append(_wicking(plot))
-    return (*found, *_proof(inputs))
+        found += _zone(garden, library, inputs.flows, zone, with_rows)
+    return (*found, *kit_steps(plots, library, after=WITH_ROWS, mixed=False), *_proof(inputs))
+
+
+def kit_steps(group: Sequence[Built], library: Library, *, after: int = 0, until: int = 100,
+              mixed: bool = True) -> list[Step]:
+    """The steps of what is built, in the order that its kits put them in, thing by thing or mixed.
+
+    Those that come ``after`` one order, ``until`` another.
+    """
+    found = [(step.order, Step(f"{step.id}-{thing.id}", thing.under, thing.say(step.title),
+                               thing.say(step.how), step.tool, step.caution,
+                               thing.say(step.test)))
+             for thing in group for kit in kits_of(thing, library) for step in kit.steps
+             if thing.number(step.only) > 0 and after < step.order <= until]
+    return [step for _, step in (sorted(found, key=lambda pair: pair[0]) if mixed else found)]
 
 
 def _before(garden: Garden) -> Iterator[Step]:
@@ -54,68 +63,8 @@ def _before(garden: Garden) -> Iterator[Step]:
                        "collected and where it may go.")
 
 
-def _drain(drain: Drain) -> Iterator[Step]:
-    name = quoted(drain.name)
-    yield Step(
-        f"three-way-{drain.id}", drain.name, Phrase(f"{name}: three-way valve, labelled"),
-        say("On the drain, within reach, one way to the sewer: {v} a week comes.",
-            v=Amount(drain.litres_a_use * sum(drain.uses), "volume")), "plumber's own",
-        "Used water has its own rules: your local code and a licensed plumber decide.",
-        Phrase("Both ways tried with a bucket."))
-    if drain.school == "drum":
-        yield Step(
-            f"drum-{drain.id}", drain.name, Phrase(f"{name}: drum, shut tight, with an air gap"),
-            say("{v} of drum, firm and level. The machine's hose goes into a pipe with a slight "
-                "fall that ends {gap} above its rim, through air: nothing is sucked back. The "
-                "outlet goes in {o} above its base; every other opening is shut or screened.",
-                v=Amount(drain.drum_l, "volume"), gap=Amount(AIR_GAP_M, "small"),
-                o=Amount(drain.drum_outlet_m, "small")), "drill, clamps",
-            "Shut tight against flies and children; no link to any pipe of drinking water.",
-            Phrase("A full load comes and the drum does not spill."))
-        return
-    for basin in drain.basins:
-        yield Step(
-            f"basin-{drain.id}-{basin.id}", drain.name,
-            Phrase(f"{quoted(basin.name)}: dig the basin and fill it with chips"),
-            say("{a} by {b}, {d} deep; the pipe ends under the chips, above the soil.",
-                a=Amount(basin.length_m, "length"), b=Amount(basin.width_m, "length"),
-                d=Amount(basin.depth_m, "length")), "spade, barrow",
-            "Keep off wells, walls and boundaries; nothing ponds or runs off.",
-            Phrase("A load goes in and no water shows."))
-
-
-def _taps(garden: Garden) -> Iterator[Step]:
-    for tap in garden.under_pressure:
-        where = (f"On the tap, before all else. It fills "
-                 f"{quoted(garden.store_of(tap.tops_up).name)} through an air gap: the pipe ends "
-                 "above the rim." if tap.tops_up else
-                 "It stands in each head assembly right behind the timer, which alone bears the "
-                 "constant pressure. Nothing is joined without it.")
-        never = ("Rain or used water is never piped to the mains." if garden.on_mains(tap.id) else
-                 "What stands in the lines never runs back down the well.")
-        yield Step(
-            f"backflow-{tap.id}", tap.name, Phrase(f"{quoted(tap.name)}: backflow preventer"),
-            Phrase(where), "hands",
-            f"{never} Local code decides the kind; a licensed plumber fits it where that is "
-            "asked.")
-
-
-def _pump(garden: Garden, library: Library, lift: Lift) -> Iterator[Step]:
-    kind = library.pumps[lift.kind]
-    store = quoted(garden.store_of(lift.draws_from).name)
-    prime = ("It stands in the water and primes itself." if kind.family == "submersible" else
-             f"Open the {garden.vessel_of(lift.draws_from)} and fill pump and suction hose with "
-             "water before you plug in.")
-    yield Step(
-        f"pump-{lift.id}", lift.name, Phrase(f"{quoted(lift.name)} at {store}: fit and prime"),
-        say(prime + " The check valve's arrow points away from the pump. It stops with {h} of "
-            "water left.", h=Amount(lift.reserve_m, "small")), "spanner, can of water",
-        "Electricity near water: outdoor-rated, on residual-current protection, by a licensed "
-        "electrician. A pump that runs dry is lost.",
-        Phrase("It pushes within a minute, and starts again after an hour's rest without priming."))
-
-
-def _zone(garden: Garden, library: Library, flows: Flows, zone: Zone) -> Iterator[Step]:
+def _zone(garden: Garden, library: Library, flows: Flows, zone: Zone,
+          with_rows: Mapping[str, list[Step]]) -> Iterator[Step]:
     name, key = quoted(zone.name), zone.id
     head = "; ".join(part.name[0].lower() + part.name[1:]
                      for part in own_head(garden, library, zone))
@@ -148,6 +97,7 @@ def _zone(garden: Garden, library: Library, flows: Flows, zone: Zone) -> Iterato
                 n=Amount(outlets, "count"),
                 peg=Amount(PEG_EVERY_M, "length", 1), **lengths),
             "pipe cutter, punch" if "stakes" in on else "pipe cutter")
+        yield from with_rows[plot.id]
     fill = flows.fill_minutes(zone)
     minutes = RINSE_MIN + (math.ceil(fill) if math.isfinite(fill) else 0.0)
     yield Step(
@@ -155,18 +105,6 @@ def _zone(garden: Garden, library: Library, flows: Flows, zone: Zone) -> Iterato
         say("All ends open, water on for {t}: until it runs clear. Then shut the farthest end "
             "last.", t=Amount(minutes, "minutes")), "hands",
         test=Phrase("Clear water from every end."))
-
-
-def _wicking(plot: Wicking) -> Step:
-    what = {"gutter": "buckets over the gutter", "chain": "bucket chain",
-            "float-pots": "pots on their float valves"}[plot.kind]
-    return Step(
-        f"wicking-{plot.id}", plot.name, Phrase(f"{quoted(plot.name)}: {what}"),
-        say("{n} of {v}, the gutter or tray level; the float keeps {h} of water. Potting mix only, "
-            "its lower third lightly pressed; water once from above to start the wick.",
-            n=Amount(plot.count, "count"), v=Amount(plot.bucket_l, "volume"),
-            h=Amount(plot.water_m, "small")), "hole saw for net pots, level",
-        test=Phrase("The float shuts by itself and the mix is damp at the top after a day."))
 
 
 def _jug_test(flows: Flows, zone: Zone) -> Iterator[Step]:

@@ -48,6 +48,7 @@ class Store(Thing):
     buried: bool = Field(False, title="buried")
     indoors: bool = Field(False, title="stands indoors, free of frost")
     burial_rated: bool = Field(False, title="rated for burial")
+    lid: Literal["plain", "planter"] = Field("plain", title="lid")
     lid_locked: bool = Field(True, title="lid locked")
     screened: bool = Field(True, title="openings screened")
 

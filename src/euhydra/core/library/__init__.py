@@ -1,5 +1,6 @@
 """The trade tables the core reckons with, as values. The files stand in ``euhydra/data``."""
 
+from euhydra.core.library.kits import Kit, KitCare, KitHole, KitPart, KitStep
 from euhydra.core.library.rows import (
     Climate,
     Crop,
@@ -19,6 +20,7 @@ from euhydra.core.library.rows import (
 from euhydra.core.library.tables import Library
 
 __all__ = [
-    "Climate", "Crop", "FittingKind", "GreySchool", "Guard", "Library", "OutletKind", "Part",
+    "Climate", "Crop", "FittingKind", "GreySchool", "Guard", "Kit", "KitCare",
+    "KitHole", "KitPart", "KitStep", "Library", "OutletKind", "Part",
     "PumpKind", "RoofMaterial", "Row", "Soil", "Timer", "Tube", "WateringMethod",
 ]

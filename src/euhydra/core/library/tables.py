@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
+from euhydra.core.library.kits import Kit
 from euhydra.core.library.rows import (
     Climate,
     Crop,
@@ -47,6 +48,7 @@ class Library:
     timers: Mapping[str, Timer]
     pumps: Mapping[str, PumpKind]
     parts: Mapping[str, Part]
+    kits: Mapping[str, Kit]
     renamed_parts: Mapping[str, str]
 
     def with_rows(self, rows: Iterable[tuple[str, Row]]) -> Library:

@@ -1,4 +1,4 @@
-"""What falls due in a year: the timer's changes, its moves with the frost, the filters."""
+"""What falls due of the timers: their changes, their moves with the frost, the filters."""
 
 from __future__ import annotations
 
@@ -8,26 +8,17 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.garden.base import DAYS_BEFORE_MONTH, day_of_year, month_day
-from euhydra.core.garden.model import Bed, Drain, Garden, Zone
-from euhydra.core.hydraulics.lint import cloggings
-from euhydra.core.library import Library
+from euhydra.core.garden.base import DAYS_BEFORE_MONTH, month_day
+from euhydra.core.garden.model import Bed, Garden, Zone
 from euhydra.core.schedule.by_hand import HandWatering
-from euhydra.core.schedule.feeds import fruit_sets
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.schedule import Schedule
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.units import show_clock, show_date
-from euhydra.core.weather import frost
-from euhydra.core.weather.frost import BEFORE_FROST_DAYS, timer_in, timer_out
+from euhydra.core.weather.frost import timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
-from euhydra.core.weather.hemispheres import turned_day
 
-# Where there is no frost; how long before it the season is made ready; all from memory.
-SPRING, AUTUMN, SPRING_BEFORE_DAYS = "04-01", "10-15", 14
-FLUSH_DAYS, FLUSHES = 60, 3
 FILTER_DAY = 15  # of each month in which the timer runs, from memory
-LINTS = 26  # washes of a filter that are put down, at most
 
 
 @dataclass(frozen=True)
@@ -76,11 +67,9 @@ def clock(hour: float) -> str:
     return show_clock(hour % 24)
 
 
-def due(garden: Garden, schedule: Schedule) -> tuple[Due, ...]:
-    """Everything that falls due, through the year."""
-    return tuple(sorted([*_timer(schedule), *_by_hand(schedule), *_frost(schedule),
-                         *_filters(schedule), *_care(garden, schedule.library)],
-                        key=lambda d: d.day))
+def of_timer(schedule: Schedule) -> list[Due]:
+    """What falls due of the timers, of what is watered by hand, with the frost, of the filters."""
+    return [*_timer(schedule), *_by_hand(schedule), *_frost(schedule), *_filters(schedule)]
 
 
 def how_much(each: HandWatering, setting: Setting) -> str:
@@ -164,7 +153,6 @@ def _frost(schedule: Schedule) -> list[Due]:
                          "Before the first hard frost: take the timer in, open the flush ends and "
                          "let the lines run empty (blow out what stays), drain filter"
                          + (f" and {garden.vessel}s" if garden.stores else " and hose")
-                         + (", cap the diverter" if garden.stores and garden.roofs else "")
                          + (", shut the tap" if garden.standpipes and not garden.stores else "")
                          + "." + _pump(garden) + _soakers(schedule)))
     if site.last_frost:
@@ -193,64 +181,3 @@ def _soakers(schedule: Schedule) -> str:
             if isinstance(p, Bed) and p.watered == "lines" and methods[p.method].indoors == "yes"]
     return (" Soakers come indoors, each labelled with its bed: " + ", ".join(beds) + "."
             if beds else "")
-
-
-def _care(garden: Garden, library: Library) -> list[Due]:
-    """What keeps roofs, stores, pumps and drains sound: before the season, in it, and after."""
-    found: list[Due] = []
-    usual = ((SPRING, AUTUMN) if garden.site.latitude_deg >= 0 else
-             (turned_day(SPRING), turned_day(AUTUMN)))
-    spring = _days_from(garden.site.last_frost or usual[0], -SPRING_BEFORE_DAYS)
-    autumn = _days_from(garden.site.first_frost or usual[1], -BEFORE_FROST_DAYS)
-    if garden.roofs:
-        found += [Due(f"gutters-{when}", day, "Clear the gutters, look at guards and screens",
-                      "Leaves clog the diverter; an unused hole is a way in for mosquitoes. "
-                      "Someone holds the ladder.") for when, day in (("spring", spring),
-                                                                     ("autumn", autumn))]
-    if any(roof.first_flush_mm > 0 for roof in garden.roofs):
-        found += [Due(f"first-flush-{n}", _days_from(spring, n * FLUSH_DAYS),
-                      "Empty and rinse the first flush", "See that its drip still runs: a full "
-                      "chamber turns nothing away.") for n in range(FLUSHES)]
-    if garden.stores:
-        found.append(Due("tank-cleaning", spring, f"Clean the {garden.vessel}s",
-                         "With the least water in them: tip or siphon out what lies on the floor, "
-                         f"rinse, shut the lids. A full {garden.vessel} is too heavy to move."))
-    found += [Due(f"feed-{store.id}", day, f"Feed into {store.name}",
-                  "Fruit sets about now. Store tells the dose and when it reaches each plot. When "
-                  "it is used up, run clean water through the lines and rinse the filters.")
-              for store in garden.vessels
-              if store.feed_ml_l > 0 and (day := fruit_sets(garden, library, store.id))]
-    if garden.lifts:
-        found.append(Due("pump-check", spring, "Look at the pump",
-                         "Rinse its foot and strainer, try the float, prime it if it stands dry, "
-                         "and test the residual-current device."))
-    for drain in garden.drains:
-        if drain.school == "drum":
-            found += _lint(garden, library, drain, spring)
-        else:
-            found.append(Due(f"mulch-{drain.id}", spring, f"{drain.name}: fresh chips",
-                             "Chips rot: top the basins up, and keep the pipe's end clear."))
-    return found
-
-
-def _lint(garden: Garden, library: Library, drain: Drain, spring: str) -> list[Due]:
-    """Each washing of a drum's filter in the season, and each rinsing of its lines' ends."""
-    zone = next((z for z in garden.zones if z.source == drain.id), None)
-    if zone is None:
-        return []
-    every = max(int(library.fittings[zone.filter].wash_days), 1)
-    season = (frost.timer_days(garden.site).sum() + SPRING_BEFORE_DAYS) // every
-    found = [Due(f"lint-{drain.id}-{n}", _days_from(spring, n * every),
-                 f"{drain.name}: lint out of the filter", "A full filter leaves the drum standing: "
-                 "it runs over, or goes septic.") for n in range(min(int(season), LINTS))]
-    first = next(iter(cloggings(garden, library, zone)), None)
-    if first and (days := int(first.noticed_weeks * 7)):
-        found += [Due(f"rinse-{drain.id}-{n}", _days_from(spring, n * days),
-                      f"{drain.name}: rinse the ends of its lines",
-                      "Open each end until it runs clear: by now lint has taken a quarter of the "
-                      "flow.") for n in range(1, min(int(season * every / days), LINTS) + 1)]
-    return found
-
-
-def _days_from(day: str, by: int) -> str:
-    return month_day(day_of_year(day) + by)

@@ -56,6 +56,9 @@ class _Shown(str):
         return f"{self}\u00a0{one if self == '1' else many}"
 
 
+NONE = Phrase("")
+
+
 def say(template: str, **amounts: Amount) -> Phrase:
     """``say("Barrels hold {v}.", v=Amount(630, "volume"))``."""
     return Phrase(template, amounts)

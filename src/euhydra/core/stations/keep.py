@@ -5,10 +5,11 @@ from __future__ import annotations
 import datetime as dt
 from typing import TYPE_CHECKING
 
+from euhydra.core.construction.care import due
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.log.advice import advice, decline
 from euhydra.core.log.entries import Entry
-from euhydra.core.schedule.calendar import Due, due
+from euhydra.core.schedule.calendar import Due
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.statements.findings import Finding, StationReport, worst_first
 

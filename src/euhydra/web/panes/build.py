@@ -11,7 +11,7 @@ from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.construction.extension import MorePots, new_findings, rows_of_pots, to_add
 from euhydra.core.construction.joints import head_assembly
-from euhydra.core.construction.parts import NEEDS, PartLine, cost_of, cut_list
+from euhydra.core.construction.parts import NEEDS, PartLine, cost_of, cut_list, shown
 from euhydra.core.construction.steps import steps
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.units import System
@@ -27,7 +27,8 @@ LISTS = (("store", "Must have: stores, gutters and stands", "must", "store"),
          ("head", "Must have: timer, filter and valves", "must", "head"),
          ("line", "Must have: pipes and outlets", "must", "line"),
          ("pump", "Must have: pump and power", "must", "pump"),
-         ("ground", "Must have: soil and mulch", "must", "ground"),
+         ("kit", "Must have: pots, buckets, towers and what is in them", "must", "kit"),
+         ("ground", "Must have: soil, gravel and mulch", "must", "ground"),
          ("optional", "Optional", "optional", ""),
          ("tool", "Tools, bought or borrowed", "tool", ""))
 
@@ -134,8 +135,8 @@ def shopping(a: Assessment, system: System) -> Shopping:
     """The list as a page shows it."""
     def row(p: PartLine) -> Part:
         return Part(p.id, p.name, p.reason, p.swap, own_price=p.own_price,
-                    rolls=_rolls(p, system), needed=_amount(p, p.quantity, system),
-                    have=_amount(p, p.have, system), to_buy=_amount(p, p.to_buy, system),
+                    rolls=_rolls(p, system), needed=shown(p, p.quantity, system),
+                    have=shown(p, p.have, system), to_buy=shown(p, p.to_buy, system),
                     there=p.to_buy <= 0, price=units.show(p.price, "money", system),
                     cost=units.show(p.cost, "money", system))
 
@@ -206,7 +207,7 @@ def more(sheet: Sheet) -> list[Pane]:
 
 
 def _more(part: PartLine, by: float, system: System) -> str:
-    return f"{'+' if by > 0 else '−'}\u202f{_amount(part, abs(by), system)}"
+    return f"{'+' if by > 0 else '−'}\u202f{shown(part, abs(by), system)}"
 
 
 def on_paper(sheet: Sheet) -> list[Pane]:
@@ -235,8 +236,3 @@ def _rolls(part: PartLine, system: System) -> str:
         return ""
     roll, left = (units.show(m, "length", system, 0) for m in (part.roll_m, part.offcut_m))
     return f"{part.rolls} × {roll}, {left} left over"
-
-
-def _amount(part: PartLine, quantity: float, system: System) -> str:
-    return (units.show(quantity, "length", system, 0) if part.sold_by == "metre"
-            else f"{quantity:g}")

@@ -6,11 +6,12 @@ import datetime as dt
 
 from euhydra.core import units
 from euhydra.core.advise.troubles import troubles_of
+from euhydra.core.construction.care import due
 from euhydra.core.construction.labels import labels
 from euhydra.core.log.compare import before_and_after, changes
 from euhydra.core.log.entries import KINDS, Entry, kinds_about, name_of, things_of
 from euhydra.core.log.year_end import year_end, years_of
-from euhydra.core.schedule.calendar import due, how_much
+from euhydra.core.schedule.calendar import how_much
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount
 from euhydra.core.stations.keep import coming

@@ -9,11 +9,12 @@ from dataclasses import dataclass
 from markupsafe import Markup
 
 from euhydra.core import units
+from euhydra.core.construction.care import due
 from euhydra.core.garden.base import WEEK
 from euhydra.core.garden.model import Timer, Zone
 from euhydra.core.layout.heads import nothing_waits
 from euhydra.core.schedule import controller_asks, rotation
-from euhydra.core.schedule.calendar import Card, cards, clock, due, how_much
+from euhydra.core.schedule.calendar import Card, cards, clock, how_much
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.stations.place import MONTHS

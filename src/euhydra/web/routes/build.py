@@ -10,6 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from pydantic import BaseModel, Field
 
 from euhydra.core.construction.extension import MOST, MorePots
+from euhydra.core.construction.parts import SOLD_BY
 from euhydra.core.editing.edits import Edit
 from euhydra.core.editing.fields import field_measure, parse_for
 from euhydra.core.editing.trees import EditRefused
@@ -39,8 +40,8 @@ def note(request: Request, garden_id: str, part: Text,
         if not typed.strip():
             return SetHolding(part, **{what: 0.0 if what == "have" else UNPRICED}), line.name[:120]
         measure = replace(field_measure(Holding, what), low=0.0)
-        if what == "have" and line.sold_by == "metre":
-            measure = replace(measure, kind="length")
+        if what == "have" and line.sold_by in SOLD_BY:
+            measure = replace(measure, kind=SOLD_BY[line.sold_by][0])
         value = parse_for(measure, typed, standing.garden.units)
         return SetHolding(part, **{what: value}), f"{line.name}: {what} {typed}"[:120]
 
