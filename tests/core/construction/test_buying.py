@@ -72,20 +72,23 @@ def test_two_combs_pots_on_both_sides_and_three_barrels_equal_the_hand_count(lib
         "barrel": 3, "stand": 1, "footing": 3 * 4,  # each 0.55 m wide
         "bottom-link": 2, "overflow": 1, "bulkhead": 1,
         "clamp": 2 * 2 + 1,  # both ends of each link, and the overflow
- "child-lock": 3, "diverter": 1,
+        "child-lock": 3, "diverter": 1, "winter-cap": 1,
         "screen": 3 + 1,  # a barrel each, and the overflow
         "timer": 2, "filter": 2, "adapter": 2, "splitter": 1, "thread-adapter": 1, "label": 2,
         "tee": 1 + 2 * 2 + 1,  # the pipe parts to the beds; two on each header; and to the pots
         "elbow": 1 + 2 * 2 + 1 + 1 + 1,  # beds' pipe, header ends, into bed 2; pots' pipe, its end
         "flush-end": 2 * 3 + 2,  # every row, and each side's header
         "dripper": 10, "end-plug": 2, "punch-barb": 2,
+        "pot": 10, "small-tee": 10, "stake": 10,  # one of each for a pot with one dripper
+        "small-elbow": 2, "small-clamp": 2 * 4,  # where a tube goes up; every 60 cm of 2.02 m
         "mix": 4}  # 10 × 0.9 × π/4 × 0.3² × 0.3 m³ = 191 L
     tubes = {p.name: p for p in must if p.key == "tube"}
     half, drip, quarter = (tubes[library.tubes[key].name]
                            for key in ("poly-16", "dripline", "quarter-inch"))
     # Each and a twentieth, up to whole metres.
     assert half.quantity == 19  # 4.85 + 1.8 + 2 × 1.08 to the beds, 5 + 3 + 2 × 0.42 to the pots
-    assert quarter.quantity == 5  # five pots at 0.38 m and 0.5 m up: 2.02 m a side
+    # Five pots at 0.38 m and 0.5 m up are 2.02 m a side; and up each pot 0.3 m and 0.1 m over.
+    assert quarter.quantity == 9
     assert drip.quantity == 15  # 6 × 2.3 m
     assert (drip.rolls, drip.offcut_m) == (1, 15)
 
@@ -100,11 +103,14 @@ def test_rolls_cover_what_is_to_buy_and_no_roll_is_bought_in_vain(kiln):
 
 
 def test_a_hole_saw_for_every_size_that_is_drilled(kiln):
-    sizes = {round(m.drill_mm) for s in kiln.garden.stores for m in marks(kiln.garden, s)
-             if m.drill_mm > 0}
+    marked = {round(m.drill_mm) for s in kiln.garden.stores for m in marks(kiln.garden, s)
+              if m.drill_mm > 0}
     saws = {p.name.replace("\u00a0", " ") for p in kiln.parts if p.key == "hole-saw"}
-    assert saws == {f"Hole saw, {bore} mm" for bore in sizes}
-    assert all(p.need == "tool" for p in kiln.parts if p.key == "hole-saw")
+    bits = {p.name.replace("\u00a0", " ") for p in kiln.parts if p.key == "drill-bit"}
+    # The gutter's buckets: a net pot of 75 mm goes into 76 mm, its float valve into 21 mm.
+    assert saws == {f"Hole saw, {bore} mm" for bore in marked | {76, 21}}
+    assert bits == {"Drill bit, 6 mm", "Drill bit, 10 mm"}  # air holes; pots' and towers' drains
+    assert all(p.need == "tool" for p in kiln.parts if p.key in ("hole-saw", "drill-bit"))
 
 
 def test_a_coupling_where_one_roll_ends_and_the_next_begins(kiln, library):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from euhydra.core.construction.joining import joining
+from euhydra.core.construction.steps import of_water
 from euhydra.core.editing.edits import Add, Remove, SetValue, TurnRound
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.trees import EditRefused
@@ -132,7 +132,7 @@ def test_a_one_way_joint_turns_round_and_its_pipe_begins_where_its_store_is_full
                        ("float", "from 5 cm over the base of Barrels to a float valve"),
                        ("siphon", "its ends 5 cm over the base of each")):
         one = SetValue(f"joints/{joint}/kind", kind).apply(garden, library)
-        told = next(s for s in joining(one) if s.id == f"joint-{joint}")
+        told = next(s for s in of_water(one, library) if s.id == f"joint-{joint}")
         assert says in told.how.show("metric").replace("\u00a0", " ")
     one = SetValue(f"joints/{joint}/kind", "overflow").apply(garden, library)
     turned = TurnRound(joint).apply(one, library)

@@ -96,7 +96,7 @@ def test_a_garden_without_frost_and_one_by_hand_have_a_calendar_too(kiln):
 
 def test_care_falls_due_for_what_the_garden_has_and_for_nothing_else(kiln, library):
     keys = {d.key for d in due(kiln.garden, kiln.schedule)}
-    assert {"gutters-spring", "gutters-autumn", "tank-cleaning", "mulch-laundry"} <= keys
+    assert {"gutters-spring", "gutters-autumn", "tank-cleaning", "mulch"} <= keys
     assert not {k for k in keys if k.startswith(("pump-check", "lint-"))}
     drummed = SetValue("plots/border/fed_by", "laundry").apply(
         SetValue("drains/laundry/school", "drum").apply(kiln.garden, library), library)

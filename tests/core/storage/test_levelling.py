@@ -6,9 +6,9 @@ import pytest
 
 from euhydra.core import storage
 from euhydra.core.assessment.assess import assess
-from euhydra.core.construction.joining import joining
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.construction.setting_out import marks
+from euhydra.core.construction.steps import of_water
 from euhydra.core.hydraulics.equalising import APART_M, LEVEL_M, levellings
 from euhydra.core.storage.storm import link_l_h
 from gardens import made
@@ -42,7 +42,7 @@ def test_barrels_joined_by_siphons_are_bought_built_and_told_so(library):
     assert drilled == [1, 0]
     told = [{f.rule for f in a.station("store").findings} for a in (linked, siphoned)]
     assert ["store.siphons" in rules for rules in told] == [False, True]
-    steps = [next(s for s in joining(a.garden) if s.id == "links-barrels")
+    steps = [next(s for s in of_water(a.garden, library) if s.id == "links-barrels")
              for a in (linked, siphoned)]
     assert ["over both rims" in step.how.show("metric") for step in steps] == [False, True]
     assert siphoned.season.rain_share == linked.season.rain_share

@@ -64,8 +64,8 @@ def test_what_merges_is_bought_marked_and_built_as_one(library):
     assert "merge-barrels" in steps
     assert not [key for key in steps if key.startswith("diverter")]
     chamber = steps["flush-chamber-barrels"]
-    assert chamber.title.amounts["v"].value == pytest.approx(litres)
-    assert chamber.how.amounts["q"].value == pytest.approx(litres / 24)
+    assert chamber.title.amounts["chamber"].value == pytest.approx(litres)
+    assert chamber.how.amounts["drip"].value == pytest.approx(litres / 24)
     assert chamber.caution == ""
     assert "catch.drilling" not in {f.rule for f in one.station("catch").findings}
 

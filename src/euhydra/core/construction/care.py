@@ -36,7 +36,7 @@ def of_kits(garden: Garden, library: Library) -> Iterator[Due]:
     """The care of every kit: what is the same for several things once, with their names."""
     spring, autumn = season(garden)
     often: dict[int, list[Due]] = {}
-    for about in _alike(garden, library).values():
+    for about in alike(garden, library).values():
         one = _told([thing for thing, _ in about], about[0][1], spring, autumn)
         if about[0][1].when == "season":
             often.setdefault(max(about[0][1].every_days, OFTEN_DAYS), []).append(one)
@@ -55,7 +55,7 @@ def season(garden: Garden) -> tuple[str, str]:
             _days_from(site.first_frost or usual[1], -BEFORE_FROST_DAYS))
 
 
-def _alike(garden: Garden, library: Library) -> dict[str, list[tuple[Built, KitCare]]]:
+def alike(garden: Garden, library: Library) -> dict[str, list[tuple[Built, KitCare]]]:
     """By its id each care with the things that want it."""
     found: dict[str, list[tuple[Built, KitCare]]] = {}
     for thing in things(garden, library):

@@ -57,6 +57,7 @@ def _store(garden: Garden, library: Library, store: Store) -> Built:
         "barrels": count(store.count), "volume": Amount(store.volume_l, "volume"),
         "price": Amount(round(VESSEL_PRICE + LITRE_PRICE * store.volume_l), "money"),
         "stands": yes(store.stand_m > 0), "stand": Amount(store.stand_m, "length"),
+        "stand_high": Amount(store.stand_m, "small"),
         "slabs": count(slabs * store.count if store.stand_m > 0 else 0),
         "base": Amount(storage.footprint_m2(store), "area"),
         "mass": Amount(storage.full_mass_kg(store), "mass"),
@@ -128,7 +129,7 @@ def roof(garden: Garden, library: Library, on: Roof) -> Built:
         "turned_away": yes(on.first_flush_mm > 0),
         "guarded": Amount(eave if on.guard != "none" else 0.0, "length"),
         "unguarded": Amount(eave if on.guard == "none" else 0.0, "length"),
-    }, {"guard": Phrase(library.guards[on.guard].name.lower())})
+    }, {"id": Phrase(on.id), "guard": Phrase(library.guards[on.guard].name.lower())})
 
 
 def joint(garden: Garden, between: Joint) -> Built:
@@ -154,6 +155,7 @@ def drain_group(drain: Drain) -> list[Built]:
     """A drain with its drum, or with its basins."""
     found = [Built("drain", drain.school, drain.id, drain.name, drain.name, {
         "drum": Amount(drain.drum_l, "volume"), "stands": yes(drain.stand_m > 0),
+        "stand_high": Amount(drain.stand_m, "small"),
         "a_week": Amount(drain.litres_a_use * sum(drain.uses), "volume"),
         "gap": Amount(AIR_GAP_M, "small"), "outlet": Amount(drain.drum_outlet_m, "small"),
         "chips": count(math.ceil(1000 / CHIPS_SACK_L * sum(

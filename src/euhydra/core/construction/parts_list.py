@@ -22,9 +22,14 @@ def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
         kit_parts(count, thing)
     mix_parts(count, garden)
     tools(count, garden)
+    lines = sorted(count.lines(), key=lambda part: NEEDS.index(part.need))
     held = {holding.id: holding for holding in garden.holdings}
-    return tuple(sorted((_noted(line, held.get(line.id)) for line in count.lines()),
-                        key=lambda part: NEEDS.index(part.need)))
+    firsts: dict[str, str] = {}
+    for line in lines:
+        firsts.setdefault(line.key, line.id)
+    # What was noted of a part before it was told apart by size counts for the first of them.
+    return tuple(_noted(line, held.get(line.id) or (
+        held.get(line.key) if firsts[line.key] == line.id else None)) for line in lines)
 
 
 def _noted(line: PartLine, holding: Holding | None) -> PartLine:

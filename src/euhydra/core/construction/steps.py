@@ -30,13 +30,17 @@ def steps(inputs: SeasonInputs) -> tuple[Step, ...]:
     """Every step, in order: earthworks, water's way from the gutter to the last pot, its proof."""
     garden, library = inputs.garden, inputs.library
     found = [*_before(garden), *kit_steps(things.earthworks(garden, library), library)]
-    for group in things.water(garden, library):
-        found += kit_steps(group, library)
+    found += of_water(garden, library)
     plots = things.plots(garden, library)
     with_rows = {plot.id: kit_steps([plot], library, until=WITH_ROWS) for plot in plots}
     for zone in garden.zones:
         found += _zone(garden, library, inputs.flows, zone, with_rows)
     return (*found, *kit_steps(plots, library, after=WITH_ROWS, mixed=False), *_proof(inputs))
+
+
+def of_water(garden: Garden, library: Library) -> list[Step]:
+    """The steps of what catches, stores, joins and lifts the water."""
+    return [step for group in things.water(garden, library) for step in kit_steps(group, library)]
 
 
 def kit_steps(group: Sequence[Built], library: Library, *, after: int = 0, until: int = 100,
