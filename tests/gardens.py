@@ -49,6 +49,16 @@ def made(library: Library, *steps: object, **changes: object) -> Garden:
     return garden
 
 
+def all_sorts(library: Library) -> Garden:
+    """A garden with a thing of every sort and a plot of every kind."""
+    return made(
+        library, "+border", "+lawn", "+tree", "+shrub", "+bags", "+tower", "+gutter", "+chain",
+        "+float-pots", "+store", "+joint", "+drum", "+drain", "+pump", "+well", "+rain-garden",
+        "+wet-area", "+path", "+wall", ("site/first_frost", "10-19"),
+        ("wet_areas/wet-area-1/months", 3.0), ("wet_areas/wet-area-1/length_m", 20.0),
+        ("wet_areas/wet-area-1/width_m", 10.0), ("lifts/pump-1/kind", "transfer"), tap=True)
+
+
 def rules_of(garden: Garden, library: Library, record: Record | None = None
              ) -> dict[str, Finding]:
     """Every finding of every station by its rule."""

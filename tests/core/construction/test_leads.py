@@ -19,7 +19,7 @@ from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Garden, PlotBase, Standpipe, Thing
 from euhydra.core.schedule.calendar import of_timer
 from euhydra.core.units import NNBSP
-from gardens import made
+from gardens import all_sorts
 
 ROWS = list(csv.DictReader((files(euhydra.data) / "leads.csv").read_text("utf-8").splitlines()))
 ROOT = Path(euhydra.data.__file__).parents[1]
@@ -97,14 +97,7 @@ def test_what_is_named_is_there_and_what_is_there_is_named(library):
 
 @cache
 def whole():
-    """A garden with a thing of every sort and a plot of every kind."""
-    library = euhydra.data.library()
-    return made(
-        library, "+border", "+lawn", "+tree", "+shrub", "+bags", "+tower", "+gutter", "+chain",
-        "+float-pots", "+store", "+joint", "+drum", "+drain", "+pump", "+well", "+rain-garden",
-        "+wet-area", "+path", "+wall", ("site/first_frost", "10-19"),
-        ("wet_areas/wet-area-1/months", 3.0), ("wet_areas/wet-area-1/length_m", 20.0),
-        ("wet_areas/wet-area-1/width_m", 10.0), ("lifts/pump-1/kind", "transfer"), tap=True)
+    return all_sorts(euhydra.data.library())
 
 
 @cache
