@@ -15,6 +15,7 @@ from euhydra.core.garden.model import (
     Zone,
 )
 from euhydra.core.garden.today import MEASURES_OF
+from euhydra.core.layout.rows import tube_of
 from euhydra.core.library import Library
 from euhydra.web.fields import Field, Fields
 
@@ -151,8 +152,10 @@ def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) ->
                        for key in ("crop", "planted", "share", "count", "spacing_m")]
     keys += ["corner/x_m", "corner/y_m", "turn_deg"]
     if isinstance(plot, Bed):
-        tube = library.tubes[library.methods[plot.method].tube]
-        keys += ["layout", *(["hole_mm"] if tube.outlet == "hole" else [])]
+        tube, rows = tube_of(plot, library), library.methods[plot.method].rows
+        keys += ["layout", *([] if rows == "plants" else ["apart_m"]),
+                 *(["openings_m"] if tube.key.startswith(("dripline", "drilled")) else []),
+                 *(["hole_mm"] if tube.outlet == "hole" else [])]
         if plot.laid == "hand":
             keys += [f"rows/{row.id}/{key}" for row in plot.rows
                      for key in ("across_m", "from_m", "to_m", "pinned")]

@@ -6,7 +6,7 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.layout.zoning import parted_by, stands_with
-from euhydra.core.stations.time_findings import shares, year_shares
+from euhydra.core.stations.shares import shares, year_shares
 from gardens import poured
 
 BEDS = (BedAnswer(length_m=3.0, width_m=1.2, group="leafy"),

@@ -22,6 +22,7 @@ from euhydra.core.garden.model import (
 )
 from euhydra.core.hydraulics import drainage
 from euhydra.core.hydraulics.self_watering import BUCKETS_A_GUTTER
+from euhydra.core.layout.rows import openings_apart_m, tube_of
 from euhydra.core.library import Library
 from euhydra.core.statements.figures import Amount, Phrase
 from euhydra.core.terrain.geometry import area_m2
@@ -55,10 +56,12 @@ def plot_facts(garden: Garden, library: Library, plot: AnyPlot) -> Built:
         "film": Amount(area if plot.mulch == "plastic" else 0.0, "area"),
         "cloth": Amount(area if plot.shade == "cloth" else 0.0, "area"),
         "hose_tail": yes(plot.watered == "hose"), "cans": yes(plot.watered == "can")})
-    if isinstance(plot, (Bed, Tree)):
-        return found
+    if isinstance(plot, Bed):
+        return replace(found, amounts={**found.amounts, **_drilled(garden, library, plot)})
+    if isinstance(plot, Tree):
+        return replace(found, amounts={**found.amounts, **_undrilled()})
     vessels = _vessels(garden, library, plot)
-    return replace(found, amounts={**found.amounts, **vessels}, words={
+    return replace(found, amounts={**found.amounts, **_undrilled(), **vessels}, words={
         "small_tube": Phrase(library.tubes[SMALL].name)})
 
 
@@ -71,6 +74,20 @@ def raised_bed(bed: Bed, library: Library) -> Built:
         "wide": Amount(bed.width_m, "length"),
         "fill": Amount(area_m2(bed) * bed.rim_m, "bulk"),
     }, {"soil": Phrase(library.soils[bed.soil].name)})
+
+
+def _undrilled() -> dict[str, Amount]:
+    return {"drilled": count(0), "hole_bore": Amount(0.0, "hole"),
+            "openings": Amount(0.0, "small")}
+
+
+def _drilled(garden: Garden, library: Library, bed: Bed) -> dict[str, Amount]:
+    """The holes of a bed's drilled pipe."""
+    if bed.watered != "lines" or tube_of(bed, library).outlet != "hole":
+        return _undrilled()
+    times = sum(o.points * o.each for o in garden.outlets if o.plot == bed.id and o.kind == "hole")
+    return {"drilled": count(times), "hole_bore": Amount(bed.hole_mm, "hole"),
+            "openings": Amount(openings_apart_m(bed, library), "small")}
 
 
 def ground_m2(plot: AnyPlot) -> float:
@@ -88,6 +105,7 @@ def _vessels(garden: Garden, library: Library, plot: InVessels) -> dict[str, Amo
     amounts = {
         "vessels": count(plot.count), "across": Amount(plot.diameter_m, "small"),
         "high": Amount(plot.height_m, "small"), "outlets": count(outlets),
+        "stakes": count(outlets if on_stakes(plot) else 0),
         "tubes": count(len(small)), "lines": count(sum(
             x.plot == plot.id and any(o.line == x.id for o in garden.outlets)
             for x in garden.lines)),
@@ -108,6 +126,11 @@ def _vessels(garden: Garden, library: Library, plot: InVessels) -> dict[str, Amo
     if isinstance(plot, Wicking):
         amounts |= _wicking(plot, outlets, amounts["lines"].value)
     return amounts
+
+
+def on_stakes(plot: InVessels) -> bool:
+    """Whether its drippers are held by stakes; sprays and spouts hold themselves."""
+    return not isinstance(plot, Wicking) and plot.dripper.startswith(("plain-", "compensating-"))
 
 
 def _wicking(row: Wicking, outlets: float, lines: float) -> dict[str, Amount]:

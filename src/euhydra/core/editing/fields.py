@@ -47,7 +47,7 @@ class Measure:
     high: float = 0.0
     table: str = ""
     choices: tuple[str, ...] = ()
-    only: str = ""
+    only: tuple[str, ...] = ("",)
     but: str = ""
     refers: str = ""
     over_m2: float = 0.0
@@ -206,7 +206,7 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
     notes: dict[str, Any] = dict(extra) if isinstance(extra, dict) else {}
     if "table" in notes:
         return Measure(path, label, "choice", value, table=str(notes["table"]),
-                       only=str(notes.get("only", "")), but=str(notes.get("but", "")))
+                       only=_prefixes(notes.get("only", "")), but=str(notes.get("but", "")))
     if "refers" in notes:
         return Measure(path, label, "choice", value, refers=str(notes["refers"]),
                        choices=("",) if field.default == "" else ())
@@ -225,3 +225,7 @@ def _described(model: type[BaseModel], name: str, path: str, value: Any, *, item
     if kind_of is str and field.title:
         return Measure(path, label, "text", value)
     raise NoSuchValue(f"nothing called “{path[:80]}” can be typed in this garden")
+
+
+def _prefixes(only: Any) -> tuple[str, ...]:
+    return (only,) if isinstance(only, str) else tuple(only)

@@ -41,13 +41,15 @@ def measure(label: str, kind: str, low: float, high: float, default: Any = ...) 
     return Field(default, title=label, ge=low, le=high, json_schema_extra={"kind": kind})
 
 
-def pick(label: str, table: str, default: Any = ..., only: str = "", but: str = "") -> Any:
+def pick(label: str, table: str, default: Any = ..., only: str | tuple[str, ...] = "",
+         but: str = "") -> Any:
     """A key of a table in the library; a person picks among those that start with ``only``.
 
     The row ``but`` is not among them.
     """
     return Field(default, title=label, max_length=64,
-                 json_schema_extra={"table": table, "only": only, "but": but})
+                 json_schema_extra={"table": table, "but": but, "only": (
+                     only if isinstance(only, str) else list(only))})
 
 
 def day(label: str, default: Any = ..., **more: Any) -> Any:

@@ -11,6 +11,8 @@ from euhydra.core.garden.base import Point, measure, pick
 from euhydra.core.garden.plots import PlotBase, Row
 
 POT_GAP_M = 0.08
+DRIPPERS = ("plain-", "compensating-", "spray-", "spout-")  # what is put into a pot or a tower
+MOST_DRIPPERS = 8
 HOLE_MM = 1.5  # the drill that the table's drilled pipe is made with
 
 
@@ -23,7 +25,8 @@ class Bed(PlotBase):
     """A bed, border or lawn strip, raised by ``rim_m`` or level with the ground.
 
     ``outline`` gives its shape, drawn out to fill the box; empty for a rectangle. ``rows`` are
-    those laid by hand, and count when ``laid`` says so; ``hole_mm`` counts for drilled pipe.
+    those laid by hand, and count when ``laid`` says so; ``hole_mm`` counts for drilled pipe. Lines
+    with outlets built in are laid with the spacing sold that is nearest to ``openings_m``.
     """
 
     own_measures = ("length_m", "width_m", "outline", "rim_m")
@@ -36,6 +39,8 @@ class Bed(PlotBase):
     rim_m: float = measure("rim height", "length", 0, 1.5, 0.0)
     method: str = pick("watered by", "methods", "dripline")
     layout: Literal["auto", "comb", "loop", "s-curve"] = Field("auto", title="rows laid as")
+    apart_m: float = measure("rows apart (0: by plants and soil)", "small", 0, 3, 0.0)
+    openings_m: float = measure("openings every (0: as usual)", "small", 0, 2, 0.0)
     hole_mm: float = measure("holes drilled", "bore", 0.8, 6, HOLE_MM)
     laid: Literal["program", "hand"] = Field("program", title="rows laid by")
     rows: tuple[Row, ...] = Field((), max_length=100)
@@ -123,9 +128,9 @@ class Holder(PlotBase):
 
 
 class Pots(Holder):
-    """Like pots or grow bags in ``in_rows`` rows."""
+    """Like pots or grow bags in ``in_rows`` rows; so many drippers in ``each``."""
 
-    own_measures = ("count", "in_rows", "diameter_m", "height_m", "apart_m")
+    own_measures = ("count", "in_rows", "diameter_m", "height_m", "apart_m", "dripper", "each")
 
     kind: Literal["pots", "bags"] = "pots"
     count: int = measure("pots", "count", 1, 100, 1)
@@ -134,6 +139,8 @@ class Pots(Holder):
     height_m: float = measure("pot height", "small", 0.08, 1.5, 0.3)
     apart_m: float = measure("gap between pots", "small", 0, 5, POT_GAP_M)
     soil: str = pick("mix", "soils", "potting-mix")
+    dripper: str = pick("dripper in a pot", "outlets", "plain-2", only=DRIPPERS)
+    each: int = measure("drippers a pot (0: by its size)", "count", 0, MOST_DRIPPERS, 0)
     method: Literal["pot-drippers"] = Field("pot-drippers", title="watered by")
 
     @property
@@ -161,7 +168,7 @@ class Pots(Holder):
 class Tower(Holder):
     """Tower planters in a row: columns of mix with pockets, watered from the top."""
 
-    own_measures = ("count", "diameter_m", "height_m", "plants", "apart_m")
+    own_measures = ("count", "diameter_m", "height_m", "plants", "apart_m", "dripper", "each")
 
     kind: Literal["tower"] = "tower"
     count: int = measure("towers", "count", 1, 40, 1)
@@ -170,6 +177,8 @@ class Tower(Holder):
     plants: int = measure("plants a tower", "count", 1, 100, 20)
     apart_m: float = measure("gap between towers", "small", 0, 5, 0.3)
     soil: str = pick("mix", "soils", "potting-mix")
+    dripper: str = pick("outlet of a tower", "outlets", "plain-4", only=DRIPPERS)
+    each: int = measure("outlets a tower", "count", 1, MOST_DRIPPERS, 2)
     method: Literal["tower-drippers"] = Field("tower-drippers", title="watered by")
 
 

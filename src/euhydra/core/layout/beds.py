@@ -14,8 +14,10 @@ from euhydra.core.layout.rows import (
     at_plants,
     built_in,
     joined_as,
+    openings_apart_m,
     rows_of,
     s_curve,
+    tube_of,
 )
 from euhydra.core.layout.work import LAST, Work, stem
 from euhydra.core.layout.zoning import outlet_z_m
@@ -60,8 +62,8 @@ def _s_curve(work: Work, zone: Zone, bed: Bed, gate: Node, which: int, rows: Seq
     work.line(f"{name}-branch", zone, "header", "poly-16", gate, into, plot=bed.id)
     end = work.node(f"{name}-end", rest[-1], into.z_m)
     method = work.library.methods[bed.method]
-    line = work.line(f"{name}-{rows[0].id}", zone, method.role, method.tube, into,
-                     end, plot=bed.id, course=rest[:-1])
+    line = work.line(f"{name}-{rows[0].id}", zone, method.role,
+                     tube_of(bed, work.library).key, into, end, plot=bed.id, course=rest[:-1])
     _outlets(work, bed, line, None)
     work.fitting("flush-end", line, LAST)
 
@@ -132,7 +134,7 @@ def _row(work: Work, zone: Zone, bed: Bed, row: Row, head: Node, end: XY, *, far
     frame, name = RowFrame(bed), f"{stem(bed.id)}-{row.id}"
     there = work.node(f"{name}-end", frame.to_site([end])[0], head.z_m)
     method = work.library.methods[bed.method]
-    line = work.line(name, zone, method.role, method.tube, head, there,
+    line = work.line(name, zone, method.role, tube_of(bed, work.library).key, head, there,
                      plot=bed.id)
     _outlets(work, bed, line, row, far=far)
     if not closed:
@@ -142,7 +144,6 @@ def _row(work: Work, zone: Zone, bed: Bed, row: Row, head: Node, end: XY, *, far
 
 def _outlets(work: Work, bed: Bed, line: Line, row: Row | None, *, far: bool = False) -> None:
     method = work.library.methods[bed.method]
-    tube = work.library.tubes[method.tube]
     if method.at_plants and row is not None:
         for i, run in enumerate(at_plants(bed, row, work.library), start=1):
             last = run.first_m + (run.points - 1) * run.spacing_m
@@ -150,7 +151,6 @@ def _outlets(work: Work, bed: Bed, line: Line, row: Row | None, *, far: bool = F
             work.outlet(line, method.outlet, bed.id, replace(run, first_m=max(first, 0.0)),
                         name=f"{line.id}-out{i}")
     else:
-        spacing = tube.outlet_spacing_m or 0.3
-        kind = method.outlet or tube.outlet
-        for run in built_in(line.length_m, spacing):
+        kind = method.outlet or tube_of(bed, work.library).outlet
+        for run in built_in(line.length_m, openings_apart_m(bed, work.library)):
             work.outlet(line, kind, bed.id, run)

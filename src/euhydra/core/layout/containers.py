@@ -22,8 +22,8 @@ RING_CORNERS = 16
 
 
 def drippers_per_pot(pots: Pots) -> int:
-    """One dripper in a small pot, two in a large one, so both can share a zone."""
-    return 2 if pots.diameter_m >= LARGE_POT_M else 1
+    """As many as were asked for; else one in a small pot and two in a large one."""
+    return pots.each or (2 if pots.diameter_m >= LARGE_POT_M else 1)
 
 
 def drippers_per_tree(tree: Tree, library: Library) -> int:
@@ -100,10 +100,10 @@ def _tube(plot: InVessels, library: Library) -> str:
 
 def _outlet_kind(plot: InVessels) -> tuple[str, int]:
     if isinstance(plot, Tower):
-        return "plain-4", 2
+        return plot.dripper, plot.each
     if isinstance(plot, Wicking):
         return "float-valve", 1
-    return "plain-2", drippers_per_pot(plot) if isinstance(plot, Pots) else 1
+    return plot.dripper, drippers_per_pot(plot)
 
 
 def _one_valve(work: Work, zone: Zone, row: Wicking, gate: Node, first: XY) -> None:

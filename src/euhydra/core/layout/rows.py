@@ -14,7 +14,7 @@ from shapely.geometry import Polygon
 
 from euhydra.core.demand.plants import bed_parts, spacing_m, spread
 from euhydra.core.garden.model import Bed, Outlet, Row
-from euhydra.core.library import Library
+from euhydra.core.library import Library, Tube
 from euhydra.core.terrain import geometry
 from euhydra.core.terrain.geometry import XY
 
@@ -58,11 +58,29 @@ class RowFrame:
 
 
 def row_spacing_m(bed: Bed, library: Library) -> float:
-    """From row to row, by how far water spreads sideways from this kind of line in this soil."""
+    """From row to row: as typed, else by how far water spreads from such a line in this soil."""
     method = library.methods[bed.method]
+    if bed.apart_m > 0:
+        return bed.apart_m
     if method.at_plants:
         return dripper_spacing_m(bed, library)
     return method.apart_m(library.soils[bed.soil].row_spacing_m)
+
+
+def tube_of(bed: Bed, library: Library) -> Tube:
+    """What a bed's rows are of: of emitter lines the one sold nearest to the spacing asked for."""
+    usual = library.tubes[library.methods[bed.method].tube]
+    if bed.openings_m <= 0 or not usual.outlet:
+        return usual
+    sold = [t for t in library.tubes.values() if t.key.startswith(f"{usual.key}-every-")]
+    return min((usual, *sold), key=lambda t: abs(t.outlet_spacing_m - bed.openings_m))
+
+
+def openings_apart_m(bed: Bed, library: Library) -> float:
+    """From opening to opening along a row; holes are drilled as far apart as was asked for."""
+    tube = tube_of(bed, library)
+    drilled = tube.outlet == "hole" and bed.openings_m > 0
+    return bed.openings_m if drilled else tube.outlet_spacing_m or LEAST_DRIPPER_SPACING_M
 
 
 def rows_in(bed: Bed, library: Library) -> int:
@@ -140,8 +158,7 @@ def joined_as(bed: Bed, rows: Sequence[Row], library: Library) -> str:
     Unless the gardener says: a soaker hose lies in an S while that is not too long for it. A comb
     whose rows are too long for their pipe is fed in the middle.
     """
-    method = library.methods[bed.method]
-    longest = library.tubes[method.tube].longest_run_m
+    method, longest = library.methods[bed.method], tube_of(bed, library).longest_run_m
     if bed.layout == "s-curve" or (
             bed.layout == "auto" and method.lies == "s-curve" and len(rows) > 1
             and s_curve_m(rows) <= longest):

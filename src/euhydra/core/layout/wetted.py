@@ -13,6 +13,7 @@ from shapely.geometry.base import BaseGeometry
 
 from euhydra.core.demand.plants import stands_in
 from euhydra.core.garden.model import AnyPlot, Bed, Garden, Line, Outlet, Tree
+from euhydra.core.layout.rows import tube_of
 from euhydra.core.library import Library
 from euhydra.core.terrain import geometry
 from euhydra.core.terrain.geometry import XY
@@ -49,7 +50,8 @@ def spread_m(plot: AnyPlot, library: Library, tube: str = "") -> float:
     """
     soil = library.soils[plot.soil].row_spacing_m
     method = library.methods[plot.method] if isinstance(plot, Bed) else None
-    wide = method.apart_m(soil) if method and method.tube == tube else soil
+    rows = isinstance(plot, Bed) and tube_of(plot, library).key == tube
+    wide = method.apart_m(soil) if method and rows else soil
     root = max(library.crops[p.crop].root_m for p in plot.plantings)
     return wide * min(1.0, root / FULL_SPREAD_M)
 

@@ -18,6 +18,7 @@ from euhydra.core.layout.laying import rows_of
 from euhydra.core.layout.rows import counted
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
+from euhydra.core.stations import openings
 from euhydra.core.terrain import geometry
 
 if TYPE_CHECKING:
@@ -48,7 +49,7 @@ def report(r: Results) -> StationReport:
                          _figures(r), worst_first([
                              *_through_buildings(r), *_dry_plants(r), *_overlaps(r), *_runs(r),
                              *_flow_limit(r), *_fast(r), *_crossings(r), *_by_hand(r),
-                             *_digging(r)]))
+                             *openings.as_sold(r), *_digging(r)]))
 
 
 def _zones(r: Results) -> Amount:

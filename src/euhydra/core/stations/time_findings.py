@@ -12,7 +12,9 @@ from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
 from euhydra.core.stations.own_measure import runs_of_ones_own
 from euhydra.core.stations.place import MONTHS
+from euhydra.core.stations.shares import year_shares
 from euhydra.core.stations.timer_findings import of_timers
+from euhydra.core.stations.uneven_pots import uneven_pots
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -25,7 +27,7 @@ UNLIKE = 0.25  # more than its wish by this share is told, from memory
 def findings(r: Results, month: int, hours: float) -> list[Finding]:
     """All of it in a month; ``hours`` is what the timed zones run a day between them."""
     return [*of_timers(r, month, hours), *_seldom(r, month),
-            *_unlike(r), *_read(r), *_soaks(r, month),
+            *_unlike(r), *uneven_pots(r, month), *_read(r), *_soaks(r, month),
             *_falling_level(r), *_always_on(r), *_as_it_comes(r, month),
             *_first_weeks(r, month), *runs_of_ones_own(r)]
 
@@ -48,29 +50,6 @@ def _seldom(r: Results, month: int) -> list[Finding]:
             (Remedy("as-roots-bridge", Phrase("As often as the roots ask"),
                     Phrase("nothing sinks past them"), SetValue("every_days", 0.0)),))))
     return [finding for _, finding in sorted(found, key=lambda pair: pair[0])[:1]]
-
-
-
-
-def shares(r: Results, zone: Zone, month: int) -> dict[str, float]:
-    """What each plot of a zone gets of what it wants, run as long as the thirstiest asks."""
-    need = r.schedule.needs[zone.id][month]
-    minutes = need.run_min(1.0)
-    return {p.plot: need.gets_l(p.plot, minutes) / p.wanted_l_day for p in need.plots
-            if p.wanted_l_day > timing.LEAST_NEED_L_DAY and math.isfinite(minutes)}
-
-
-
-
-
-
-def year_shares(r: Results, zone: Zone) -> dict[str, float]:
-    """What is opened for each plot of a zone in all years, over what it wants of its zone."""
-    season, works = r.season, timing.efficiency(r.flows[zone.id]["half"])
-    asked = dict(zip(season.world.plots, season.asked_by_plot.tolist(), strict=True))
-    wanted = {plot: float(r.demand.thirsts[plot].net_l.sum()) / works for plot in zone.plots}
-    return {plot: asked[plot] / litres for plot, litres in wanted.items()
-            if litres > timing.LEAST_NEED_L_DAY}
 
 
 def _unlike(r: Results) -> list[Finding]:

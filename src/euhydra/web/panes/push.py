@@ -8,7 +8,7 @@ from euhydra.core.garden.model import Bed, Store, Zone
 from euhydra.core.hydraulics import equalising, profile
 from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
-from euhydra.core.layout.rows import rows_of
+from euhydra.core.layout.rows import openings_apart_m, rows_of, tube_of
 from euhydra.core.season.drawdown import one_watering
 from euhydra.core.stations.drums import busiest_day, leaves_of
 from euhydra.core.stations.place import MONTHS
@@ -172,18 +172,17 @@ def _drilled(sheet: Sheet, bed: Bed) -> bool:
     """Whether a bed's rows are pipe with holes."""
     tables = sheet.assessment.library
     return (bed.watered == "lines"
-            and tables.tubes[tables.methods[bed.method].tube].outlet == "hole")
+            and tube_of(bed, tables).outlet == "hole")
 
 
 def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
     a = sheet.assessment
-    tube = a.library.tubes[a.library.methods[bed.method].tube]
+    tube, apart = tube_of(bed, a.library), openings_apart_m(bed, a.library)
     zone = next(z for z in a.garden.zones if bed.id in z.plots)
     head = max(max(o.head_m for o in a.flows[zone.id]["half"].outlets if o.plot == bed.id), 0.01)
     length = max(row.to_m - row.from_m for row in rows_of(bed, a.library))
-    count = min(max(1, int(length / tube.outlet_spacing_m)), 60)
-    pipe = DrilledPipe(tube.bore_mm, (bed.hole_mm,) * count, tube.outlet_spacing_m,
-                       tube.outlet_spacing_m / 2)
+    count = min(max(1, int(length / apart)), 60)
+    pipe = DrilledPipe(tube.bore_mm, (bed.hole_mm,) * count, apart, apart / 2)
     closed, opened = along_pipe(pipe, head), along_pipe(DrilledPipe(
         pipe.bore_mm, pipe.bores_mm, pipe.apart_m, pipe.lead_m, open_end=True), head)
     even = evened(pipe, head)

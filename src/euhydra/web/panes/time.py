@@ -15,7 +15,7 @@ from euhydra.core.schedule.calendar import clock
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.stations.time_findings import shares
+from euhydra.core.stations.shares import shares
 from euhydra.web.drawings import time as draw_time
 from euhydra.web.drawings import zones as draw_zones
 from euhydra.web.panes.base import Form, Links, Pane, Table, bar, kinds_of_timers
