@@ -60,7 +60,7 @@ def minutes(said: Said) -> Iterator[Statement]:
     for step in steps(a.season_inputs):
         if step.id.startswith("timer-"):
             zone = step.id.removeprefix("timer-")
-            told_min = re.search(r"(\d+) min", step.how.show(said.system))
+            told_min = re.search(r"(\d+) min", step.own.show(said.system))
             name = f"minutes of {names[zone]} at the peak"
             due = a.schedule.setting_in(zone, month)
             yield exactly(name, "Build, steps", told_min[1] if told_min else "")
@@ -140,7 +140,7 @@ def jugs(said: Said) -> Iterator[Statement]:
         if step.id.startswith("jug-"):
             zone = next(z for z in said.a.garden.zones if z.id == step.id.removeprefix("jug-"))
             name = f"jug test of {zone.name}"
-            yield of_amount(name, "Build, steps", step.how.amounts["q"], said.system)
+            yield of_amount(name, "Build, steps", step.own.amounts["q"], said.system)
             yield exactly(name, "what runs are set by", said.a.flows.run_flow_l_h(zone))
 
 

@@ -113,7 +113,7 @@ def outcome(garden):
         while kind and kind not in STEPS:
             kind = kind.rpartition("-")[0]
         built.setdefault(kind, set()).add((s.id, *(
-            words.show("metric") for words in (s.title, s.how, s.test))))
+            words.show("metric") for words in (s.title, s.how, s.test, s.own))))
     due = {d.key.rstrip("-0123456789") for d in of_timer(a.schedule)} | set(alike(garden, library))
     return parts, built, due
 

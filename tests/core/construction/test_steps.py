@@ -5,6 +5,7 @@ import re
 import pytest
 
 from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.step import together
 from euhydra.core.construction.steps import steps
 from euhydra.core.editing.edits import Add, SetValue
 from euhydra.core.editing.file import from_json
@@ -55,11 +56,12 @@ def test_every_plot_zone_and_store_has_its_steps_in_every_garden(library):
 def test_measures_are_the_garden_s_own_in_either_system(library):
     garden = poured(library, stand_m=0.6)
     store = garden.store
-    how = {s.id: s.how for s in steps(assess(garden, library).season_inputs)}
+    found = steps(assess(garden, library).season_inputs)
+    how, own = ({s.id: getattr(s, k) for s in found} for k in ("how", "own"))
     assert "0.60 m" in plain(how[f"footing-{store.id}"].show("metric"))
     assert "1.97 ft" in plain(how[f"footing-{store.id}"].show("us"))
     lengths = [x.length_m for x in garden.lines if x.plot == "bed-1" and x.role == "dripline"]
-    assert f"{len(lengths)} × {lengths[0]:.2f} m" in plain(how["rows-bed-1"].show("metric"))
+    assert f"{len(lengths)} × {lengths[0]:.2f} m" in plain(own["rows-bed-1"].show("metric"))
 
 
 def test_a_step_keeps_its_name_while_the_garden_grows(library):
@@ -80,9 +82,22 @@ def test_a_pump_is_primed_and_its_check_valve_faces_away(library):
 
 def test_names_with_braces_do_no_harm(library):
     garden = SetValue("plots/bed-1/name", "{x} bed").apply(poured(library), library)
-    shown = [(s.title.show("us"), s.how.show("us"), s.test.show("us"))
-             for s in steps(assess(garden, library).season_inputs)]
-    assert any("{x} bed" in title for title, _, _ in shown)
+    found = steps(assess(garden, library).season_inputs)
+    shown = [words.show("us") for s in found for words in (s.title, s.how, s.test, s.own)]
+    assert len(shown) == 4 * len(found)
+    assert any(s.place == "{x} bed" for s in found)
+
+
+def test_what_is_done_alike_is_told_once_with_its_places(library):
+    """Two beds and a row of pots: one head, one header and one rinse for all, each place named."""
+    a = assess(poured(library), library)
+    found = steps(a.season_inputs)
+    once = {step.title.show("metric"): [p.id for p in at] for step, at in together(found)}
+    zones = [z.id for z in a.garden.zones]
+    assert once["Head assemblies, in order"] == [f"head-{z}" for z in zones]
+    assert once["Rinse before the ends are shut"] == [f"flush-{z}" for z in zones]
+    assert once["Rows in the plots"] == ["rows-bed-1", "rows-bed-2"]
+    assert sorted(i for at in once.values() for i in at) == sorted(s.id for s in found)
 
 
 @pytest.mark.parametrize(("units", "said"), [("metric", "100 mL"), ("us", "0.50 cups")])
@@ -92,7 +107,7 @@ def test_the_jug_test_is_in_cups_or_millilitres_and_a_soaker_is_caught_by_length
     a = assess(poured(library, method=method, units=units, pots=0), library)
     zone = a.garden.zones[0]
     jug = next(s for s in steps(a.season_inputs) if s.id == f"jug-{zone.id}")
-    words = plain(jug.how.show(units))
+    words = plain(jug.own.show(units))
     assert said in words
     cup_l = 0.1 if units == "metric" else 0.118294
     seconds = float(re.search(r"in ([\d ]+) s", words)[1].replace(" ", ""))

@@ -1,5 +1,7 @@
 """Emitter lines as they are sold, rows as far apart as was typed, holes as they are drilled."""
 
+from itertools import pairwise
+
 import pytest
 
 from euhydra.core.assessment.assess import assess
@@ -48,8 +50,7 @@ def test_a_lawn_s_grid_is_typed(library):
         garden = made(library, "+lawn", ("plots/lawn-3/apart_m", apart))
         laid = rows_of(garden.plot("lawn-3"), library)
         assert len(laid) == rows
-        assert {round(b.across_m - a.across_m, 3) for a, b in zip(laid, laid[1:], strict=False)
-                } == {apart}
+        assert {round(b.across_m - a.across_m, 3) for a, b in pairwise(laid)} == {apart}
 
 
 def test_drilled_pipe_is_drilled_as_it_was_typed_and_its_holes_are_on_the_list(library):

@@ -51,7 +51,8 @@ class KitHole:
 class KitStep:
     """A step of the work, in its place among all steps of the same thing by ``order``.
 
-    It is left out where the fact ``only`` is 0.
+    It is left out where the fact ``only`` is 0. One with words for a ``place`` is the same for all
+    such things but for those: its other words name no fact, and a ``part`` heads it.
     """
 
     id: str
@@ -62,6 +63,8 @@ class KitStep:
     caution: str = ""
     test: str = ""
     only: str = "one"
+    part: str = ""
+    place: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)

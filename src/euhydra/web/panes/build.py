@@ -12,6 +12,7 @@ from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.construction.extension import MorePots, new_findings, rows_of_pots, to_add
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.construction.parts import NEEDS, PartLine, cost_of, cut_list, shown
+from euhydra.core.construction.step import together
 from euhydra.core.construction.steps import steps
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.units import System
@@ -71,8 +72,18 @@ class Shopping(Form):
 
 
 @dataclass(frozen=True)
+class Place:
+    """Where a step is done: what is ticked off, the place's name, what differs there."""
+
+    id: str
+    name: str
+    own: str
+    done: bool
+
+
+@dataclass(frozen=True)
 class StepRow:
-    """A step of building."""
+    """A step of building, ticked off at each of its places, or as a whole where it has none."""
 
     id: str
     title: str
@@ -80,6 +91,7 @@ class StepRow:
     tool: str
     caution: str
     test: str
+    places: Sequence[Place]
     done: bool
 
 
@@ -160,16 +172,16 @@ def steps_of(sheet: Sheet) -> Steps:
     """The steps as a page shows them."""
     parts: dict[str, list[StepRow]] = {}
     system, done = sheet.system, sheet.ticked
-    for step in steps(sheet.assessment.season_inputs):
+    every = steps(sheet.assessment.season_inputs)
+    for step, at in together(every):
+        places = [Place(s.id, s.place, s.own.show(system), s.id in done) for s in at if s.place]
         parts.setdefault(step.part, []).append(StepRow(
             step.id, step.title.show(system), step.how.show(system), step.tool, step.caution,
-            step.test.show(system), step.id in done))
+            step.test.show(system), places, all(s.id in done for s in at)))
     drawn = {store.name: marking.marking_out(replace(sheet, store=store.id))
              for store in sheet.garden.stores}
-    todo = sum(len(rows) for rows in parts.values())
     on_with = next((part for part, rows in parts.items() if not all(r.done for r in rows)), "")
-    done_ = sum(row.done for rows in parts.values() for row in rows)
-    return Steps(parts, on_with, todo, done_, drawn)
+    return Steps(parts, on_with, len(every), sum(s.id in done for s in every), drawn)
 
 
 def more(sheet: Sheet) -> list[Pane]:
