@@ -28,8 +28,10 @@ def words(text):
 
 
 NAME = 'A "long" name \\ <b>of mine</b>' + " and more" * 4
-HEADS = ("Ground plan", "Section", "Zones", "Timer cards", "Parts", "Marking out", "Steps",
-         "Cautions", "Through the year", "For the neighbour")
+FOR_THE_SHED = ("Ground plan", "Timer settings of the year", "What falls due",
+                "For the neighbour")
+HEADS = (*FOR_THE_SHED, "How it stands", "Section", "Zones", "Parts",
+         "Marking out, kits, heads and cuts", "Steps", "Cautions", "Through the year")
 
 
 def test_the_whole_garden_is_read_back_from_its_pdf(client, gardens):
@@ -37,9 +39,12 @@ def test_the_whole_garden_is_read_back_from_its_pdf(client, gardens):
     book = read(client.get("/g/balcony/export/garden.pdf"))
     pages = [words(page.extract_text()) for page in book.pages]
     whole, garden = " ".join(pages), gardens.load("balcony").garden
-    starts = [i for head in HEADS for i, page in enumerate(pages, 1) if page.startswith(head)]
-    assert len(starts) == len(HEADS)
-    assert pages[0].startswith(" ".join(str(n) for n in starts))  # as the table of contents says
+    contents = next(page for page in pages if "How it stands Place" in page)
+    marked = {words(at.title): book.get_destination_page_number(at) + 1
+              for at in flat(book.outline)}
+    starts = [next(n for title, n in marked.items() if title.startswith(head)) for head in HEADS]
+    assert starts == sorted(starts)
+    assert contents.startswith(" ".join(str(n) for n in starts))  # as the table of contents says
     for thing in (*garden.zones, *garden.plots, *garden.stores):
         assert words(thing.name) in whole
     bought = re.findall(r'<th scope="row">([^<]+)<small>',
@@ -49,9 +54,26 @@ def test_the_whole_garden_is_read_back_from_its_pdf(client, gardens):
         assert words(name) in whole, name
     assert all(f"{i} of {len(pages)}" in page and words(NAME) in page
                for i, page in enumerate(pages, start=1))
-    wide = [page.mediabox.width > page.mediabox.height for page in book.pages]
-    assert wide == [False, True, True] + [False] * (len(wide) - 3)  # plan and section lie across
     assert_grey(book)
+
+
+@pytest.mark.parametrize(("units", "points"), [("metric", (595, 842)), ("us", (612, 792))])
+def test_kiln_yard_is_at_most_fourteen_pages_and_its_first_hangs_in_the_shed(
+        client, gardens, units, points):
+    client.post("/g/kiln-yard/edit", data={"path": "units", "typed": units})
+    book = read(client.get("/g/kiln-yard/export/garden.pdf"))
+    pages = [words(page.extract_text()) for page in book.pages]
+    assert len(pages) <= 14
+    assert all(head in pages[0] for head in FOR_THE_SHED)
+    a = gardens.load("kiln-yard").garden
+    assert all(words(zone.name) in pages[0] for zone in a.timed_zones)
+    assert all(pages[i] and len(pages[i]) > 400 for i in range(len(pages)))
+    assert {tuple(round(float(x)) for x in page.mediabox[2:]) for page in book.pages} == {points}
+
+
+def flat(outline):
+    """The bookmarks of a book, those within others too."""
+    return [at for one in outline for at in (flat(one) if isinstance(one, list) else [one])]
 
 
 def assert_grey(book):

@@ -4,16 +4,21 @@ from __future__ import annotations
 
 import base64
 import datetime as dt
-from dataclasses import replace
+from collections.abc import Sequence
 from typing import Any
 
 from markupsafe import Markup
 
 from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, Assessment
-from euhydra.core.garden.model import Garden
+from euhydra.core.construction.care import due
+from euhydra.core.construction.holes import holes
+from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.schedule.calendar import Card, cards, clock
+from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.season import absence
 from euhydra.core.statements.findings import worst_first
+from euhydra.core.stations.place import MONTHS
 from euhydra.core.units import System
 from euhydra.web import pages
 from euhydra.web.drawings import build as draw_build
@@ -22,10 +27,12 @@ from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.fields import Fields
 from euhydra.web.panes import build, prove, time, timers
 from euhydra.web.panes.base import Pane, Table
+from euhydra.web.panes.kits import drawn_kits, hole_table
 from euhydra.web.sheet import Sheet
 
 AWAY_DAYS = 14
 MOST_MARKED = 8
+SHORT = tuple(month[:3] for month in MONTHS)
 
 
 def whole_garden(assessment: Assessment, today: dt.date, picture: bytes = b"") -> str:
@@ -61,11 +68,14 @@ def contents(assessment: Assessment, today: dt.date, picture: bytes = b"") -> di
         "section_of": sheet.chosen_way[0].name if garden.zones else "",
         "zones": _drawn(zones.plan(sheet)) if garden.zones else "",
         "zone_tables": _tables(time.zones(sheet)),
-        **_timer(sheet),
+        **_timer(sheet), **_due(assessment),
         "shopping": build.shopping(assessment, system),
         "heads": _drawn(draw_build.heads(sheet)) if garden.zones else "",
-        "cuts": build.cut_table(sheet),
+        "cuts": _cuts(sheet),
         "marked": _marked(assessment, garden),
+        "kits": [(thing.name, _drawn(picture)) for thing, picture in drawn_kits(sheet)
+                 if thing.sort != "store"],
+        "holes": _holes(sheet),
         "steps": build.steps_of(sheet).parts,
         "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))
                                for f in worst_first(r.findings)]) for r in reports if r.findings],
@@ -85,10 +95,56 @@ def _tables(panes: list[Pane]) -> list[Table]:
 
 
 def _timer(sheet: Sheet) -> dict[str, Any]:
+    """The year's settings, a table for each timer, and how to stand before it."""
     panes = timers.timer_cards(sheet)
     told = next(pane.form for pane in panes if isinstance(pane.form, timers.TimerCards))
-    return {"cards": [replace(card, face=_drawn(card.face)) for card in told.cards],
-            "stand": told.stand, "due": told.due, "turns": _tables(panes)}
+    return {"settings": [_year_of(sheet, timer.name if timer else "By hand", zones_)
+                         for timer, zones_ in timers.openers(sheet)],
+            "stand": told.stand, "turns": _tables(panes)}
+
+
+def _year_of(sheet: Sheet, whose: str, opened: Sequence[Zone]) -> Table:
+    """What stands on a timer from one stretch of months to the next."""
+    year = cards(sheet.assessment.schedule, opened)
+    heads = tuple(SHORT[c.first] if c.first == c.last else f"{SHORT[c.first]}–{SHORT[c.last]}"
+                  for c in year)
+    rows = tuple((zone.name, *(_setting(card, zone.id) for card in year)) for zone in opened)
+    return Table(f"{whose}: minutes, days and first start", ("Zone", *heads), rows)
+
+
+def _setting(card: Card, zone_id: str) -> str:
+    setting, at = next((s, at) for zone, s, at in card.zones if zone == zone_id)
+    return f"{setting.minutes} min {rhythm(setting)} {clock(at)}" if setting else "–"
+
+
+def _holes(sheet: Sheet) -> list[tuple[str, str, str, str, str]]:
+    """Every hole: what it is for and in, how many, its tool, where, what makes it tight."""
+    bored = list(holes(sheet.garden, sheet.assessment.library))
+    return [(f"{what}, {hole.of}", times, tool, where, gasket) for hole, (
+        what, where, times, tool, gasket) in zip(bored, hole_table(sheet, bored).rows,
+                                                 strict=True)]
+
+
+def _cuts(sheet: Sheet) -> list[tuple[str, list[tuple[str, str]]]]:
+    """By pipe and by place the pieces to cut, in words."""
+    found: dict[str, dict[str, list[str]]] = {}
+    for tube, length, pieces, where in build.cut_table(sheet).rows:
+        found.setdefault(tube, {}).setdefault(where, []).append(f"{pieces} × {length}")
+    return [(tube, [(where, ", ".join(cut)) for where, cut in places.items()])
+            for tube, places in found.items()]
+
+
+def _due(assessment: Assessment) -> dict[str, Any]:
+    """What falls due: each once with its days and how; and by the days, for the wall."""
+    found: dict[tuple[str, str], list[str]] = {}
+    for one in due(assessment.garden, assessment.schedule):
+        if not one.key.startswith("timer-") or one.key in ("timer-in", "timer-out"):
+            found.setdefault((one.title, one.words), []).append(units.show_month_day(one.day))
+    told = [(title, ", ".join(days), words) for (title, words), days in found.items()]
+    by_days: dict[str, list[str]] = {}
+    for title, days, _ in told:
+        by_days.setdefault(days, []).append(title)
+    return {"due": told, "wall": [(days, "; ".join(titles)) for days, titles in by_days.items()]}
 
 
 def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:

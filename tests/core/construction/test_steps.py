@@ -57,9 +57,9 @@ def test_measures_are_the_garden_s_own_in_either_system(library):
     garden = poured(library, stand_m=0.6)
     store = garden.store
     found = steps(assess(garden, library).season_inputs)
-    how, own = ({s.id: getattr(s, k) for s in found} for k in ("how", "own"))
-    assert "0.60 m" in plain(how[f"footing-{store.id}"].show("metric"))
-    assert "1.97 ft" in plain(how[f"footing-{store.id}"].show("us"))
+    own = {s.id: s.own for s in found}
+    assert "0.60 m" in plain(own[f"footing-{store.id}"].show("metric"))
+    assert "1.97 ft" in plain(own[f"footing-{store.id}"].show("us"))
     lengths = [x.length_m for x in garden.lines if x.plot == "bed-1" and x.role == "dripline"]
     assert f"{len(lengths)} × {lengths[0]:.2f} m" in plain(own["rows-bed-1"].show("metric"))
 

@@ -37,7 +37,7 @@ def of_kits(garden: Garden, library: Library) -> Iterator[Due]:
     spring, autumn = season(garden)
     often: dict[int, list[Due]] = {}
     for about in alike(garden, library).values():
-        one = _told([thing for thing, _ in about], about[0][1], spring, autumn)
+        one = _told(garden, about, spring, autumn)
         if about[0][1].when == "season":
             often.setdefault(max(about[0][1].every_days, OFTEN_DAYS), []).append(one)
         else:
@@ -66,13 +66,14 @@ def alike(garden: Garden, library: Library) -> dict[str, list[tuple[Built, KitCa
     return found
 
 
-def _told(about: list[Built], care: KitCare, spring: str, autumn: str) -> Due:
+def _told(garden: Garden, about: list[tuple[Built, KitCare]], spring: str, autumn: str) -> Due:
     """A care of like things in words, on its day."""
-    first, names = about[0], ", ".join(dict.fromkeys(thing.name for thing in about))
-    words = first.say(care.words).show("metric")
+    first, care = about[0]
+    names = ", ".join(dict.fromkeys(thing.name for thing, _ in about))
+    words = first.say(care.words).show(garden.units)
     often = f" {EVERY[care.every_days].capitalize()}." if care.every_days in EVERY else ""
     return Due(care.id, autumn if care.when == "autumn" else spring,
-               first.say(care.title).show("metric"), f"{names}:{often} {words}")
+               first.say(care.title).show(garden.units), f"{names}:{often} {words}")
 
 
 def _rounds(rounds: list[Due], days: int, spring: str, autumn: str) -> Iterator[Due]:

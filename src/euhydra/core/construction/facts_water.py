@@ -71,7 +71,7 @@ def _store(garden: Garden, library: Library, store: Store) -> Built:
         "steady": Amount(STEADY_SHARE * store.volume_l, "volume", 0),
         "overflow_bore": Amount(store.overflow_mm, "hole"),
         "full": Amount(storage.full_dip_m(store), "length"),
-        "floating": yes(floating),
+        "screens": count(store.count + 1), "floating": yes(floating),
         "float_hose": Amount(store.height_m + FLOAT_SLACK_M if floating else 0.0, "length"),
         "freezes": yes(freezes), "planted": count(store.count if planted else 0),
         "sack": Amount(SACK_L, "volume"),

@@ -99,7 +99,7 @@ class StepRow:
 class Steps(Form):
     """The steps by part, the ``next`` part to go on with, ``todo`` steps in all, ``done`` so many.
 
-    ``drawn`` are drawings to drill by.
+    ``drawn`` are by part drawings to drill by.
     """
 
     template = "_steps.html"
@@ -107,7 +107,7 @@ class Steps(Form):
     next: str
     todo: int
     done: int
-    drawn: Mapping[str, Markup]
+    drawn: Mapping[str, Mapping[str, Markup]]
 
 
 @dataclass(frozen=True)
@@ -178,8 +178,8 @@ def steps_of(sheet: Sheet) -> Steps:
         parts.setdefault(step.part, []).append(StepRow(
             step.id, step.title.show(system), step.how.show(system), step.tool, step.caution,
             step.test.show(system), places, all(s.id in done for s in at)))
-    drawn = {store.name: marking.marking_out(replace(sheet, store=store.id))
-             for store in sheet.garden.stores}
+    drawn = {"Stores": {store.name: marking.marking_out(replace(sheet, store=store.id))
+                        for store in sheet.garden.stores}}
     on_with = next((part for part, rows in parts.items() if not all(r.done for r in rows)), "")
     return Steps(parts, on_with, len(every), sum(s.id in done for s in every), drawn)
 

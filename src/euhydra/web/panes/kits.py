@@ -19,7 +19,7 @@ from euhydra.web.sheet import Sheet
 
 def whole_kits(sheet: Sheet) -> list[Pane]:
     """One kit cut through, what it takes, and where it is drilled; the others to choose from."""
-    drawn = list(_drawn(sheet))
+    drawn = list(drawn_kits(sheet))
     if not drawn:
         return [Pane(words="Nothing in this garden is built from a kit: its lines are bought, cut "
                            "and joined as the other views tell.")]
@@ -32,7 +32,7 @@ def whole_kits(sheet: Sheet) -> list[Pane]:
                                                 if bored else [])]
 
 
-def _drawn(sheet: Sheet) -> Iterator[tuple[Built, Markup]]:
+def drawn_kits(sheet: Sheet) -> Iterator[tuple[Built, Markup]]:
     """Each thing that has a drawing of its own, with it."""
     garden, library = sheet.garden, sheet.assessment.library
     for thing in things(garden, library):
