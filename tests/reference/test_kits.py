@@ -7,6 +7,7 @@ fabric and boards are bought with a twentieth more, up to whole metres; gravel w
 import pytest
 
 from euhydra.core.construction.counting import Count, kit_parts
+from euhydra.core.construction.holes import holes
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.construction.things import things
 from gardens import made
@@ -82,6 +83,14 @@ def test_one_barrel_put_in(library):
     roof, spout = garden.roofs[0], garden.roofs[0].downspouts[0]
     assert taken(garden, library, "downspout", f"{roof.id}-{spout.id}") == {
         "diverter": 1, "winter-cap": 1}
+
+
+def test_three_linked_barrels_are_drilled_where_they_are_joined(library):
+    """A diverter's hole and its inlet, an overflow, an outlet; either end of two links."""
+    garden = made(library, barrels=3)
+    bored = {h.what: h.times for h in holes(garden, library) if h.of == "Barrels"}
+    assert bored == {"drill for the diverter": 1, "inlet from the diverter": 1, "overflow": 1,
+                     "lower outlet, for the lines": 1, "link to the next barrel": 4}
 
 
 def test_a_floating_intake_and_a_planted_lid(library):

@@ -11,6 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 import pypdf
 import pytest
 
+from euhydra.core.construction.holes import holes
 from euhydra.core.log import KINDS
 from euhydra.web.drawings.standalone import grey, standing_alone
 from euhydra.web.labels import printed
@@ -163,3 +164,47 @@ def test_a_pdf_ends_when_nobody_waits_for_it_and_the_next_is_made(tmp_path):
         assert apart.submit(asyncio.run, both()).result() == b"%PDF"
     with pytest.raises(ProcessLookupError):
         os.kill(int(told.read_text()), 0)
+
+
+MM_PT = 72 / 25.4
+
+
+def strokes(page):
+    """What is drawn on a page: each path's size across and up, mm, with the page's own scale."""
+    found, points, begun = [], [], []
+
+    def see(operator, operands, matrix, _text):
+        a, b, c, d, e, f = matrix
+        if operator in (b"m", b"l", b"c"):
+            xy = [float(v) for v in operands]
+            at = [(a * x + c * y + e, b * x + d * y + f)
+                  for x, y in zip(xy[::2], xy[1::2], strict=True)]
+            if operator == b"m":  # nothing is drawn until a line goes on from there
+                begun[:] = at
+            else:
+                points.extend([*begun, *at])
+        elif operator in (b"S", b"s", b"B", b"f", b"n") and points:
+            xs, ys = zip(*points, strict=True)
+            found.append(((max(xs) - min(xs)) / MM_PT, (max(ys) - min(ys)) / MM_PT))
+            points.clear()
+
+    page.extract_text(visitor_operand_before=see)
+    return found
+
+
+@pytest.mark.parametrize(("units", "line_mm"), [("metric", 100.0), ("us", 101.6)])
+def test_drilling_templates_are_of_true_size_in_the_pdf(client, gardens, units, line_mm):
+    """Points to millimetres: the line to check by, and a circle for every bore that is drilled."""
+    client.post("/g/kiln-yard/edit", data={"path": "units", "typed": units})
+    book = read(client.get("/g/kiln-yard/export/drilling.pdf"))
+    drawn = [size for page in book.pages for size in strokes(page)]
+    assert any(abs(w - line_mm) < 0.1 and h < 0.1 for w, h in drawn), "the line to check by"
+    garden = gardens.load("kiln-yard").garden
+    bores = {hole.mm for hole in holes(garden, gardens.library) if hole.mm >= 4}
+    assert len(bores) > 4
+    for mm in bores:
+        assert any(abs(w - mm) < 0.1 and abs(h - mm) < 0.1 for w, h in drawn), mm
+    whole = words(" ".join(page.extract_text() for page in book.pages))
+    assert ("10 cm long" if units == "metric" else "4 in long") in whole
+    assert ("saw of 76 mm" if units == "metric" else "saw of 3 in") in whole
+    assert "print again at 100 %" in whole

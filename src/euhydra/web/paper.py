@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import datetime as dt
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from markupsafe import Markup
@@ -31,8 +32,20 @@ from euhydra.web.panes.kits import drawn_kits, hole_table
 from euhydra.web.sheet import Sheet
 
 AWAY_DAYS = 14
+CHECK_LINE = {"metric": (100.0, 10.0), "us": (101.6, 25.4)}  # mm long, mm from tick to tick
+LEAST_DRAWN_MM = 4.0  # a smaller hole is marked by its middle alone
 MOST_MARKED = 8
 SHORT = tuple(month[:3] for month in MONTHS)
+
+
+@dataclass(frozen=True)
+class DrillTemplate:
+    """A circle to drill by: its bore in mm and in words, its tool, where it is drilled."""
+
+    mm: float
+    bore: str
+    tool: str
+    places: list[str]
 
 
 def whole_garden(assessment: Assessment, today: dt.date, picture: bytes = b"") -> str:
@@ -160,3 +173,20 @@ def _neighbour(sheet: Sheet) -> dict[str, Any]:
         a.season, told)], "away_from": units.show_date(prove.FIRST_AWAY),
         "away_days": AWAY_DAYS,
         "first_to_fail": prove.first_to_fail(sheet, told)}
+
+
+def drilling(assessment: Assessment) -> str:
+    """Each bore that is drilled as a circle of its true size, and a line to check the print by."""
+    garden, system = assessment.garden, assessment.garden.units
+    sheet = Sheet(assessment, Fields(garden, assessment.library))
+    mm, step = CHECK_LINE[system]
+    found: dict[str, DrillTemplate] = {}
+    bored = sorted(holes(garden, assessment.library), key=lambda hole: hole.mm)
+    for hole, row in zip(bored, hole_table(sheet, bored).rows, strict=True):
+        at = found.setdefault(row[3], DrillTemplate(hole.mm, sheet.show(hole.mm, "hole"), row[3],
+                                                    []))
+        at.places.append(f"{hole.of}: {row[2]} × {row[0]}, {row[1]}")
+    return page("drilling.html", garden=garden, paper_size=size_of(system),
+                line=units.show(mm / 1000, "small", system, 0), line_mm=mm,
+                ticks=[round(n * step, 3) for n in range(round(mm / step) + 1)],
+                holes=[h for h in found.values() if h.mm >= LEAST_DRAWN_MM])

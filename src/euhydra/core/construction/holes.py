@@ -33,7 +33,7 @@ def holes(garden: Garden, library: Library) -> tuple[Hole, ...]:
     found = [Hole(store.name, m.what, say(
         "{h} over the base" if m.over_base_m is not None else "{h} over the ground",
         h=Amount(m.over_ground_m if m.over_base_m is None else m.over_base_m, "length")),
-        m.drill_mm, store.count, OUTLET_GASKET if m.over_base_m is not None else "")
+        m.drill_mm, m.times, OUTLET_GASKET if m.over_base_m is not None else "")
         for store in garden.stores for m in marks(garden, store) if m.drill_mm > 0]
     found += [hole for thing in things(garden, library) for kit in kits_of(thing, library)
               for one in kit.holes if (hole := _hole(thing, one))]

@@ -8,6 +8,7 @@ from euhydra.core.garden.model import Downspout, Garden, Roof, Store
 from euhydra.core.storage import base_z_m, full_dip_m
 from euhydra.core.terrain.elevation import level_m
 
+OUTLET_MM = 25.0  # a spigot's hole, common practice
 BELOW_MARK_M = 0.05  # the diverter's hole under the mark, common practice
 
 
@@ -15,7 +16,8 @@ BELOW_MARK_M = 0.05  # the diverter's hole under the mark, common practice
 class Mark:
     """A height to mark: over the ground there, and over the vessel's base (None on a downspout).
 
-    ``drill_mm`` is the hole's bore, 0 for a mark that is not drilled.
+    ``drill_mm`` is the hole's bore, 0 for a mark that is not drilled; ``times`` in how many places
+    the store has it.
     """
 
     where: str
@@ -23,6 +25,7 @@ class Mark:
     over_ground_m: float
     over_base_m: float | None
     drill_mm: float
+    times: int = 1
 
 
 def spouts_into(garden: Garden, store: Store) -> list[tuple[Roof, Downspout]]:
@@ -61,14 +64,15 @@ def marks(garden: Garden, store: Store) -> tuple[Mark, ...]:
         found.append(Mark(store.name, "inlet from the diverter",
                           store.stand_m + store.height_m - BELOW_MARK_M,
                           store.height_m - BELOW_MARK_M, spout.diverter_mm))
-    holes = [("overflow", full_dip_m(store), store.overflow_mm)]
+    holes = [("overflow", full_dip_m(store), store.overflow_mm, 1)]
     if store.hose_m > 0:
-        holes.append(("upper outlet, for a hose", store.hose_m, 25.0))
-    holes.append(("lower outlet, for the lines", store.outlet_m, 25.0))
+        holes.append(("upper outlet, for a hose", store.hose_m, OUTLET_MM, 1))
+    holes.append(("lower outlet, for the lines", store.outlet_m, OUTLET_MM, 1))
     if store.count > 1 and store.linked == "link":
-        holes.append(("link to the next barrel", store.outlet_m, store.link_mm))
-    found += [Mark(store.name, what, store.stand_m + height, height, bore)
-              for what, height, bore in holes]
+        holes.append(("link to the next barrel", store.outlet_m, store.link_mm,
+                      2 * (store.count - 1)))
+    found += [Mark(store.name, what, store.stand_m + height, height, bore, times)
+              for what, height, bore, times in holes]
     return tuple(found)
 
 

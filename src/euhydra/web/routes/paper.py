@@ -31,6 +31,15 @@ async def whole(request: Request, garden_id: str) -> Response:
     return await _printed(request, page, f"{garden_id}.pdf")
 
 
+@router.get("/drilling.pdf")
+async def drilling(request: Request, garden_id: str) -> Response:
+    """Every hole as a circle of its true size."""
+    def page() -> str:
+        return paper.drilling(shelf_of(request).take(garden_id).assessment)
+
+    return await _printed(request, page, f"{garden_id}-drilling.pdf")
+
+
 @router.get("/labels.pdf")
 async def labels(request: Request, garden_id: str) -> Response:
     """The labels, with codes that lead to where this app is reached."""
