@@ -41,7 +41,7 @@ SKETCH_KEYS = ("wide_m", "turn_deg", "faded", "at/x_m", "at/y_m", "cut_left", "c
                "cut_top", "cut_bottom", "on_paper")
 OWN_KEYS = ("own_l_day", "own_mm_week", "own_min_day", "run_by")
 LIFT_KEYS = ("name", "draws_from", "kind", "points", "over_outlet_m", "suction_m", "suction_mm",
-             "reserve_m", "regulator_kpa", "control", "power", "battery_wh", "panel_w",
+             "reserve_m", "regulator_kpa", "control", "power", "watts", "battery_wh", "panel_w",
              "residual_current")
 PRESSED = ("static_kpa", "bucket_l", "bucket_s", "backflow", "regulator_kpa", "height_m",
            "level_from", "ground_m")

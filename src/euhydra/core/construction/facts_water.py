@@ -11,6 +11,7 @@ from euhydra.core.construction.facts import Built
 from euhydra.core.construction.joining import run_of
 from euhydra.core.construction.parts import LITRE_PRICE, SACK_L, VESSEL_PRICE
 from euhydra.core.garden.model import Drain, Garden, Joint, Lift, Roof, Standpipe, Store
+from euhydra.core.hydraulics.pump_duty import USABLE_BATTERY, watts_of
 from euhydra.core.layout.heads import hanging_on
 from euhydra.core.library import Library
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
@@ -26,7 +27,6 @@ CHIPS_SACK_L = 50.0
 FLOAT_SLACK_M = 0.3  # of hose beyond a vessel's height, so that a floating intake lies free
 PLANTER_MIX = "potting-mix"
 PIT_GRAVEL = 0.5  # of a buried chamber's volume is gravel round it, from memory
-BATTERY_USED = 0.5  # of a battery may be drawn, from memory
 LEAST_SUCTION_M = 0.5
 
 
@@ -184,7 +184,7 @@ def lift(garden: Garden, library: Library, pump: Lift) -> Built:
     }, {"kind": Phrase(kind.name), "key": Phrase(pump.kind),
         "store": Phrase(quoted(garden.store_of(pump.draws_from).name)),
         "vessel": Phrase(garden.vessel_of(pump.draws_from)),
-        "lasts": _lasts(kind.watts, pump.battery_wh),
+        "lasts": _lasts(watts_of(pump, kind), pump.battery_wh),
         "battery_size": Phrase(f"Battery, 12 V, {pump.battery_wh:.0f} Wh" if pump.battery_wh > 0
                                else "Battery, 12 V"),
         "panel_size": Phrase(f"Panel, {pump.panel_w:.0f} W" if pump.panel_w > 0 else "Panel")})
@@ -196,4 +196,4 @@ def _lasts(watts: float, battery_wh: float) -> Phrase:
         return NONE
     return say("{lasts_wh} run a pump of {lasts_w} for {lasts_h}, half of them drawn.",
                lasts_wh=Amount(battery_wh, "energy"), lasts_w=Amount(watts, "power"),
-               lasts_h=Amount(BATTERY_USED * battery_wh / watts, "hours"))
+               lasts_h=Amount(USABLE_BATTERY * battery_wh / watts, "hours"))

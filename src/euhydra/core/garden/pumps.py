@@ -37,6 +37,7 @@ class Lift(Thing):
     regulator_kpa: float = measure("regulator holds (0: none)", "pressure", 0, 600, 0.0)
     control: Literal["float", "timer", "pressure-switch", "hand"] = Field(
         "timer", title="started by")
+    watts: float = measure("power it draws, measured (0: as its kind)", "power", 0, 5000, 0.0)
     power: Literal["mains", "battery", "panel"] = Field("mains", title="power")
     battery_wh: float = measure("battery", "energy", 0, 20000, 0.0)
     panel_w: float = measure("panel", "power", 0, 5000, 0.0)

@@ -141,10 +141,16 @@ class Energy:
     lasts_days: float
 
 
+def watts_of(lift: Lift, kind: PumpKind) -> float:
+    """What a pump draws, W: as it was measured, else as its kind does."""
+    return lift.watts or kind.watts
+
+
 def energy(lift: Lift, kind: PumpKind, hours_day: float, hours_year: float, sun_h: float,
            days: float = 3.0) -> Energy:
     """A pump's energy from its running hours and the hours of full sun on such a day."""
-    wh = kind.watts * hours_day
-    return Energy(hours_day, wh, kind.watts * hours_year / 1000 * PRICE_KWH,
+    watts = watts_of(lift, kind)
+    wh = watts * hours_day
+    return Energy(hours_day, wh, watts * hours_year / 1000 * PRICE_KWH,
                   wh * days / USABLE_BATTERY, wh / max(sun_h, 0.1) / PANEL_WORKS,
                   lift.battery_wh * USABLE_BATTERY / wh if wh > 0 else math.inf)

@@ -59,7 +59,8 @@ def pump_figures(r: Results) -> list[Figure]:
             Figure(f"energy_{lift.id}", f"Energy a day, {lift.name}",
                    Amount(spent.wh_day, "energy"), Working(
                 "power × hours of running on the thirstiest month's day",
-                (Term("power", Amount(kind.watts, "power"), kind.source),
+                (Term("power", Amount(pump_duty.watts_of(lift, kind), "power"),
+                      "as you measured" if lift.watts else kind.source),
                  Term("runs", Amount(spent.hours, "hours")),
                  Term("in a year, by a made-up price", Amount(spent.cost_year, "money")),
                  Term("battery for three days", Amount(spent.battery_wh, "energy"),
@@ -158,8 +159,9 @@ def _battery(r: Results, lift: Lift, zones: list[Zone]) -> list[Finding]:
     found = [Finding(
         "push.battery-care", "note", Phrase(f"{quoted(lift.name)}: fuse the battery at its pole"),
         say("{w} at 12 V draw {a} A. Lithium cells are never soldered, nor charged unwatched; keep "
-            "the battery out of the sun and off the wet ground.", w=Amount(kind.watts, "power"),
-            a=Amount(kind.watts / 12, "ratio", 1)), caution=True)]
+            "the battery out of the sun and off the wet ground.",
+            w=Amount(pump_duty.watts_of(lift, kind), "power"),
+            a=Amount(pump_duty.watts_of(lift, kind) / 12, "ratio", 1)), caution=True)]
     fed = lift.panel_w >= spent.panel_w > 0
     if math.isfinite(spent.wh_day) and spent.wh_day > 0 and spent.lasts_days < 3 and not (
             fed and spent.lasts_days >= 1):
@@ -200,7 +202,7 @@ def _electric(r: Results, lift: Lift) -> list[Finding]:
             "push.electric", "note", Phrase(f"{quoted(lift.name)}: electricity beside water"),
             say("{w} outdoors: plug and lead made for outdoors, behind a residual-current device, "
                 "tested each spring. Fixed wiring is for a licensed electrician.",
-                w=Amount(kind.watts, "power")), caution=True)]
+                w=Amount(pump_duty.watts_of(lift, kind), "power")), caution=True)]
     return [Finding(
         "push.no-device", "stop",
         Phrase(f"{quoted(lift.name)} has no residual-current device"),
