@@ -109,7 +109,7 @@ def test_bucket_chains_and_a_tote_that_feeds_one_and_takes_the_feed(site, watche
     person.at(site, "keep", "care")
     expect(page.locator("main")).to_contain_text("Feed into Store 1")
     person.at(site, "build")
-    assert pieces(page, "Float valve") == 1, "between the barrels and the tote"
+    assert pieces(page, "Float valve") == 3, "from barrels to tote, and in each float box"
     garden = whole(person, site, watched)
     assert [p["kind"] for p in garden["plots"]] == ["chain", "chain"]
     assert {p["fed_by"] or "barrels" for p in garden["plots"]} == {"barrels", "store-1"}

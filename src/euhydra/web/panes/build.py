@@ -19,19 +19,18 @@ from euhydra.core.units import System
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import marking
 from euhydra.web.labels import Printed, printed
-from euhydra.web.panes.base import Form, Links, Pane, Table, parted
+from euhydra.web.panes.base import Form, Links, Pane, Table
 from euhydra.web.sheet import Sheet
 
 COUNTS = (1, 2, 3, 5, 8, 12)
-# The lists: key, title, the need of its parts, where they are put (all of them: "").
-LISTS = (("store", "Must have: stores, gutters and stands", "must", "store"),
-         ("head", "Must have: timer, filter and valves", "must", "head"),
-         ("line", "Must have: pipes and outlets", "must", "line"),
-         ("pump", "Must have: pump and power", "must", "pump"),
-         ("kit", "Must have: pots, buckets, towers and what is in them", "must", "kit"),
-         ("ground", "Must have: soil, gravel and mulch", "must", "ground"),
-         ("optional", "Optional", "optional", ""),
-         ("tool", "Tools, bought or borrowed", "tool", ""))
+# The lists: key, title, the need of its parts, where they are put (anywhere: none named).
+LISTS = (("store", "Must have: stores, gutters and stands", "must", ("store",)),
+         ("head", "Must have: timer, filter and valves", "must", ("head",)),
+         ("line", "Must have: pipes and outlets", "must", ("line",)),
+         ("pump", "Must have: pump and power", "must", ("pump",)),
+         ("kit", "Must have: pots, buckets, soil and gravel", "must", ("kit", "ground")),
+         ("optional", "Optional", "optional", ()),
+         ("tool", "Tools, bought or borrowed", "tool", ()))
 
 
 @dataclass(frozen=True)
@@ -130,12 +129,13 @@ class OnPaper(Form):
 
 
 def heads(sheet: Sheet) -> list[Pane]:
-    """Head assemblies, exploded in order."""
+    """Head assemblies, exploded in order, and the pieces of pipe to cut."""
     a = sheet.assessment
     rows = tuple((zone.name, "; ".join(part.name for part in head_assembly(
         a.garden, a.library, zone))) for zone in a.garden.zones)
     return [Pane(drawing=draw_build.heads(sheet)), Pane(twin=True, table=Table(
-        "Head assemblies, from the source on", ("Zone", "In order"), rows))]
+        "Head assemblies, from the source on", ("Zone", "In order"), rows)),
+        Pane(table=cut_table(sheet))]
 
 
 def buy(sheet: Sheet) -> list[Pane]:
@@ -153,9 +153,9 @@ def shopping(a: Assessment, system: System) -> Shopping:
                     cost=units.show(p.cost, "money", system))
 
     lists = []
-    for key, title, need, place in LISTS:
+    for key, title, need, places in LISTS:
         mine = [p for p in a.parts if p.need == need and (
-            not place or a.library.parts[p.key].place == place)]
+            not places or a.library.parts[p.key].place in places)]
         if mine:
             lists.append(Parts(key, title, [row(p) for p in mine], units.show(
                 cost_of(mine, need), "money", system)))
@@ -201,7 +201,7 @@ def more(sheet: Sheet) -> list[Pane]:
         then = a.after(MorePots(beside, count))
     except EditRefused as error:
         return [*links, Pane(words=str(error))]
-    parts = tuple((p.name, _more(p, by, sheet.system), p.reason)
+    parts = tuple((p.name, _more(p, by, sheet.system))
                   for p, by in to_add(a.parts, then.parts))
     stops = [(key, a.station(key), then.station(key)) for key in STATIONS if key != "keep"]
     figures = tuple((was.name, was.key_figure.show(sheet.system), now.key_figure.show(sheet.system))
@@ -210,7 +210,7 @@ def more(sheet: Sheet) -> list[Pane]:
     said = [(f.level, f.title.show(sheet.system), f.why.show(sheet.system))
             for _, was, now in stops for f in new_findings(was.findings, now.findings)]
     return [*links,
-            Pane(table=Table("To add to what is on the list", ("Part", "More", "Why"), parts,
+            Pane(table=Table("To add to what is on the list", ("Part", "More"), parts,
                              frozenset({1}))),
             Pane(table=Table("What it does to the rest", ("Station", "Now", "Then"), figures,
                              frozenset({1, 2}))) if figures else Pane(
@@ -226,13 +226,6 @@ def on_paper(sheet: Sheet) -> list[Pane]:
     """The whole garden as a PDF, and the labels."""
     return [Pane(form=OnPaper(
         printed(sheet.garden, sheet.assessment.library, sheet.at), sheet.at))]
-
-
-def cuts(sheet: Sheet) -> list[Pane]:
-    """The cut list."""
-    return [parted(((tube, (where, length, pieces)) for tube, length, pieces, where
-                    in cut_table(sheet).rows), ("For", "Length", "Pieces"), frozenset({1, 2}),
-                   words="True lengths, pipe by pipe.")]
 
 
 def cut_table(sheet: Sheet) -> Table:
