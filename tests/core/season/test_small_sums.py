@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -9,9 +10,10 @@ from test_programme import every_day, weather
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
+from euhydra.core.season.inputs import timer_runs
 from euhydra.core.season.programme import opened
 from euhydra.core.season.simulate import run_season
-from euhydra.core.season.sizing import ALWAYS, GROWS, TRIES
+from euhydra.core.season.sizing import ALWAYS, GROWS, TRIES, Sizes
 from gardens import made
 from worlds import world
 
@@ -109,3 +111,69 @@ def test_a_store_that_never_fails_is_found_where_rain_is_enough_and_nowhere_else
         sizes._in_all(s)).given >= ALWAYS), math.inf))
     small = SetValue("roofs/roof/width_m", 0.5).apply(wide, library)
     assert assess(small, library).sizes.rule_sizes_l["never-fails"] == math.inf
+
+
+def test_roots_are_drawn_to_their_last_and_no_further():
+    """10 hold 8 that are ready, and 9.5 are wanted in each half of a day after a flood.
+
+    The first half leaves 0.5, at which a quarter of the second's 9.5 would be drunk: 0.5 is.
+    """
+    rain, use = NONE.copy(), NONE.copy()
+    rain[0, 10], use[0, 11] = 50.0, 19.0
+    season = run_season(world(use, rain, SHUT, total=10.0, ready=8.0))
+    assert season.depletion[0, 0, 10] == 0.0
+    assert season.depletion[0, 0, 11] == pytest.approx(10.0)
+    assert season.drunk[0, 0, 11] == pytest.approx(10.0)
+
+
+def test_nothing_runs_over_where_nothing_comes():
+    assert run_season(world(NONE, NONE, SHUT)).over_share == 0.0
+
+
+def test_a_timer_with_weekdays_runs_as_it_is_set_and_follows_no_weather(library):
+    """Only a weather-adjusting one moves its minutes by the day."""
+    for kind, moved in (("weekday-ball", False), ("multi-ball", False), ("weather-ball", True)):
+        a = assess(made(library, ("timers/timer/kind", kind), ("site/years", 5)), library)
+        zone = a.garden.timed_zones[0]
+        minutes, runs = timer_runs(a.season_inputs, a.weather)
+        each = np.unique(np.round(minutes[0][runs[0] > 0] / runs[0][runs[0] > 0], 6))
+        stand = {float(s.minutes) for m in range(12) if (s := a.schedule.setting_in(zone.id, m))}
+        assert (set(each.tolist()) <= stand) != moved, kind
+
+
+def sized(enough_l):
+    """Sizes of which those of so many litres give all that is opened for."""
+    return SimpleNamespace(_in_all=lambda size: [size], _with=lambda sizes: SimpleNamespace(
+        given=1.0 if sizes[0] >= enough_l else 0.5))
+
+
+@pytest.mark.parametrize(("enough", "least"), [(90.0, 100.0), (115.0, 121.0), (161.0, 161.051),
+                                               (162.0, math.inf)])
+def test_the_least_store_that_never_fails_is_met_in_tenths(enough, least):
+    """From the sequent peak's up by a tenth each time, five times and no more."""
+    assert Sizes._never_fails(sized(enough), 100.0) == pytest.approx(least)
+
+
+def test_the_sequent_peak_draws_before_the_day_s_rain():
+    """10 L come each day and 10 are drawn each day: a store of 10 L bridges from one to the next.
+
+    Ten days without any rain take 100 L more out of it.
+    """
+    asked, inflow = np.full((1, 365), 10.0), np.full((1, 365), 10.0)
+    fake = SimpleNamespace(inflow_l=inflow, asked_l=asked, rain_mm=np.ones((1, 365)),
+                           season=SimpleNamespace(by_year=lambda x: x, years=1))
+    rules = Sizes.rule_sizes_l.func
+    assert rules(fake)["never-fails"] == pytest.approx(10.0)
+    inflow[0, 100:110] = 0.0
+    inflow[0, 110] = 110.0
+    assert rules(fake)["never-fails"] == pytest.approx(110.0)
+
+
+def test_every_bank_is_reached_where_nobody_says_which_are(library):
+    """A hose alone draws on one bank that holds nothing; a well behind it is none."""
+    for more, banks in (((), (0,)), (("+well",), (0,))):
+        garden = made(library, *more, waters=("tap",))
+        a = assess(garden, library)
+        found = Sizes(a.season_inputs, a.season, (), as_set=True)
+        assert len(a.season.world.size) == 1 + a.season.world.shafts
+        assert found.reached == banks
