@@ -1,13 +1,14 @@
 """Timing: the dial, the weekdays, the rounding left over."""
 
 import math
+from types import SimpleNamespace
 
 import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.schedule.settings import settings
-from euhydra.core.schedule.timing import MonthNeed
+from euhydra.core.schedule.timing import MonthNeed, _gap_hours
 from gardens import poured
 
 
@@ -161,3 +162,11 @@ def test_pulses_part_the_day_and_give_no_less(library, timer):
             more = 60 * drained / flow * (other.runs_a_week - one.runs_a_week)
             weeks = (other.exact_min * other.runs_a_week, one.exact_min * one.runs_a_week)
             assert weeks[1] - 1e-6 <= weeks[0] <= weeks[1] + more + 1e-6
+
+
+def test_roots_bridge_parts_of_an_hour_too():
+    """10 L ready at 7 L a day last a day and three sevenths: 34.29 hours."""
+    plot = SimpleNamespace(potted=False, seedlings=False, raw_by_month=[10.0] * 12,
+                           use_in_season=lambda month: 7.0)
+    assert _gap_hours(plot, 6) == pytest.approx(24 * 10 / 7)
+    assert _gap_hours(plot, 6, 2.0) == 48.0

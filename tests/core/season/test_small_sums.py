@@ -177,3 +177,10 @@ def test_every_bank_is_reached_where_nobody_says_which_are(library):
         found = Sizes(a.season_inputs, a.season, (), as_set=True)
         assert len(a.season.world.size) == 1 + a.season.world.shafts
         assert found.reached == banks
+
+
+def test_plots_that_a_tap_or_a_well_feeds_itself_are_no_store_s(library):
+    hose = assess(made(library, waters=("tap",)), library).season.world
+    assert not hose.stored.any()
+    barrels = assess(made(library), library).season.world
+    assert barrels.stored.all()

@@ -16,6 +16,7 @@ from euhydra.core.supply.gutter_capacity import (
     down_l_h,
     gutter_l_h,
     parted,
+    sharing,
 )
 from euhydra.core.supply.runoff import RAIN_HOURS, roof_yields, wintered
 from gardens import poured
@@ -135,3 +136,53 @@ def test_a_first_flush_may_be_typed_as_a_volume(library):
     for typed, says in (("200 L", "out of bounds"), ("5 kg", "5 kg")):
         with pytest.raises(BadEntry, match=says):
             parse_for(measure, typed, "metric")
+
+
+def test_each_roof_has_its_own_gutter_unless_it_shares_one():
+    own, beside, alone = (roof(name, [{"share": 1.0}], gutter_of=of)
+                          for name, of in (("a", ""), ("b", "a"), ("c", "")))
+    groups = sharing([beside, alone, own])
+    assert sorted(groups) == sorted([(own, beside), (alone,)])
+
+
+def test_what_two_roofs_cannot_take_is_lent_by_what_each_holds_back():
+    """Restrictors let 10 L an hour by: 30 and 10 L are held, and a free downspout takes them all.
+
+    Three quarters of what it takes are the first roof's.
+    """
+    one = roof("a", [{"share": 1.0, "restrictor_l_h": 10.0, "to": "x"}, {"share": 0.0, "to": "y"}])
+    two = roof("b", [{"share": 1.0, "restrictor_l_h": 10.0, "to": "x"}], gutter_of="a")
+    first, second = parted([one, two], [np.array([40.0]), np.array([20.0])], 1.0)
+    assert first.down["a", "d1"][0] == pytest.approx(30.0)
+    assert second.down["a", "d1"][0] == pytest.approx(10.0)
+    assert first.over_edge[0] == pytest.approx(0.0)
+
+
+def test_no_more_runs_along_a_gutter_than_it_carries_in_all_its_hours():
+    """A half-round of 60 mm carries 0.9 × 2.78e-5 × 1,413.7^1.25 L/s, 783 L an hour by hand."""
+    one = roof("a", [{"share": 1.0, "restrictor_l_h": 1.0, "to": "x"}, {"share": 0.0, "to": "y"}],
+               gutter_mm=60)
+    (told,) = parted([one], [np.array([9000.0])], 6.0)
+    carried = 6 * 0.9 * 2.78e-5 * 1413.717**1.25 * 3600
+    assert gutter_l_h(60) * 6 == pytest.approx(carried, rel=1e-4)
+    assert told.down["a", "d1"][0] == pytest.approx(carried, rel=1e-4)
+    assert told.over_edge[0] == pytest.approx(9000 - 6 - carried, rel=1e-4)
+
+
+def test_past_the_table_a_downspout_carries_by_its_bore():
+    """Twice the last bore carries 2^(8/3), 6.35 times as much."""
+    bore, flow = CONDUCTORS[-1]
+    assert conductor_l_h(2 * bore) == pytest.approx(6.3496 * flow, rel=1e-4)
+
+
+def test_what_runs_over_the_edge_is_told_once(library):
+    """300 mm in a day on 15 m² and a downspout that lets 1 L/h by: all else is over the edge."""
+    garden = poured(library)
+    one = garden.roofs[0].model_copy(update={"first_flush_mm": 0.0, "downspouts": (
+        garden.roofs[0].downspouts[0].model_copy(update={
+            "share": 1.0, "restrictor_l_h": 1.0}),)})
+    told = roof_yields(np.array([[0.0, 300.0]]), [one], library)[one.id]
+    (led,) = told.by_store.values()
+    assert led[0, 1] == pytest.approx(6.0)
+    assert told.over_l[0, 1] > 3000
+    assert told.astray_l[0, 1] == pytest.approx(0.0, abs=1e-6)

@@ -16,6 +16,7 @@ from gardens import poured
 def test_first_flush_takes_once_per_event():
     ran_off = np.array([0, 6, 10, 0, 3, 0, 0, 25.0])
     assert first_flush(ran_off, 10).tolist() == [0, 6, 4, 0, 3, 0, 0, 10]
+    assert first_flush(np.array([10.0, 0, 8]), 10).tolist() == [10, 0, 8], "whole after a dry day"
 
 
 def test_first_flush_runs_on_over_new_year():
