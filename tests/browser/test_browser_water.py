@@ -109,7 +109,7 @@ OF_WHAT_IS_THERE = ("label", "select-name", "button-name", "link-name", "aria-re
 @pytest.mark.parametrize("garden", ["plot-27", "balcony"])
 def test_the_other_demo_gardens_stand_by_axe(site, watched, garden):
     page = watched.page
-    for station in ("place", "catch", "store"):
+    for station in ("catch", "store"):
         for view in VIEWS[station]:
             page.goto(f"{site}/g/{garden}/{station}?view={view.key}")
             watched.axe(OF_WHAT_IS_THERE)

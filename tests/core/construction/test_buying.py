@@ -1,6 +1,7 @@
 """What is there already, what a part costs, and what is left to buy."""
 
 import json
+import math
 
 import pytest
 from hypothesis import given
@@ -140,7 +141,14 @@ def test_a_garden_in_gallons_has_its_parts_in_gallons_and_what_is_noted_stays(li
     assert {"Hole saw, 1 9/16 in", "Hole saw, 1 in", "Hole saw, 1 15/16 in"} >= saws
     assert len(saws) > 1
     sacks = next(p for p in us.values() if p.key == "mix")
-    assert sacks.name.replace("\u00a0", " ").endswith("sacks of 50 L (13 gal)")
+    assert sacks.name.replace("\u00a0", " ").endswith("sacks of 2 cu ft")
+    pots = garden.plot("pots-1")
+    litres = 4 * 0.9 * math.pi / 4 * pots.diameter_m**2 * pots.height_m * 1000
+    assert (sacks.quantity, metric[sacks.id].quantity) == (
+        math.ceil(litres / 56.634), math.ceil(litres / 50))
+    rolls = {round(p.roll_m / 0.3048) for p in us.values() if p.roll_m}
+    assert rolls <= {50, 100, 250, 500}, "pipe comes in rolls of feet"
+    assert all(p.rolls * p.roll_m >= p.to_buy for p in us.values() if p.roll_m)
 
 
 def test_what_was_noted_under_a_part_s_old_name_is_still_noted(library):

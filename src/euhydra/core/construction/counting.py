@@ -5,7 +5,14 @@ from __future__ import annotations
 import math
 
 from euhydra.core.construction.facts import Built, kits_of
-from euhydra.core.construction.parts import BULK_SPARE, PIPE_SPARE, PartLine, part_id
+from euhydra.core.construction.parts import (
+    BULK_SPARE,
+    PIPE_SPARE,
+    SACKS,
+    PartLine,
+    part_id,
+    rolls_sold,
+)
 from euhydra.core.library import Library
 from euhydra.core.library.kits import KitPart
 from euhydra.core.units import NNBSP, System, show
@@ -40,6 +47,14 @@ class Count:
             both = f"{sold} ({own})" if sold and self.system == "us" else own
             self.shown[which] = detail.replace("{}", both)
 
+    def add_sacks(self, key: str, litres: float, what: str = "") -> None:
+        """So many litres in sacks as the country sells them; ``what`` is in them."""
+        size, words = SACKS[self.system]
+        metric = f"{what}, sacks of {SACKS['metric'][1]}" if what else ""
+        self.add(key, litres / size, variant=metric)
+        part = self.library.parts[key]
+        self.shown[key, metric] = f"{what or part.name}, sacks of {words}"
+
     def lines(self) -> list[PartLine]:
         """What has been counted."""
         out = []
@@ -49,7 +64,8 @@ class Count:
                 continue
             out.append(PartLine(part_id(key, which), key, self.shown[key, which],
                                 _sold(quantity, part.sold_by), part.sold_by, part.need,
-                                reason or part.reason, price, roll_m=roll_m, swap=part.swap))
+                                reason or part.reason, price,
+                                roll_m=rolls_sold(roll_m, self.system), swap=part.swap))
         return out
 
 
@@ -69,6 +85,9 @@ def kit_parts(count: Count, thing: Built) -> None:
 
 
 def _kit_part(count: Count, thing: Built, part: KitPart, times: float) -> None:
+    if part.sacks:
+        count.add_sacks(part.part, times, thing.say(part.name).show("metric"))
+        return
     size = thing.amounts[part.size] if part.size else None
     metric = show(size.value, size.kind, "metric") if size else ""
     count.add(

@@ -14,7 +14,6 @@ from euhydra.core.construction.parts import (
     OUTLETS_A_SPARE,
     PEBBLES_M,
     PIPE_SPARE,
-    SACK_L,
 )
 from euhydra.core.demand.soil import mix_l
 from euhydra.core.garden.model import (
@@ -122,9 +121,7 @@ def mix_parts(count: Count, garden: Garden) -> None:
     pebbles = 0.0
     for plot in garden.plots:
         if isinstance(plot, Holder):
-            count.add("mix", mix_l(plot) / SACK_L,
-                      count.library.soils[plot.soil].name + ", sacks of {}", size=SACK_L,
-                      kind="volume", sold=f"{SACK_L:.0f} L")
+            count.add_sacks("mix", mix_l(plot), count.library.soils[plot.soil].name)
         if isinstance(plot, Wicking) and plot.kind == "float-pots":
             pebbles += plot.count * math.pi / 4 * plot.diameter_m**2 * PEBBLES_M * 1000
     if pebbles:

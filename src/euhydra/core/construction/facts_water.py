@@ -9,7 +9,7 @@ from euhydra.core import storage
 from euhydra.core.construction import setting_out
 from euhydra.core.construction.facts import Built
 from euhydra.core.construction.joining import run_of
-from euhydra.core.construction.parts import LITRE_PRICE, SACK_L, VESSEL_PRICE
+from euhydra.core.construction.parts import LITRE_PRICE, VESSEL_PRICE
 from euhydra.core.garden.model import Drain, Garden, Joint, Lift, Roof, Standpipe, Store
 from euhydra.core.hydraulics.pump_duty import USABLE_BATTERY, watts_of
 from euhydra.core.layout.heads import hanging_on
@@ -23,7 +23,6 @@ SLAB_M = 0.4
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
 TEST_OVER_M = 0.1  # a spigot is tried under so much water, from memory
 AIR_GAP_M = 0.05  # twice the bore of a 25 mm hose and never under 25 mm, common practice
-CHIPS_SACK_L = 50.0
 FLOAT_SLACK_M = 0.3  # of hose beyond a vessel's height, so that a floating intake lies free
 PLANTER_MIX = "potting-mix"
 PIT_GRAVEL = 0.5  # of a buried chamber's volume is gravel round it, from memory
@@ -74,7 +73,6 @@ def _store(garden: Garden, library: Library, store: Store) -> Built:
         "screens": count(store.count + 1), "floating": yes(floating),
         "float_hose": Amount(store.height_m + FLOAT_SLACK_M if floating else 0.0, "length"),
         "freezes": yes(freezes), "planted": count(store.count if planted else 0),
-        "sack": Amount(SACK_L, "volume"),
     }, {"sold_as": Phrase(SHAPES[store.shape].sold_as), "vessel": Phrase(garden.vessel),
         "each": Phrase(" for each" if store.count > 1 else ""),
         "planter_mix": Phrase(library.soils[PLANTER_MIX].name),
@@ -158,8 +156,8 @@ def drain_group(drain: Drain) -> list[Built]:
         "stand_high": Amount(drain.stand_m, "small"),
         "a_week": Amount(drain.litres_a_use * sum(drain.uses), "volume"),
         "gap": Amount(AIR_GAP_M, "small"), "outlet": Amount(drain.drum_outlet_m, "small"),
-        "chips": count(math.ceil(1000 / CHIPS_SACK_L * sum(
-            b.length_m * b.width_m * b.depth_m for b in drain.basins)))})]
+        "chips": Amount(1000 * sum(
+            b.length_m * b.width_m * b.depth_m for b in drain.basins), "volume")})]
     if drain.school == "drum":
         return found
     return found + [Built("basin", "", f"{drain.id}-{basin.id}", basin.name, drain.name, {

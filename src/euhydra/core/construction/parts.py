@@ -17,7 +17,11 @@ from euhydra.core.units import System, show
 
 PIPE_SPARE = 1.05  # five in a hundred for cuts, from memory
 NEEDS = ("must", "optional", "tool")
-SACK_L, BAG_L, PEBBLES_M = 50.0, 10.0, 0.05  # common practice
+BAG_L, PEBBLES_M = 10.0, 0.05  # common practice
+# Sacks and rolls as they are sold: litres and words; feet.
+SACKS = {"metric": (50.0, "50 L"), "us": (56.634, "2 cu ft")}
+ROLLS_FT = (50, 100, 250, 500)
+FOOT_M = 0.3048
 OUTLETS_A_SPARE, LEAST_SPARE = 20, 2  # from memory
 VESSEL_PRICE, LITRE_PRICE = 15.0, 0.14  # invented price book
 BULK_SPARE = 1.1  # a tenth more of what settles and spills, from memory
@@ -86,6 +90,14 @@ def shown(part: PartLine, quantity: float, system: System) -> str:
         return words
     unit, each = LOADS[system]
     return f"{words} ({quantity * T_M3[part.key] * each:.1f}\u00a0{unit})"
+
+
+def rolls_sold(roll_m: float, system: System) -> float:
+    """The roll that a pipe comes in, m: in feet the next one up that is sold, or near it."""
+    if roll_m <= 0 or system == "metric":
+        return roll_m
+    near = [feet for feet in ROLLS_FT if feet * FOOT_M >= 0.98 * roll_m]
+    return (near[0] if near else ROLLS_FT[-1]) * FOOT_M
 
 
 def part_id(key: str, variant: str = "") -> str:

@@ -16,8 +16,9 @@ class KitPart:
     """A part: ``each`` for every one of the fact ``per``; none where that is 0.
 
     ``name`` replaces the part's own, its "{}" filled with the fact ``size``; what is ``sold`` by
-    that size is called by it in either system. ``variant`` keeps unlike ones apart. ``price`` and
-    the ``roll`` it comes in are facts, where the table's are not it.
+    that size is called by it in either system. Of what comes in ``sacks`` they are litres.
+    ``variant`` keeps unlike ones apart. ``price`` and the ``roll`` it comes in are facts, where the
+    table's are not it.
     """
 
     part: str
@@ -26,6 +27,7 @@ class KitPart:
     name: str = ""
     size: str = ""
     sold: bool = False
+    sacks: bool = False
     variant: str = ""
     price: str = ""
     roll: str = ""
