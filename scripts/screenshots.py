@@ -20,7 +20,8 @@ SHOTS = [
     ("time", f"{KILN}/time?month=7", BENCH), ("time-watch", f"{PLOT}/time?view=watch", BENCH),
     ("prove", f"{PLOT}/prove?view=thirst", BENCH),
     ("prove-away", f"{KILN}/prove?view=away&day=07-10", BENCH),
-    ("build", f"{KILN}/build?view=kits&asked=wicking", BENCH), ("build-phone", f"{KILN}/build?view=steps", PHONE),
+    ("build", f"{KILN}/build?view=kits&asked=wicking", BENCH),
+    ("build-phone", f"{KILN}/build?view=steps", PHONE),
     ("keep-phone", f"{PLOT}/keep?asked=dip", PHONE),
     ("keep-season", "/g/quarry-steps/keep?view=season", BENCH),
 ]
