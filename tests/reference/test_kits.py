@@ -85,6 +85,30 @@ def test_one_barrel_put_in(library):
         "diverter": 1, "winter-cap": 1}
 
 
+def test_a_barrel_that_stays_full_through_the_winter_has_no_cap(library):
+    """Indoors its diverter goes on filling it, as the season has it."""
+    for indoors, caps in ((False, 1), (True, 0)):
+        garden = made(library, ("stores/barrels/indoors", indoors))
+        assert sum(p.quantity for p in parts_list(garden, library) if p.key == "winter-cap") == caps
+
+
+def test_small_tube_comes_in_its_rolls_risers_and_all(library):
+    """Twenty pots, each 0.4 m up, and the tubes past them; rolls of 15 m, or of 50 ft."""
+    for units, roll in (("metric", 15.0), ("us", 50 * 0.3048)):
+        garden = made(library, pots=20, units=units)
+        (small,) = [p for p in parts_list(garden, library) if p.id == "tube-quarter-inch"]
+        assert small.roll_m == pytest.approx(roll)
+        assert small.quantity > 20 * 0.4
+        assert small.rolls == -(-small.quantity // roll)
+
+
+def test_a_tower_with_one_outlet_needs_no_further_tee(library):
+    tower = made(library, "+tower").plots[-1].id
+    for each, tees in ((1, 2), (2, 4), (3, 6)):
+        garden = made(library, "+tower", (f"plots/{tower}/each", each))
+        assert taken(garden, library, "plot", tower)["small-tee"] == tees
+
+
 def test_three_linked_barrels_are_drilled_where_they_are_joined(library):
     """A diverter's hole and its inlet, an overflow, an outlet; either end of two links."""
     garden = made(library, barrels=3)

@@ -14,7 +14,7 @@ from euhydra.core.garden.model import Bed, Planting, Point, Pots
 from euhydra.core.hydraulics.balancing import balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe
 from euhydra.core.layout.containers import POTS_A_LINE
-from euhydra.core.layout.laying import drippers_per_pot, rows_in
+from euhydra.core.layout.laying import drippers_in, rows_in
 from euhydra.core.schedule import seasonal_adjust
 from euhydra.core.stations.worst import worst_zone
 from euhydra.data import library as load_library
@@ -43,8 +43,8 @@ def test_sand_wants_closer_rows_than_clay(library):
 def test_one_dripper_in_a_small_pot_two_in_a_large_one():
     pot = {"id": "p", "name": "p", "corner": Point(x_m=0, y_m=0), "count": 3, "height_m": 0.3,
            "plantings": (Planting(id="p", crop="tomato"),)}
-    assert drippers_per_pot(Pots(diameter_m=0.25, **pot)) == 1
-    assert drippers_per_pot(Pots(diameter_m=0.45, **pot)) == 2
+    assert drippers_in(Pots(diameter_m=0.25, **pot)) == 1
+    assert drippers_in(Pots(diameter_m=0.45, **pot)) == 2
 
 
 @pytest.mark.parametrize(("pots", "diameter_m"), [(10, 0.3), (11, 0.3), (25, 0.3), (12, 1.2)])

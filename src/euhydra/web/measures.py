@@ -15,7 +15,7 @@ from euhydra.core.garden.model import (
     Zone,
 )
 from euhydra.core.garden.today import MEASURES_OF
-from euhydra.core.layout.rows import tube_of
+from euhydra.core.layout.rows import openings_offered, tube_of
 from euhydra.core.library import Library
 from euhydra.web.fields import Field, Fields
 
@@ -154,7 +154,7 @@ def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) ->
     if isinstance(plot, Bed):
         tube, rows = tube_of(plot, library), library.methods[plot.method].rows
         keys += ["layout", *([] if rows == "plants" else ["apart_m"]),
-                 *(["openings_m"] if tube.key.startswith(("dripline", "drilled")) else []),
+                 *(["openings_m"] if openings_offered(plot, library) else []),
                  *(["hole_mm"] if tube.outlet == "hole" else [])]
         if plot.laid == "hand":
             keys += [f"rows/{row.id}/{key}" for row in plot.rows

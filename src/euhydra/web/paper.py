@@ -8,12 +8,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from markupsafe import Markup
+from markupsafe import Markup, escape
 
 from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.construction.care import due
 from euhydra.core.construction.holes import holes
+from euhydra.core.construction.things import things
 from euhydra.core.garden.model import Garden, Zone
 from euhydra.core.schedule.calendar import Card, cards, clock
 from euhydra.core.schedule.rhythm import rhythm
@@ -23,12 +24,13 @@ from euhydra.core.stations.place import MONTHS
 from euhydra.core.units import System
 from euhydra.web import pages
 from euhydra.web.drawings import build as draw_build
+from euhydra.web.drawings import kits as draw_kits
 from euhydra.web.drawings import marking, plan, push, zones
 from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.fields import Fields
 from euhydra.web.panes import build, prove, time, timers
 from euhydra.web.panes.base import Pane, Table
-from euhydra.web.panes.kits import drawn_kits, hole_table
+from euhydra.web.panes.kits import hole_table
 from euhydra.web.sheet import Sheet
 
 AWAY_DAYS = 14
@@ -86,8 +88,7 @@ def contents(assessment: Assessment, today: dt.date, picture: bytes = b"") -> di
         "heads": _drawn(draw_build.heads(sheet)) if garden.zones else "",
         "cuts": _cuts(sheet),
         "marked": _marked(assessment, garden),
-        "kits": [(thing.name, _drawn(picture)) for thing, picture in drawn_kits(sheet)
-                 if thing.sort != "store"],
+        "kits": _kits(sheet),
         "holes": _holes(sheet),
         "steps": build.steps_of(sheet).parts,
         "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))
@@ -128,6 +129,18 @@ def _year_of(sheet: Sheet, whose: str, opened: Sequence[Zone]) -> Table:
 def _setting(card: Card, zone_id: str) -> str:
     setting, at = next((s, at) for zone, s, at in card.zones if zone == zone_id)
     return f"{setting.minutes} min {rhythm(setting)} {clock(at)}" if setting else "–"
+
+
+def _kits(sheet: Sheet) -> list[tuple[str, Markup]]:
+    """The kits that are drawn, alike ones once with their names; stores are marked out apart."""
+    a = sheet.assessment
+    found: dict[str, tuple[Markup, list[str]]] = {}
+    for thing in things(a.garden, a.library):
+        if thing.sort != "store" and draw_kits.drawable(thing):
+            picture = draw_kits.drawing(a, thing, sheet.system)
+            alike = str(picture).replace(str(escape(thing.name)), "")
+            found.setdefault(alike, (picture, []))[1].append(thing.name)
+    return [(", ".join(names), _drawn(picture)) for picture, names in found.values()]
 
 
 def _holes(sheet: Sheet) -> list[tuple[str, str, str, str, str]]:

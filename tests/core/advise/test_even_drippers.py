@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from euhydra.core.advise.even_drippers import WITHIN, Served, apart, fewest_even
 from euhydra.core.assessment.assess import assess
+from euhydra.core.editing.edits import SetValue
 from euhydra.core.stations.time import peak_month
 from euhydra.core.stations.uneven_pots import pot_shares
 from gardens import made, rules_of
@@ -63,3 +64,14 @@ def test_big_and_small_pots_on_one_run_get_their_drippers_as_one_edit(library):
 
 def test_pots_alike_say_nothing(library):
     assert "time.uneven-pots" not in rules_of(made(library, "+pots"), library)
+
+
+def test_more_drippers_than_one_valve_carries_are_not_offered(library):
+    """Two rows of sixty on a tap: three drippers in each large pot part them, two valves then."""
+    garden = made(library, "+pots", *((f"plots/{row}/{key}", value) for row, wide in (
+        ("pots-1", 0.2), ("pots-3", 0.34)) for key, value in (
+            ("count", 60), ("diameter_m", wide), ("dripper", "plain-4"))), waters=("tap",))
+    found = rules_of(garden, library)["time.uneven-pots"]
+    assert list(found.remedies) == []
+    parted = SetValue("plots/pots-3/each", 3).apply(garden, library)
+    assert not any({"pots-1", "pots-3"} <= set(z.plots) for z in parted.zones)

@@ -88,6 +88,21 @@ def test_names_with_braces_do_no_harm(library):
     assert any(s.place == "{x} bed" for s in found)
 
 
+def test_names_like_a_kit_s_own_words_do_no_harm(library):
+    """A gardener may call things by what stands in braces in a kit's sentences."""
+    garden = poured(library)
+    for path, name in (("roofs/roof-1/name", "{name}"), ("stores/barrels/name", "{roof} {marks}"),
+                       (f"roofs/roof-1/downspouts/{garden.roofs[0].downspouts[0].id}/name",
+                        "{roof}"), ("plots/pots-1/name", "{outlets:a|b} {")):
+        garden = SetValue(path.replace("roof-1", garden.roofs[0].id), name).apply(garden, library)
+    found = steps(assess(garden, library).season_inputs)
+    said = [w.show(units) for s in found for w in (s.title, s.how, s.test, s.own)
+            for units in ("metric", "us")]
+    assert any(words.startswith("{name}: ") for words in said)
+    assert {"{roof} {marks}", "{outlets:a|b} {"} <= {s.place for s in found} | {
+        s.part for s in found}
+
+
 def test_what_is_done_alike_is_told_once_with_its_places(library):
     """Two beds and a row of pots: one head, one header and one rinse for all, each place named."""
     a = assess(poured(library), library)

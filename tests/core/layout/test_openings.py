@@ -62,3 +62,9 @@ def test_drilled_pipe_is_drilled_as_it_was_typed_and_its_holes_are_on_the_list(l
     assert (told.mm, told.times) == (2.0, sum(o.points for o in runs))
     assert any(p.name.replace("\u00a0", " ") == "Drill bit, 2 mm"
                for p in assess(garden, library).parts)
+
+
+@pytest.mark.parametrize("method", ["soaker", "tape", "drippers"])
+def test_what_has_no_openings_to_choose_says_nothing_of_them(library, method):
+    garden = made(library, ("plots/bed-1/openings_m", 0.5), ("plots/bed-1/method", method))
+    assert "lay.openings" not in rules_of(garden, library)

@@ -47,6 +47,11 @@ class Count:
             both = f"{sold} ({own})" if sold and self.system == "us" else own
             self.shown[which] = detail.replace("{}", both)
 
+    def add_tube(self, tube: str, metres: float, reason: str) -> None:
+        """So many metres of a tube of the table."""
+        laid = self.library.tubes[tube]
+        self.add("tube", metres, laid.name, reason, laid.price, laid.roll_m, variant=tube)
+
     def add_sacks(self, key: str, litres: float, what: str = "") -> None:
         """So many litres in sacks as the country sells them; ``what`` is in them."""
         size, words = SACKS[self.system]
@@ -85,6 +90,9 @@ def kit_parts(count: Count, thing: Built) -> None:
 
 
 def _kit_part(count: Count, thing: Built, part: KitPart, times: float) -> None:
+    if part.part == "tube":
+        count.add_tube(part.variant, times, part.reason)
+        return
     if part.sacks:
         count.add_sacks(part.part, times, thing.say(part.name).show("metric"))
         return
@@ -93,7 +101,6 @@ def _kit_part(count: Count, thing: Built, part: KitPart, times: float) -> None:
     count.add(
         part.part, times, _named(thing, part.name), part.reason,
         thing.number(part.price) if part.price else None,
-        thing.number(part.roll) if part.roll else 0.0,
         size=size.value if size else 0.0, kind=size.kind if size else "",
         sold=metric if part.sold else "", variant=thing.say(part.variant).show("metric"))
 

@@ -14,6 +14,7 @@ from euhydra.core.construction.parts import (
     OUTLETS_A_SPARE,
     PEBBLES_M,
     PIPE_SPARE,
+    rolls_sold,
 )
 from euhydra.core.demand.soil import mix_l
 from euhydra.core.garden.model import (
@@ -72,16 +73,15 @@ def line_parts(count: Count, garden: Garden) -> None:
     kinds = Counter(f.kind for f in garden.fittings)
     metres_of: dict[str, float] = {}
     for line in garden.lines:
-        laid = count.library.tubes[line.tube]
         metres_of[line.tube] = metres_of.get(line.tube, 0.0) + line.length_m
-        count.add("tube", line.length_m, laid.name, _tube_reason(line.tube, count.library),
-                  laid.price, laid.roll_m, variant=line.tube)
+        count.add_tube(line.tube, line.length_m, _tube_reason(line.tube, count.library))
     for (wide, narrow), times in sorted(reducers(garden, count.library).items()):
         count.add("reducer", times, f"Reducing coupler, {SOLD_AS[wide]} to {SOLD_AS[narrow]}",
                   variant=f"{wide}-{narrow}")
-    rolls = {key: math.ceil(math.ceil(metres * PIPE_SPARE) / count.library.tubes[key].roll_m)
-             for key, metres in metres_of.items() if count.library.tubes[key].roll_m > 0}
-    if joins := sum(n - 1 for n in rolls.values() if n > 1):
+    rolls = [math.ceil(math.ceil(metres * PIPE_SPARE) / roll_m - 1e-9)
+             for key, metres in metres_of.items()
+             if (roll_m := rolls_sold(count.library.tubes[key].roll_m, count.system)) > 0]
+    if joins := sum(n - 1 for n in rolls if n > 1):
         count.add("coupling", joins)
     count.add("tee", kinds["barb-tee"])
     count.add("elbow", kinds["barb-elbow"])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
@@ -34,14 +35,19 @@ class Built:
         """A kit's sentence about this thing. Raises KeyError where it names what is no fact."""
         if not template:
             return NONE
-        used: dict[str, Amount] = {}
-        for key, phrase in ({"name": Phrase(quoted(self.name))} | dict(self.words)).items():
-            if f"{{{key}}}" in template:
-                template = template.replace(f"{{{key}}}", phrase.template)
-                used |= phrase.amounts
-        used |= {key: amount for key, amount in self.amounts.items()
-                 if f"{{{key}}}" in template or f"{{{key}:" in template}
-        return Phrase(template, used)
+        words = {"name": Phrase(quoted(self.name)), **self.words}
+        used = {key: amount for key, amount in self.amounts.items()
+                if f"{{{key}}}" in template or f"{{{key}:" in template}
+
+        def put_in(found: re.Match[str]) -> str:
+            phrase = words.get(found[1])
+            if phrase is None:
+                return found[0]
+            used.update(phrase.amounts)
+            return phrase.template
+
+        # All at once: what is put in may hold braces of its own, as a gardener's names do.
+        return Phrase(re.sub(r"\{(\w+)\}", put_in, template), used)
 
 
 def kits_of(thing: Built, library: Library) -> Iterator[Kit]:

@@ -41,7 +41,6 @@ WIDE_MM = 12.0  # from this bore a main is punched with barbs, as one of 16 mm i
 STONES_SACK_M2 = 4.0  # of rain garden to a sack of stones at its inlet, from memory
 MULCH_M = {"chips": 0.07, "straw": 0.10}  # how deep it lies, from memory
 BOARD_M = 0.2  # how wide a board of a frame is, common practice
-CHIPS_M = 0.07  # of chips between its plants, from memory
 PLANTS_M2 = 4.0  # in a rain garden, from memory
 TRENCH_M2 = 0.09  # of gravel about a perforated drain: 30 by 30 cm, common practice
 WRAP_M = 1.2  # of fabric round that
@@ -60,9 +59,8 @@ def plot_facts(garden: Garden, library: Library, plot: AnyPlot) -> Built:
         return replace(found, amounts={**found.amounts, **_drilled(garden, library, plot)})
     if isinstance(plot, Tree):
         return replace(found, amounts={**found.amounts, **_undrilled()})
-    vessels = _vessels(garden, library, plot)
-    return replace(found, amounts={**found.amounts, **_undrilled(), **vessels}, words={
-        "small_tube": Phrase(library.tubes[SMALL].name)})
+    vessels = _vessels(garden, plot)
+    return replace(found, amounts={**found.amounts, **_undrilled(), **vessels})
 
 
 def raised_bed(bed: Bed, library: Library) -> Built:
@@ -99,19 +97,18 @@ def ground_m2(plot: AnyPlot) -> float:
     return math.pi / 4 * across * deep * plot.count
 
 
-def _vessels(garden: Garden, library: Library, plot: InVessels) -> dict[str, Amount]:
+def _vessels(garden: Garden, plot: InVessels) -> dict[str, Amount]:
     small = [x for x in garden.lines if x.plot == plot.id and x.tube == SMALL]
     outlets = sum(o.points * o.each for o in garden.outlets if o.plot == plot.id)
     amounts = {
         "vessels": count(plot.count), "across": Amount(plot.diameter_m, "small"),
         "high": Amount(plot.height_m, "small"), "outlets": count(outlets),
+        "further": count(max(outlets - plot.count, 0)),
         "stakes": count(outlets if on_stakes(plot) else 0),
         "tubes": count(len(small)), "lines": count(sum(
             x.plot == plot.id and any(o.line == x.id for o in garden.outlets)
             for x in garden.lines)),
         "clamps": count(sum(math.ceil(x.length_m / CLAMP_EVERY_M) for x in small)),
-        "tube_price": Amount(library.tubes[SMALL].price, "money"),
-        "tube_roll": Amount(library.tubes[SMALL].roll_m, "length"),
         "mix": Amount(mix_l(plot), "volume"), "each_mix": Amount(mix_l(plot) / plot.count,
                                                                 "volume"),
         "watered": yes(outlets > 0), "freezes": yes(bool(garden.site.first_frost)),
@@ -164,7 +161,8 @@ def rain_garden(hollow: RainGarden, library: Library) -> Built:
         "holds": Amount(1000 * area * hollow.depth_m, "volume"),
         "hours": Amount(drainage.soaks_away_h(hollow, library), "hours"),
         "stones": count(math.ceil(area / STONES_SACK_M2)),
-        "plants": count(math.ceil(area * PLANTS_M2)), "chips": Amount(area * CHIPS_M, "bulk")})
+        "plants": count(math.ceil(area * PLANTS_M2)),
+        "chips": Amount(area * MULCH_M["chips"], "bulk")})
 
 
 def wet_area(area: WetArea, library: Library) -> Built:

@@ -15,9 +15,12 @@ from euhydra.core.hydraulics.pump_duty import USABLE_BATTERY, watts_of
 from euhydra.core.layout.heads import hanging_on
 from euhydra.core.library import Library
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
+from euhydra.core.storage.banks import banks_of
+from euhydra.core.storage.inflow import winters_of
 from euhydra.core.storage.shapes import SHAPES
 from euhydra.core.storage.vessel import length_m, width_m
-from euhydra.core.supply.runoff import flush_chamber_l
+from euhydra.core.supply.runoff import flush_chamber_l, flush_l
+from euhydra.core.weather.frost import timer_days
 
 SLAB_M = 0.4
 STEADY_SHARE = 0.25  # of a barrel's water that keeps it from being blown over, from memory
@@ -48,7 +51,6 @@ def store_group(garden: Garden, library: Library, store: Store) -> list[Built]:
 
 
 def _store(garden: Garden, library: Library, store: Store) -> Built:
-    freezes = bool(garden.site.first_frost) and not store.indoors and not store.buried
     floating, planted = store.intake == "floating", store.lid == "planter"
     between = store.count - 1
     slabs = math.ceil(length_m(store) / SLAB_M) * math.ceil(width_m(store) / SLAB_M)
@@ -72,11 +74,19 @@ def _store(garden: Garden, library: Library, store: Store) -> Built:
         "full": Amount(storage.full_dip_m(store), "length"),
         "screens": count(store.count + 1), "floating": yes(floating),
         "float_hose": Amount(store.height_m + FLOAT_SLACK_M if floating else 0.0, "length"),
-        "freezes": yes(freezes), "planted": count(store.count if planted else 0),
+        "freezes": yes(drained_for_frost(garden, store)),
+        "planted": count(store.count if planted else 0),
     }, {"sold_as": Phrase(SHAPES[store.shape].sold_as), "vessel": Phrase(garden.vessel),
         "each": Phrase(" for each" if store.count > 1 else ""),
         "planter_mix": Phrase(library.soils[PLANTER_MIX].name),
         "marks": _marks(garden, store)})
+
+
+def drained_for_frost(garden: Garden, store: Store) -> bool:
+    """Whether the season has a store empty in winter, its rain running by."""
+    banks = banks_of(garden)
+    winters = winters_of(banks, timer_days(garden.site))
+    return bool(winters[banks.of_store[store.id]].any())
 
 
 def _marks(garden: Garden, store: Store) -> Phrase:
@@ -97,7 +107,7 @@ def _diverters(garden: Garden, store: Store) -> Iterator[Built]:
             "over_ground": Amount(drill.over_ground_m, "length"),
             "restrictors": yes(spout.restrictor_l_h > 0),
             "restricted": Amount(spout.restrictor_l_h, "flow"),
-            "freezes": yes(bool(garden.site.first_frost)),
+            "freezes": yes(drained_for_frost(garden, store)),
         }, {"roof": Phrase(quoted(roof.name))})
 
 
@@ -109,7 +119,7 @@ def _merged(garden: Garden, store: Store) -> Built:
     return Built("merged", "", store.id, store.name, store.name, {
         "spouts": count(len(led)), "wyes": count(len(led) - 1),
         "bore": Amount(store.merged_mm, "hole"), "pipe": Amount(store.merged_m, "length"),
-        "flushes": yes(litres > 0), "buried": yes(buried),
+        "buried": yes(buried),
         "above_ground": yes(litres > 0 and not buried),
         "chamber": Amount(litres, "volume", 0), "drip": Amount(litres / (24 * days), "flow"),
         "days": Amount(days, "days"),
@@ -121,10 +131,10 @@ def roof(garden: Garden, library: Library, on: Roof) -> Built:
     """A roof: its guard, and the first flush of what of it does not merge."""
     led = [s for s in on.downspouts if s.to and s.to not in garden.merging]
     eave = max(on.width_m, on.depth_m)
-    flushed = sum(on.first_flush_mm * on.area_m2 * spout.share for spout in led)
+    flushed = flush_l(on) if led else 0.0
     return Built("roof", "", on.id, on.name, on.name, {
         "flushes": yes(flushed > 0), "chamber": Amount(flushed, "volume", 0),
-        "turned_away": yes(on.first_flush_mm > 0),
+        "turned_away": yes(flush_l(on) > 0),
         "guarded": Amount(eave if on.guard != "none" else 0.0, "length"),
         "unguarded": Amount(eave if on.guard == "none" else 0.0, "length"),
     }, {"id": Phrase(on.id), "guard": Phrase(library.guards[on.guard].name.lower())})

@@ -18,8 +18,12 @@ OUTLET_GASKET = "its gasket, soaped"
 
 @dataclass(frozen=True)
 class Hole:
-    """Like holes: so many, of a bore in mm, in what and where, and what makes them tight."""
+    """Like holes: so many, of a bore in mm, in what and where, and what makes them tight.
 
+    ``about`` is the id of the thing they are in, ``of`` its name.
+    """
+
+    about: str
     of: str
     what: str
     where: Phrase
@@ -30,7 +34,7 @@ class Hole:
 
 def holes(garden: Garden, library: Library) -> tuple[Hole, ...]:
     """Every hole, by the thing it is in: first the marks of the stores, then those of the kits."""
-    found = [Hole(store.name, m.what, say(
+    found = [Hole(store.id, store.name, m.what, say(
         "{h} over the base" if m.over_base_m is not None else "{h} over the ground",
         h=Amount(m.over_ground_m if m.over_base_m is None else m.over_base_m, "length")),
         m.drill_mm, m.times, OUTLET_GASKET if m.over_base_m is not None else "")
@@ -43,5 +47,5 @@ def holes(garden: Garden, library: Library) -> tuple[Hole, ...]:
 def _hole(thing: Built, hole: KitHole) -> Hole | None:
     times = round(thing.number(hole.per) * hole.each)
     mm = thing.number(hole.size) if hole.size else hole.mm
-    return Hole(thing.name, hole.what, thing.say(hole.where), mm, times, hole.gasket) if (
+    return Hole(thing.id, thing.name, hole.what, thing.say(hole.where), mm, times, hole.gasket) if (
         times) else None

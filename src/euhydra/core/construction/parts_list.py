@@ -23,7 +23,7 @@ def parts_list(garden: Garden, library: Library) -> tuple[PartLine, ...]:
     mix_parts(count, garden)
     tools(count, garden)
     lines = sorted(count.lines(), key=lambda part: NEEDS.index(part.need))
-    held = {holding.id: holding for holding in garden.holdings}
+    held = {library.renamed_parts.get(h.id, h.id): h for h in garden.holdings}
     firsts: dict[str, str] = {}
     for line in lines:
         firsts.setdefault(line.key, line.id)

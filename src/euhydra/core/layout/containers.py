@@ -21,9 +21,9 @@ RING_SHARE = 0.6  # a ring of dripline lies at this share of the canopy's radius
 RING_CORNERS = 16
 
 
-def drippers_per_pot(pots: Pots) -> int:
-    """As many as were asked for; else one in a small pot and two in a large one."""
-    return pots.each or (2 if pots.diameter_m >= LARGE_POT_M else 1)
+def drippers_in(row: Pots | Tower) -> int:
+    """As many a pot or a tower as were asked for; else one in a small pot, two in a large one."""
+    return row.each or (2 if row.diameter_m >= LARGE_POT_M else 1)
 
 
 def drippers_per_tree(tree: Tree, library: Library) -> int:
@@ -99,11 +99,9 @@ def _tube(plot: InVessels, library: Library) -> str:
 
 
 def _outlet_kind(plot: InVessels) -> tuple[str, int]:
-    if isinstance(plot, Tower):
-        return plot.dripper, plot.each
     if isinstance(plot, Wicking):
         return "float-valve", 1
-    return plot.dripper, drippers_per_pot(plot)
+    return plot.dripper, drippers_in(plot)
 
 
 def _one_valve(work: Work, zone: Zone, row: Wicking, gate: Node, first: XY) -> None:

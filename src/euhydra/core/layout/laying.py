@@ -5,7 +5,7 @@ from __future__ import annotations
 from euhydra.core import storage
 from euhydra.core.garden.model import AnyPlot, Bed, Dripper, Garden, Line, Node, Zone
 from euhydra.core.layout import beds, containers, routes
-from euhydra.core.layout.containers import drippers_per_pot
+from euhydra.core.layout.containers import drippers_in
 from euhydra.core.layout.heads import Hanging, hanging_on
 from euhydra.core.layout.rows import (
     Run,
@@ -21,7 +21,7 @@ from euhydra.core.library import Library
 from euhydra.core.terrain import elevation, geometry
 from euhydra.core.terrain.geometry import XY
 
-__all__ = ["dripper_spacing_m", "drippers_per_pot", "gates_of", "lay", "pieces",
+__all__ = ["dripper_spacing_m", "drippers_in", "gates_of", "lay", "pieces",
            "program_rows", "rows_in", "rows_of"]
 
 

@@ -76,6 +76,13 @@ def tube_of(bed: Bed, library: Library) -> Tube:
     return min((usual, *sold), key=lambda t: abs(t.outlet_spacing_m - bed.openings_m))
 
 
+def openings_offered(bed: Bed, library: Library) -> bool:
+    """Whether a bed's rows may have their openings otherwise than as usual."""
+    usual = library.tubes[library.methods[bed.method].tube]
+    return usual.outlet == "hole" or any(key.startswith(f"{usual.key}-every-")
+                                         for key in library.tubes)
+
+
 def openings_apart_m(bed: Bed, library: Library) -> float:
     """From opening to opening along a row; holes are drilled as far apart as was asked for."""
     tube = tube_of(bed, library)

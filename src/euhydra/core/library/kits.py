@@ -17,8 +17,8 @@ class KitPart:
 
     ``name`` replaces the part's own, its "{}" filled with the fact ``size``; what is ``sold`` by
     that size is called by it in either system. Of what comes in ``sacks`` they are litres.
-    ``variant`` keeps unlike ones apart. ``price`` and the ``roll`` it comes in are facts, where the
-    table's are not it.
+    ``variant`` keeps unlike ones apart; of a tube it is which. ``price`` is a fact, where the
+    table's is not it.
     """
 
     part: str
@@ -30,7 +30,6 @@ class KitPart:
     sacks: bool = False
     variant: str = ""
     price: str = ""
-    roll: str = ""
     reason: str = ""
 
 

@@ -10,6 +10,7 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Roof
 from euhydra.core.statements.figures import Amount, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
+from euhydra.core.supply.runoff import flush_l
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -23,7 +24,7 @@ def findings(r: Results) -> list[Finding]:
     found = []
     for roof in r.garden.roofs:
         least, most = (mm * roof.area_m2 for mm in FLUSH_MM)
-        litres = roof.first_flush_mm * roof.area_m2
+        litres = flush_l(roof)
         if not 0 < litres < least and litres <= most:
             continue
         found.append(Finding(

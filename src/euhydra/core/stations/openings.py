@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Bed
-from euhydra.core.layout.rows import openings_apart_m
+from euhydra.core.layout.rows import openings_apart_m, openings_offered
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy
 
@@ -19,7 +19,8 @@ AS_ASKED_M = 0.01  # an inch size and its metric one are the same line
 def as_sold(r: Results) -> list[Finding]:
     """Beds whose openings are as far apart as is sold, and not as was asked for."""
     found = []
-    for bed in (p for p in r.garden.plots if isinstance(p, Bed) and p.watered == "lines"):
+    for bed in (p for p in r.garden.plots if isinstance(p, Bed)
+                and p.watered == "lines" and openings_offered(p, r.library)):
         laid = openings_apart_m(bed, r.library)
         if bed.openings_m <= 0 or abs(laid - bed.openings_m) <= AS_ASKED_M:
             continue

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from euhydra.core.advise.even_drippers import WITHIN, Served, apart, fewest_even
 from euhydra.core.editing.edits import SetValue, Together
 from euhydra.core.garden.model import Pots, Tower, Zone
-from euhydra.core.layout.containers import drippers_per_pot
+from euhydra.core.layout.containers import drippers_in
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.stations.shares import shares
@@ -45,20 +45,16 @@ def _of(r: Results, zone: Zone, month: int) -> Iterator[Finding]:
 
 def _remedies(r: Results, zone: Zone, month: int) -> Iterator[Remedy]:
     given = pot_shares(r, zone, month)
-    rows = {key: Served(r.garden.plot(key).count, _each(r, key), share)  # type: ignore[union-attr]
-            for key, share in given.items()}
-    each = fewest_even(rows)
+    plots = [p for p in r.garden.plots if p.id in given and isinstance(p, Pots | Tower)]
+    each = fewest_even({p.id: Served(p.count, drippers_in(p), given[p.id]) for p in plots})
     if each is None:
         return
     edit = Together(tuple(SetValue(f"plots/{key}/each", n) for key, n in each.items()))
     then = r.after(edit)
-    home = next(z for z in then.garden.zones if set(given) <= set(z.plots))
-    words = ", ".join(f"{n} in {quoted(r.garden.plot(key).name)}" for key, n in each.items())
-    yield Remedy(f"even-{zone.id}", Phrase(f"Drippers a pot: {words}"),
-                 say("within {x} of each other", x=Amount(
-                     apart(list(pot_shares(then, home, month).values())), "share")), edit)
-
-
-def _each(r: Results, plot: str) -> int:
-    row = r.garden.plot(plot)
-    return drippers_per_pot(row) if isinstance(row, Pots) else getattr(row, "each", 1)
+    # More drippers may be more than one valve carries: then they no longer open together.
+    home = next((z for z in then.garden.zones if set(given) <= set(z.plots)), None)
+    left = apart(list(pot_shares(then, home, month).values())) if home else 1.0
+    if left < apart(list(given.values())):
+        words = ", ".join(f"{each[p.id]} in {quoted(p.name)}" for p in plots)
+        yield Remedy(f"even-{zone.id}", Phrase(f"Drippers a pot: {words}"),
+                     say("within {x} of each other", x=Amount(left, "share")), edit)

@@ -60,7 +60,7 @@ def roof_yields(rain_mm: Days, roofs: Sequence[Roof], library: Library) -> dict[
     """
     falls = [rain_mm * roof.area_m2 for roof in roofs]
     ran = [fell * runoff_share(roof, library) for fell, roof in zip(falls, roofs, strict=True)]
-    flushed = [first_flush(water, roof.first_flush_mm * roof.area_m2, roof.flush_days)
+    flushed = [first_flush(water, flush_l(roof), roof.flush_days)
                for water, roof in zip(ran, roofs, strict=True)]
     left = [water - flush for water, flush in zip(ran, flushed, strict=True)]
     leads = {(roof.id, spout.id): spout.to for roof in roofs for spout in roof.downspouts}
@@ -94,9 +94,14 @@ def runoff_share(roof: Roof, library: Library) -> float:
     return library.roof_materials[roof.material].runoff * library.guards[roof.guard].passes
 
 
+def flush_l(roof: Roof) -> float:
+    """Litres that a roof's first flush turns away: its depth over all of the roof."""
+    return roof.first_flush_mm * roof.area_m2
+
+
 def flush_chamber_l(roofs: Sequence[Roof], store: str) -> float:
     """A chamber for the first flush of all downspouts that are led to a store, by their shares."""
-    return sum(roof.first_flush_mm * roof.area_m2 * spout.share
+    return sum(flush_l(roof) * spout.share
                for roof in roofs for spout in roof.downspouts if spout.to == store)
 
 

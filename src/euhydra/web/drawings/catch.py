@@ -6,7 +6,7 @@ from markupsafe import Markup
 
 from euhydra.core.garden.model import Roof
 from euhydra.core.stations.catch import yearly_losses
-from euhydra.core.supply.runoff import roof_box
+from euhydra.core.supply.runoff import flush_l, roof_box
 from euhydra.web import svg
 from euhydra.web.sheet import Sheet
 
@@ -55,7 +55,7 @@ def _roof(sheet: Sheet, roof: Roof, x: float, y: float, scale: float) -> Markup:
         svg.field(560, y + 56, at(f"{path}/guard", roof.name), width=140),
         svg.field(710, y + 56, at(f"{path}/gutter_mm", roof.name), width=100),
         svg.field(560, y + 106, at(f"{path}/first_flush_mm", roof.name, "first flush, "
-                                   + sheet.show(roof.first_flush_mm * roof.area_m2, "drop")),
+                                   + sheet.show(flush_l(roof), "drop")),
                   width=100),
         svg.field(710, y + 106, at(f"{path}/flush_days", roof.name, "dry days to full flush"),
                   width=100))

@@ -2,40 +2,46 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 from markupsafe import Markup
 
-from euhydra.core.construction.facts import Built
+from euhydra.core.assessment.assess import Assessment
+from euhydra.core.construction.facts import Built, kits_of
 from euhydra.core.construction.facts_plots import OVER_RIM_M, OVERFLOW_OVER_M
-from euhydra.core.garden.model import Garden, Pots, Tower, Wicking
+from euhydra.core.construction.parts import PEBBLES_M
+from euhydra.core.garden.model import Pots, Tower, Wicking
 from euhydra.core.hydraulics.self_watering import TANK_UP_M
 from euhydra.core.statements.figures import Amount
 from euhydra.core.units import System
 from euhydra.web.drawings import kits_ground
 from euhydra.web.drawings.scene import Scene
 
-RAIL_M, BLOCK_M, NET_POT_M, PEBBLES_M = 0.05, 0.20, 0.076, 0.05
+RAIL_M, BLOCK_M = 0.05, 0.20
 CLIPS = 3
 
 
-def drawing(garden: Garden, thing: Built, system: System) -> Markup | None:
-    """The kit of a thing, cut through; None where it has no drawing of its own."""
-    if thing.sort == "plot":
-        plot = garden.plot(thing.id)
-        maker = OF_PLOTS.get(plot.kind)
-        return maker(plot, system) if maker and isinstance(plot, Pots | Tower | Wicking) else None
-    return kits_ground.drawing(garden, thing, system)
+def drawable(thing: Built) -> bool:
+    """Whether a thing's kit has a drawing of its own."""
+    return thing.kind in OF_PLOTS if thing.sort == "plot" else kits_ground.drawable(thing)
 
 
-def _gutter(row: Wicking, system: System) -> Markup:
+def drawing(a: Assessment, thing: Built, system: System) -> Markup:
+    """The kit of a thing that is drawable, cut through."""
+    if thing.sort != "plot":
+        return kits_ground.drawing(a, thing, system)
+    bores = {hole.what: hole.mm for kit in kits_of(thing, a.library) for hole in kit.holes}
+    return OF_PLOTS[thing.kind](a.garden.plot(thing.id), system, bores)
+
+
+def _gutter(row: Wicking, system: System, bores: Mapping[str, float]) -> Markup:
     """A bucket on its rails over the gutter, its net pot in the water."""
     wide = max(row.diameter_m + 0.2, row.gutter_mm / 1000 + 0.3)
     gutter, deep = row.gutter_mm / 1000, max(row.gutter_mm / 1000 * 0.7, row.water_m + 0.03)
     floor = BLOCK_M + RAIL_M
     low = floor - deep - 0.01
     s = Scene(system, wide, floor + row.height_m + 0.1)
-    mid = wide / 2
+    mid, net_pot = wide / 2, bores["net pot"] / 1000
     s.earth()
     for side in (-1, 1):
         at = mid + side * (gutter / 2 + 0.05) - (0.1 if side < 0 else 0.0)
@@ -48,9 +54,9 @@ def _gutter(row: Wicking, system: System) -> Markup:
     left = mid - row.diameter_m / 2
     s.box(left, floor, row.diameter_m, row.height_m, "d-barrel")
     s.box(left + 0.01, floor, row.diameter_m - 0.02, row.height_m * 0.92, "d-soil")
-    s.box(mid - NET_POT_M / 2, low + 0.01, NET_POT_M, floor - low - 0.01, "d-soil")
-    s.line([(mid - NET_POT_M / 2, floor), (mid - NET_POT_M / 2 + 0.008, low + 0.01),
-            (mid + NET_POT_M / 2 - 0.008, low + 0.01), (mid + NET_POT_M / 2, floor)], "d-run")
+    s.box(mid - net_pot / 2, low + 0.01, net_pot, floor - low - 0.01, "d-soil")
+    s.line([(mid - net_pot / 2, floor), (mid - net_pot / 2 + 0.008, low + 0.01),
+            (mid + net_pot / 2 - 0.008, low + 0.01), (mid + net_pot / 2, floor)], "d-run")
     s.line([(left, floor + row.height_m / 3), (left + row.diameter_m, floor + row.height_m / 3)],
            "d-still")
     for k in range(3):
@@ -62,16 +68,16 @@ def _gutter(row: Wicking, system: System) -> Markup:
            "its rim")
     s.note(mid + row.diameter_m / 2, floor + row.height_m / 3, "lower third lightly pressed")
     s.note(left + row.diameter_m * 5 / 6, floor + 0.03, "air holes, {d}, a finger over the floor",
-           d=Amount(6.0, "hole"))
-    s.note(mid + NET_POT_M / 2, floor - 0.02, "net pot through a hole of {d}",
-           d=Amount(NET_POT_M * 1000, "hole"))
+           d=Amount(bores["air holes"], "hole"))
+    s.note(mid + net_pot / 2, floor - 0.02, "net pot through a hole of {d}",
+           d=Amount(bores["net pot"], "hole"))
     s.note(mid + gutter / 2 + 0.1, BLOCK_M + RAIL_M / 2, "rails carry it, not the gutter")
     s.note(mid + gutter / 2, low + row.water_m, "gutter {w} wide: the float keeps {h}",
            w=Amount(row.gutter_mm, "hole"), h=Amount(row.water_m, "small"))
     return s.drawn(f"{row.name}: a bucket over the gutter, cut through")
 
 
-def _chain(row: Wicking, system: System) -> Markup:
+def _chain(row: Wicking, system: System, bores: Mapping[str, float]) -> Markup:
     """The float box and the first two buckets, the tube between them."""
     box = min(row.diameter_m, 0.3)
     pitch = row.diameter_m + row.apart_m
@@ -101,7 +107,7 @@ def _chain(row: Wicking, system: System) -> Markup:
     s.note(right - 0.05, row.water_m + OVERFLOW_OVER_M + 0.012, "folded insert: air under it, its "
            "foot of mix in the water")
     s.note(right, row.water_m + OVERFLOW_OVER_M, "overflow hole, {d}, {h} over the floor",
-           d=Amount(10.0, "hole"), h=Amount(row.water_m + OVERFLOW_OVER_M, "small"))
+           d=Amount(bores["overflow"], "hole"), h=Amount(row.water_m + OVERFLOW_OVER_M, "small"))
     s.note(box + row.apart_m + row.diameter_m + row.apart_m / 2, tube_z,
            "tube of {d}, ends slotted, in grommets", d=Amount(row.tube_mm, "hole"))
     s.note(box * 0.5, row.water_m, "float box: a screen, then the valve; it keeps {h}",
@@ -109,7 +115,7 @@ def _chain(row: Wicking, system: System) -> Markup:
     return s.drawn(f"{row.name}: float box and buckets, cut through")
 
 
-def _float_pots(row: Wicking, system: System) -> Markup:
+def _float_pots(row: Wicking, system: System, _: Mapping[str, float]) -> Markup:
     """A pot in its tray, the float valve beside it, the height of the tank's last water."""
     tray = row.diameter_m + 0.14
     s = Scene(system, tray + 0.3, max(row.height_m, TANK_UP_M + row.water_m) + 0.15)
@@ -142,7 +148,7 @@ def _float_pots(row: Wicking, system: System) -> Markup:
     return s.drawn(f"{row.name}: a pot in its tray, cut through")
 
 
-def _tower(row: Tower, system: System) -> Markup:
+def _tower(row: Tower, system: System, _: Mapping[str, float]) -> Markup:
     """A tower with its riser, its valve at hand height, its clips and outlets."""
     s = Scene(system, row.diameter_m + 0.7, row.height_m + 0.3)
     left = 0.2
@@ -173,7 +179,7 @@ def _tower(row: Tower, system: System) -> Markup:
     return s.drawn(f"{row.name}: a tower with its riser")
 
 
-def _pots(row: Pots, system: System) -> Markup:
+def _pots(row: Pots, system: System, _: Mapping[str, float]) -> Markup:
     """Two pots at a wall, the tube behind them, a riser and a dripper up each."""
     pitch = row.diameter_m + row.apart_m
     s = Scene(system, 2 * pitch + 0.3, row.height_m + 0.25)

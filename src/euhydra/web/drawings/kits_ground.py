@@ -5,7 +5,9 @@ from __future__ import annotations
 from markupsafe import Markup
 
 from euhydra.core import storage
+from euhydra.core.assessment.assess import Assessment
 from euhydra.core.construction.facts import Built
+from euhydra.core.construction.facts_plots import DRAIN_MM
 from euhydra.core.construction.facts_water import AIR_GAP_M
 from euhydra.core.construction.setting_out import BELOW_MARK_M, spouts_into
 from euhydra.core.garden.model import Drain, Garden, RainGarden, Store, WetArea
@@ -20,15 +22,22 @@ UNDER_SURFACE_M = 0.11  # a floating intake draws from 10 to 13 cm down, common 
 SUMP_WIDE_M = 0.6
 
 
-def drawing(garden: Garden, thing: Built, system: System) -> Markup | None:
-    """The kit of a store, a drum or a rain garden; None for any other."""
+def drawable(thing: Built) -> bool:
+    """Whether it is a store, a drum, a rain garden, or wet ground that is drained or pumped."""
+    return thing.sort in ("store", "rain-garden") or (thing.sort, thing.kind) in (
+        ("drain", "drum"), ("wet-area", "drain"), ("wet-area", "pump"))
+
+
+def drawing(a: Assessment, thing: Built, system: System) -> Markup:
+    """The kit of a thing that is drawable, cut through."""
+    garden = a.garden
     if thing.sort == "store":
         return _store(garden, garden.store_of(thing.id), system)
-    if thing.sort == "drain" and thing.kind == "drum":
+    if thing.sort == "drain":
         return _drum(next(d for d in garden.drains if d.id == thing.id), system)
     if thing.sort == "rain-garden":
         return _hollow(next(g for g in garden.rain_gardens if g.id == thing.id), system)
-    return None
+    return _wet_ground(next(w for w in garden.wet_areas if w.id == thing.id), a.library, system)
 
 
 def _store(garden: Garden, store: Store, system: System) -> Markup:
@@ -133,11 +142,9 @@ def _hollow(hollow: RainGarden, system: System) -> Markup:
     return s.drawn(f"{hollow.name}: the hollow, cut through")
 
 
-def wet_ground(area: WetArea, library: Library, system: System) -> Markup | None:
-    """Gravel, drain and sump of wet ground; None where it is left to soak away."""
+def _wet_ground(area: WetArea, library: Library, system: System) -> Markup:
+    """Gravel, drain and sump of wet ground."""
     plan = drainage.wet_plan(area, library)
-    if plan.way == "soaks":
-        return None
     gravel = drainage.GRAVEL_M if plan.way == "pump" else 0.3
     deep = gravel + (drainage.SUMP_DEPTH_M if plan.way == "pump" else 0.1)
     wide = 3.0
@@ -150,7 +157,7 @@ def wet_ground(area: WetArea, library: Library, system: System) -> Markup | None
     s.note(0.2 + wide * 0.4, -gravel * 0.4, "{g} of washed gravel on filter fabric",
            g=Amount(gravel, "small"))
     s.note(0.2 + wide * 0.7, -gravel + 0.02, "perforated drain of {d}, its fall towards the end",
-           d=Amount(plan.drain_mm or 100.0, "hole"))
+           d=Amount(plan.drain_mm or DRAIN_MM, "hole"))
     right = 0.2 + wide
     if plan.way == "pump":
         s.box(right, -deep, SUMP_WIDE_M, deep, "d-panel")
