@@ -105,7 +105,8 @@ $(VENV)/.tools: $(VENV)/.app
 	@touch $@
 
 browser-installed:
-	@command -v chromium >/dev/null || scripts/need.sh chromium
+	@command -v chromium-headless-shell >/dev/null || scripts/need.sh chromium-headless-shell || \
+	command -v chromium >/dev/null || scripts/need.sh chromium
 
 # What sets the letters of the PDFs; the app runs without it.
 letters:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import threading
 import time
 from collections.abc import Iterator
@@ -18,7 +19,8 @@ from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
 from euhydra.web.app import create_app
 
-CHROMIUM = "/usr/bin/chromium"
+# Debian builds the same Chromium without its windows too, which spares a quarter of the work.
+CHROMIUM = shutil.which("chromium-headless-shell") or "/usr/bin/chromium"
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking",
          "--disable-component-update", "--disable-sync", "--no-first-run"]
 expect.set_options(timeout=30_000)  # machines differ: what stands at last is what counts
