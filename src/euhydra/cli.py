@@ -7,7 +7,7 @@ import datetime as dt
 import json
 import sqlite3
 import sys
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from euhydra import __version__, report
@@ -132,13 +132,14 @@ def add_demo(gardens: Gardens) -> None:
     for name in DEMO_GARDENS:
         if name not in there:
             gardens.add(from_json(garden_text(name), gardens.library), "Demo garden")
-            Log(gardens.database).put(name, (_entry(row) for row in garden_log(name)))
+            Log(gardens.database).put(name, demo_log(name))
 
 
-def _entry(row: dict[str, str]) -> Entry:
-    """A line of a garden's log that ships with the app."""
-    return Entry(row["id"], dt.date.fromisoformat(row["day"]), row["kind"], row["about"],
-                 float(row["value"]) if row["value"] else None, row["word"], row["note"])
+def demo_log(name: str) -> Iterator[Entry]:
+    """The log of an invented season that ships with a demo garden."""
+    for row in garden_log(name):
+        yield Entry(row["id"], dt.date.fromisoformat(row["day"]), row["kind"], row["about"],
+                    float(row["value"]) if row["value"] else None, row["word"], row["note"])
 
 
 def _report(args: argparse.Namespace) -> int:

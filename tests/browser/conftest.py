@@ -28,10 +28,16 @@ AXE = (Path(__file__).parent / "axe.min.js").read_text(encoding="utf-8")
 
 
 @pytest.fixture(scope="module")
-def site(tmp_path_factory) -> Iterator[str]:
-    """The demo, served from a file of its own; as a process it is in tests/store."""
-    gardens = Gardens(Database(tmp_path_factory.mktemp("site") / "g.sqlite3"), library())
-    add_drawn(gardens)
+def gardens(tmp_path_factory) -> Gardens:
+    """What the site serves, from a file of its own."""
+    kept = Gardens(Database(tmp_path_factory.mktemp("site") / "g.sqlite3"), library())
+    add_drawn(kept)
+    return kept
+
+
+@pytest.fixture(scope="module")
+def site(gardens) -> Iterator[str]:
+    """The app, with these gardens; as a process it is in tests/store."""
     server = uvicorn.Server(uvicorn.Config(create_app(gardens), host="127.0.0.1", port=0,
                                            log_level="warning", server_header=False))
     thread = threading.Thread(target=server.run)

@@ -5,7 +5,9 @@ from itertools import pairwise
 import pytest
 from playwright.sync_api import expect
 
+from euhydra.cli import demo_log
 from euhydra.core.assessment.assess import STATIONS
+from euhydra.store.log import Log
 from euhydra.web.panes import VIEWS
 
 from contrast import faint  # isort: skip
@@ -35,6 +37,12 @@ HIDDEN = """[...document.querySelectorAll("nav.run, nav.tabs")].flatMap((row) =>
 })"""
 FIRST = """[".verdict", ".says .find", ".says .remedy"].map((which) =>
     document.querySelector(which)?.getBoundingClientRect().bottom ?? 0)"""
+
+
+@pytest.fixture(scope="module", autouse=True)
+def logged(gardens):
+    """A garden in use shows more at once than one without a log."""
+    Log(gardens.database).put("kiln-yard", demo_log("kiln-yard"))
 
 
 @pytest.mark.parametrize("station", STATIONS)

@@ -64,7 +64,8 @@ def test_a_bad_dip_is_said_beside_it_and_put_right(site, watched):
     expect(page.locator("table.log")).to_contain_text("55")
     page.get_by_role("button", name="Undo: Changed.").click()
     expect(page.locator("table.log")).to_contain_text("40")
-    page.get_by_role("button", name="Take out").click()
+    page.get_by_role("link", name="Change: Tank dip").click()
+    page.get_by_role("button", name="Take it out").click()
     page.get_by_role("button", name="Put it back").click()
     expect(page.locator("table.log tbody tr")).to_have_count(1)
 

@@ -120,7 +120,8 @@ def test_what_was_typed_away_stays_in_its_units_through_a_switch_and_an_upgrade(
     page.reload()
     expect(page.locator("table.log tbody tr")).to_have_count(1)
     desk.reload()
-    desk.get_by_role("button", name="Take out").click()
+    desk.get_by_role("link", name="Change: ").click()
+    desk.get_by_role("button", name="Take it out").click()
     page.evaluate("""entry => fetch(`${location.pathname.replace('/keep', '/log')}`, {
         method: 'POST', body: new URLSearchParams(entry)}).then((a) => a.status)""", waits[0])
     page.reload()

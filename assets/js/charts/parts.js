@@ -22,6 +22,7 @@ export function wide() {
 export const tall = (height) => (wide() < NARROW ? Math.min(height, 340) : height);
 
 export const NUMBERS = {
+  ticks: 5,
   tickFormat: (v) =>
     v.toLocaleString("en", { maximumFractionDigits: 3 }).replaceAll(",", "\u202f").replace("-", "\u2212"),
 };

@@ -101,13 +101,10 @@ export function tank(s) {
   const days = s.low.map((_, i) => i);
   return withKey(
     [
-      ["eight years in ten lie in this band", BAR("var(--rain-pale)")],
+      ["eight years in ten", BAR("var(--rain-pale)")],
       [`middle of ${s.years} years`, LINE("var(--rain)")],
       ["a typical year", LINE("var(--ink)")],
-      [
-        s.tap ? "T  days the tap fills in, that year" : "days short, that year",
-        BAR(s.tap ? "var(--tap)" : "var(--stop)"),
-      ],
+      [s.tap ? "T  the tap fills in" : "days short, that year", BAR(s.tap ? "var(--tap)" : "var(--stop)")],
     ],
     Plot.plot({
       width: wide(),

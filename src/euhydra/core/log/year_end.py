@@ -69,7 +69,7 @@ def year_end(r: Results, entries: Sequence[Entry], year: int, today: dt.date) ->
 
 def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator[Source]:
     for f in banks:
-        since = (f"from the first dip on {f.first.day} {f.first:%B}, by the rain that was logged"
+        since = (f"dips and rain since {f.first.day} {f.first:%B}"
                  if r.flows.opens else "no timer’s valve opens as it is set")
         yield Source(f.bank.name, float(f.given_l.sum()), since, spares_tap=True)
     for tap in r.garden.standpipes:
@@ -79,8 +79,8 @@ def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator
         topped = sum(float(getattr(f.backups, who).sum()) for f in banks)
         if topped > 0:
             share = who == "well_l" and any(well.share > 0 for well in r.garden.wells)
-            yield Source(name, topped, "their share, and what the stores had not" if share else
-                         "what the stores had not", spares_tap=who == "well_l")
+            yield Source(name, topped, "their share, and what stores lacked" if share else
+                         "what stores lacked", spares_tap=who == "well_l")
     for drain in r.garden.drains:
         yield Source(drain.name, sum(_washed_l(r, drain, day) for day in days),
                      "by its uses a week", spares_tap=True)
@@ -131,8 +131,9 @@ def _failed(garden: Garden, banks: list[Followed], entries: list[Entry]) -> Iter
                      f"{'once' if times == 1 else f'{times} times'}.")
     for e in entries:
         if e.kind == "repair":
+            note = e.note.rstrip(" .")
             yield Phrase(f"Repair on {e.day.day} {e.day:%B}"
-                         + (f": {quoted(e.note)}" if e.note else "") + ".")
+                         + (f": {quoted(note)}" if note else "") + ".")
 
 
 def lessons(garden: Garden, entries: Sequence[Entry]) -> Iterator[Phrase]:

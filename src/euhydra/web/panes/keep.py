@@ -174,9 +174,9 @@ def year(sheet: Sheet) -> list[Pane]:
     return [Pane(links=Links("Year", tuple((f"{base}{y}", str(y), y == chosen)
                                            for y in years[:MOST_YEARS]))),
             Pane(table=Table(
-                f"Where the water came from, {told.first.day} {told.first:%B} to "
-                f"{told.last.day} {told.last:%B} {told.year}",
-                ("Source", "Gave", "How it is known"), tuple(
+                f"Water, {told.first.day} {told.first:%B} to "
+                f"{told.last.day} {told.last:%B}",
+                ("Source", "Gave", "Known by"), tuple(
                     (s.name, sheet.show(s.litres, "volume"), s.how) for s in told.sources),
                 frozenset({1}))),
             Pane(form=YearEnd(
