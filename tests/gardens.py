@@ -55,8 +55,8 @@ def all_sorts(library: Library) -> Garden:
         library, "+border", "+lawn", "+tree", "+shrub", "+bags", "+tower", "+gutter", "+chain",
         "+float-pots", "+store", "+joint", "+drum", "+drain", "+pump", "+well", "+rain-garden",
         "+wet-area", "+path", "+wall", ("site/first_frost", "10-19"),
-        ("wet_areas/wet-area-1/months", 3.0), ("wet_areas/wet-area-1/length_m", 20.0),
-        ("wet_areas/wet-area-1/width_m", 10.0), ("lifts/pump-1/kind", "transfer"), tap=True)
+        ("plots/border-3/method", "drilled"), ("wet_areas/wet-area-1/months", 3.0),
+        ("wet_areas/wet-area-1/length_m", 20.0), ("wet_areas/wet-area-1/width_m", 10.0), ("lifts/pump-1/kind", "transfer"), tap=True)
 
 
 def rules_of(garden: Garden, library: Library, record: Record | None = None
@@ -100,6 +100,10 @@ def any_garden(library: Library, seed: int) -> Garden:
         fed = dice.choice(garden.plots).id
         for path, value in ((f"wells/{well.id}/tops_up", ""), (f"plots/{fed}/fed_by", well.id)):
             garden = edits.SetValue(path, value).apply(garden, library)
+    for bed in (p for p in garden.plots if p.kind in ("bed", "border", "lawn")):
+        if dice.random() < 0.2:
+            for key, value in (("method", "drilled"), ("end", dice.choice(["shut", "open"]))):
+                garden = edits.SetValue(f"plots/{bed.id}/{key}", value).apply(garden, library)
     return garden
 
 

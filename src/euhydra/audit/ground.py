@@ -29,7 +29,7 @@ def lines(said: Said) -> Iterator[Statement]:
     yield from said.figure("outlets", "lay", "outlets")
     heads = TABLES["outlets"].columns
     places, each = heads.index("places"), heads.index("outlets_a_place")
-    seeps = {o.id for o in a.garden.outlets if a.library.outlets[o.kind].seeps == "yes"}
+    seeps = {o.id for o in a.garden.outlets if a.library.outlets[o.kind].seeps != "no"}
     yield exactly("outlets", "CSV, runs added", sum(
         int(row[places]) * int(row[each]) for row in TABLES["outlets"].rows(a)
         if row[0] not in seeps))

@@ -33,7 +33,7 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
          "straw": "straw or leaves", "chips": "wood chips", "plastic": "plastic sheet",
          "none": "none", "tree": "a tree", "cloth": "shade cloth", "panel": "a panel or roof",
          "sheltered": "sheltered", "open": "open", "windy": "windy", "glasshouse": "glasshouse",
-         "tape": "drip tape", "drilled": "drilled pipe",
+         "tape": "drip tape", "drilled": "drilled pipe", "shut": "shut",
          "tree-drippers": "drippers round the trunk", "tree-ring": "a ring of dripline",
          "auto": "chosen for you", "comb": "a comb off a header",
          "loop": "a comb, its ends joined",

@@ -155,7 +155,7 @@ def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) ->
         tube, rows = tube_of(plot, library), library.methods[plot.method].rows
         keys += ["layout", *([] if rows == "plants" else ["apart_m"]),
                  *(["openings_m"] if openings_offered(plot, library) else []),
-                 *(["hole_mm"] if tube.outlet == "hole" else [])]
+                 *(["hole_mm", "end"] if tube.outlet == "hole" else [])]
         if plot.laid == "hand":
             keys += [f"rows/{row.id}/{key}" for row in plot.rows
                      for key in ("across_m", "from_m", "to_m", "pinned")]

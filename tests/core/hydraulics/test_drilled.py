@@ -6,10 +6,19 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.hydraulics import zone_flow
-from euhydra.core.hydraulics.drilled import DRILLS_MM, DrilledPipe, along_pipe, evened
-from gardens import made
+from euhydra.core.hydraulics.drilled import (
+    DRILLS_MM,
+    DrilledPipe,
+    along_pipe,
+    by_thirds,
+    evened,
+)
+from euhydra.core.hydraulics.emitter_demand import every_wish
+from euhydra.core.layout.rows import counted
+from gardens import made, rules_of
 
 pipes = st.builds(
     lambda bore, hole, n, apart: DrilledPipe(bore, (hole,) * n, apart, apart),
@@ -33,11 +42,60 @@ def test_sizes_even_the_holes_to_the_nearest_drill():
     sized = evened(narrow, 0.6)
     assert set(sized.bores_mm) <= set(DRILLS_MM)
     assert along_pipe(narrow, 0.6).evenness < 0.9 < 0.95 < along_pipe(sized, 0.6).evenness
+    thirds = by_thirds(sized)
+    assert len(set(thirds.bores_mm)) <= 3 and thirds.bores_mm[:7] == thirds.bores_mm[:1] * 7
+    assert along_pipe(narrow, 0.6).evenness < along_pipe(thirds, 0.6).evenness
+
+
+def test_a_pipe_with_an_open_end_is_evened_as_it_is():
+    opened = DrilledPipe(20.0, (3.0,) * 12, 0.4, 0.4, open_end=True)
+    sized = evened(opened, 1.0)
+    before, after = along_pipe(opened, 1.0), along_pipe(sized, 1.0)
+    assert sized.open_end and after.end_l_h > 0
+    weakest = min(range(12), key=lambda i: before.holes_l_h[i])
+    assert sized.bores_mm[weakest] == max(sized.bores_mm)
+    assert before.evenness + 0.1 < after.evenness
 
 
 def test_larger_holes_in_a_drilled_bed_give_by_their_area(library):
     garden = made(library, ("plots/bed-1/method", "drilled"), fall_m=0.6, pots=0)
     wide = SetValue("plots/bed-1/hole_mm", 3.0).apply(garden, library)
-    ks = [next(e.kind.k for e in zone_flow.solve_zone(g, library, g.zones[0], 3.0).network.emitters
-               if e.id.startswith("bed-1")) for g in (garden, wide)]
-    assert ks[1] == pytest.approx(4 * ks[0])
+    # by the last hole, past which nothing runs
+    ks = [[e.kind.k for e in zone_flow.solve_zone(g, library, g.zones[0], 3.0).network.emitters
+           if e.id.startswith("bed-1-row1")][-1] for g in (garden, wide)]
+    assert ks[1] == pytest.approx(4 * ks[0], rel=0.01)
+
+
+@pytest.mark.parametrize("end", ["shut", "open"])
+def test_a_row_in_the_network_gives_what_the_pipe_alone_does(library, end):
+    garden = made(library, ("plots/bed-1/method", "drilled"), ("plots/bed-1/hole_mm", 3.0),
+                  ("plots/bed-1/end", end), fall_m=0.8, pots=0)
+    flow = zone_flow.solve_zone(garden, library, garden.zones[0], 3.0)
+    run = next(o for o in garden.outlets if o.plot == "bed-1" and o.kind == "hole")
+    line = next(x for x in garden.lines if x.id == run.line)
+    first = next(o for o in flow.outlets if o.emitter == f"{run.id}:0")
+    alone = along_pipe(DrilledPipe(library.tubes[line.tube].bore_mm, (3.0,) * run.points,
+                                   run.spacing_m, 0.0, end == "open"), first.head_m)
+    given = {o.emitter: o.flow_l_h for o in flow.outlets}
+    assert [given[f"{run.id}:{i}"] for i in range(run.points)] == pytest.approx(
+        alone.holes_l_h, rel=0.03, abs=0.2)
+    assert given.get(f"{line.id}-open:0", 0.0) == pytest.approx(alone.end_l_h, rel=0.03)
+
+
+def test_an_open_end_takes_the_water_is_no_outlet_and_is_shut_by_a_remedy(library):
+    shut = made(library, ("plots/bed-1/method", "drilled"), fall_m=0.8, pots=0)
+    opened = SetValue("plots/bed-1/end", "open").apply(shut, library)
+    a, b = assess(shut, library), assess(opened, library)
+    zone = opened.zones[0].id
+    assert counted(opened.outlets, library) == counted(shut.outlets, library)
+    assert not any("open" in key for key in every_wish(b.demand, b.flows, 0.5))
+    assert sum(f.kind == "flush-end" for f in opened.fittings) < sum(
+        f.kind == "flush-end" for f in shut.fittings)
+    least = [min(o.flow_l_h for o in x.flows[zone]["half"].outlets) for x in (a, b)]
+    assert least[1] < 0.7 * least[0]
+    # What runs out there is drawn from the store and does the plants no good.
+    assert b.flows[zone]["half"].low_quarter < 0.6 * a.flows[zone]["half"].low_quarter
+    assert "push.open-end" not in rules_of(shut, library)
+    told = next(f for f in b.station("push").findings if f.rule == "push.open-end")
+    (remedy,) = told.remedies
+    assert remedy.edit.apply(opened, library) == shut

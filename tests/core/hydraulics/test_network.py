@@ -88,8 +88,11 @@ def test_each_outlet_follows_its_own_law(tree, head_m):
     levels = {n.id: n.z_m for n in network.nodes}
     for e in network.emitters:
         over = solution.head_m[e.node] - levels[e.node]
-        law = float(outlet_flow(e.kind, over)) * e.count
-        assert solution.flow_l_h[e.id] == pytest.approx(law, rel=0.01, abs=0.02 * e.count)
+        # What is wide open gives much under little: heads are known to some micrometres.
+        least, law, most = (float(outlet_flow(e.kind, over + by)) * e.count
+                            for by in (-3e-6, 0.0, 3e-6))
+        assert solution.flow_l_h[e.id] == pytest.approx(
+            law, rel=0.01, abs=0.02 * e.count + most - least)
 
 
 def row(length_m: float) -> Network:

@@ -76,15 +76,17 @@ def raised_bed(bed: Bed, library: Library) -> Built:
 
 def _undrilled() -> dict[str, Amount]:
     return {"drilled": count(0), "hole_bore": Amount(0.0, "hole"),
-            "openings": Amount(0.0, "small")}
+            "openings": Amount(0.0, "small"), "open_ends": count(0)}
 
 
 def _drilled(garden: Garden, library: Library, bed: Bed) -> dict[str, Amount]:
     """The holes of a bed's drilled pipe."""
     if bed.watered != "lines" or tube_of(bed, library).outlet != "hole":
         return _undrilled()
-    times = sum(o.points * o.each for o in garden.outlets if o.plot == bed.id and o.kind == "hole")
-    return {"drilled": count(times), "hole_bore": Amount(bed.hole_mm, "hole"),
+    mine = [o for o in garden.outlets if o.plot == bed.id]
+    return {"drilled": count(sum(o.points * o.each for o in mine if o.kind == "hole")),
+            "open_ends": count(sum(o.kind == "open-end" for o in mine)),
+            "hole_bore": Amount(bed.hole_mm, "hole"),
             "openings": Amount(openings_apart_m(bed, library), "small")}
 
 

@@ -26,7 +26,8 @@ class Bed(PlotBase):
 
     ``outline`` gives its shape, drawn out to fill the box; empty for a rectangle. ``rows`` are
     those laid by hand, and count when ``laid`` says so; ``hole_mm`` counts for drilled pipe. Lines
-    with outlets built in are laid with the spacing sold that is nearest to ``openings_m``.
+    with outlets built in are laid with the spacing sold that is nearest to ``openings_m``. The
+    ``end`` of a drilled pipe is shut, as that of any row, or left open.
     """
 
     own_measures = ("length_m", "width_m", "outline", "rim_m")
@@ -42,6 +43,7 @@ class Bed(PlotBase):
     apart_m: float = measure("rows apart (0: by plants and soil)", "small", 0, 3, 0.0)
     openings_m: float = measure("openings every (0: as usual)", "small", 0, 2, 0.0)
     hole_mm: float = measure("holes drilled", "bore", 0.8, 6, HOLE_MM)
+    end: Literal["shut", "open"] = Field("shut", title="its pipes' far ends")
     laid: Literal["program", "hand"] = Field("program", title="rows laid by")
     rows: tuple[Row, ...] = Field((), max_length=100)
 

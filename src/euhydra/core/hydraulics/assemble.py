@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from functools import lru_cache
 
 from euhydra.core.garden.model import (
     HOLE_MM,
@@ -16,6 +17,7 @@ from euhydra.core.garden.model import (
     Standpipe,
     Wicking,
 )
+from euhydra.core.hydraulics.drilled import STILL, DrilledPipe, along_pipe
 from euhydra.core.hydraulics.network import (
     Emitter,
     Loss,
@@ -33,6 +35,8 @@ from euhydra.core.units import head_m
 STRAINER_K = 2.5  # foot of a suction hose with its strainer, from memory
 LEAST_M = 1e-4
 LEAST_DRUNK_L_H = 0.01
+OPEN_END, END_BORE_MM = "open-end", 10.0  # the bore that the table's open end is told for
+USUAL_M = 0.5
 
 
 def zone_network(pipes: ZonePipes, library: Library, water_z_m: float) -> Network:
@@ -144,9 +148,8 @@ class _Build:
     def _pieces(self, line: Line, here: str, local_k: float) -> None:
         places = sorted((run.first_m + i * run.spacing_m, f"{run.id}:{i}", run)
                         for run in self.runs.get(line.id, ()) for i in range(run.points))
-        kinds = {run.id: outlet_kind(self.plots[run.plot], self.library, run, self.drinks)
-                 for run in self.runs[line.id]}
         bore = self.library.tubes[line.tube].bore_mm
+        kinds = self._kinds(line, bore)
         rise = self.levels[line.end] - self.levels[line.start]
         at, piece = 0.0, 0
         for place, name, run in places:
@@ -154,15 +157,43 @@ class _Build:
                               + rise * place / max(line.length_m, 1e-9))
             self.pipes.append(Pipe(f"{line.id}:{piece}", here, node, max(place - at, LEAST_M),
                                    bore, local_k))
-            self.emitters.append(Emitter(name, node, kinds[run.id], run.each))
+            self.emitters.append(Emitter(name, node, kinds[name], run.each))
             here, at, piece, local_k = node, place, piece + 1, 0.0
         self.pipes.append(Pipe(f"{line.id}:{piece}", here, line.end,
                                max(line.length_m - at, LEAST_M), bore, local_k))
 
 
-def outlet_kind(plot: AnyPlot, library: Library, run: Outlet, drinks: Drinks = NOTHING
-                ) -> OutletKind:
-    """The outlet of the table; a drilled hole gives by its own area.
+    def _kinds(self, line: Line, bore_mm: float) -> dict[str, OutletKind]:
+        """Of each place along a line: out of a hole comes less the faster water runs past it."""
+        runs = self.runs[line.id]
+        kinds = {run.id: outlet_kind(self.plots[run.plot], self.library, run, self.drinks,
+                                     bore_mm) for run in runs}
+        found = {f"{run.id}:{i}": kinds[run.id] for run in runs for i in range(run.points)}
+        opened = any(run.kind == OPEN_END for run in runs)
+        for run in runs:
+            plot = self.plots[run.plot]
+            if run.kind == "hole" and isinstance(plot, Bed):
+                pipe = DrilledPipe(bore_mm, (plot.hole_mm,) * run.points, run.spacing_m,
+                                   run.first_m, opened)
+                found |= {f"{run.id}:{i}": kind
+                          for i, kind in enumerate(past_holes(kinds[run.id], pipe))}
+        return found
+
+
+@lru_cache(maxsize=512)
+def past_holes(kind: OutletKind, pipe: DrilledPipe) -> tuple[OutletKind, ...]:
+    """A hole's kind at each place of a drilled pipe: its coefficient there over that of still water.
+
+    The share of its head that water has as speed is told at ``USUAL_M`` of head; it hardly
+    changes with that, all openings giving by its root.
+    """
+    shares = along_pipe(pipe, USUAL_M).coefficients
+    return tuple(replace(kind, k=kind.k * cd / STILL) for cd in shares)
+
+
+def outlet_kind(plot: AnyPlot, library: Library, run: Outlet, drinks: Drinks = NOTHING,
+                bore_mm: float = END_BORE_MM) -> OutletKind:
+    """The outlet of the table; a drilled hole and a pipe's open end give by their own areas.
 
     A float valve between two draws is no open outlet: it lets in what its plants drink in their
     hottest hour as soon as there is the head to press that through, and less under less.
@@ -172,6 +203,8 @@ def outlet_kind(plot: AnyPlot, library: Library, run: Outlet, drinks: Drinks = N
         each = max(drinks[plot.id] / (run.points * run.each), LEAST_DRUNK_L_H)
         needs = (each / kind.k) ** (1 / kind.x)
         return replace(kind, k=each, opens_m=needs, least_head_m=needs)
+    if run.kind == OPEN_END:
+        return replace(kind, k=kind.k * (bore_mm / END_BORE_MM) ** 2)
     if run.kind != "hole" or not isinstance(plot, Bed) or plot.hole_mm == HOLE_MM:
         return kind
     return replace(kind, k=kind.k * (plot.hole_mm / HOLE_MM) ** 2)

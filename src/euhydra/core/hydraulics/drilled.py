@@ -11,7 +11,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from euhydra.core.hydraulics.friction import GRAVITY, L_H_PER_M3_S, head_loss
 
@@ -43,11 +44,12 @@ class DrilledPipe:
 
 @dataclass(frozen=True)
 class DrilledFlow:
-    """Flow of each hole and out of the end, L/h; total head at each hole, m."""
+    """Flow of each hole and out of the end, L/h; total head and coefficient at each hole."""
 
     holes_l_h: tuple[float, ...]
     end_l_h: float
     heads_m: tuple[float, ...]
+    coefficients: tuple[float, ...]
 
     @property
     def total_l_h(self) -> float:
@@ -85,35 +87,49 @@ def _marched(pipe: DrilledPipe, end_m: float) -> tuple[DrilledFlow, float]:
     # an open end passes all of its head as speed
     flow = math.sqrt(2 * GRAVITY * end_m / (1 + pipe.end_k)) * area * L_H_PER_M3_S if (
         pipe.open_end) else 0.0
-    end, holes, heads = flow, [], []
+    end, holes, heads, coefficients = flow, [], [], []
     for i, bore in enumerate(reversed(pipe.bores_mm)):
         speed_head = (flow / L_H_PER_M3_S / area) ** 2 / (2 * GRAVITY)
         hole = math.pi / 4 * (bore / 1000) ** 2
-        q = hole_coefficient(speed_head, head) * hole * math.sqrt(
-            2 * GRAVITY * max(head, 0.0)) * L_H_PER_M3_S
+        cd = hole_coefficient(speed_head, head)
+        q = cd * hole * math.sqrt(2 * GRAVITY * max(head, 0.0)) * L_H_PER_M3_S
+        coefficients.append(cd)
         holes.append(q)
         heads.append(head)
         flow += q
         length = pipe.lead_m if i == len(pipe.bores_mm) - 1 else pipe.apart_m
         head += float(head_loss(flow, length, pipe.bore_mm))
-    return DrilledFlow(tuple(holes[::-1]), end, tuple(heads[::-1])), head
+    return DrilledFlow(tuple(holes[::-1]), end, tuple(heads[::-1]), tuple(coefficients[::-1])), head
 
 
 def evened(pipe: DrilledPipe, inlet_m: float, drills_mm: Sequence[float] = DRILLS_MM
            ) -> DrilledPipe:
-    """The same pipe, its end closed, with holes so sized that all give about the same.
+    """The same pipe, its end as it is, with holes so sized that all give about the same.
 
-    Each is taken up or down to the nearest drill; the mean hole keeps its size.
+    Each is taken up or down to the nearest drill; the mean hole keeps its size. Where water runs
+    past too fast to turn out at all, no drill is found: the widest is told.
     """
     mean = sum(pipe.bores_mm) / len(pipe.bores_mm)
-    exact = DrilledPipe(pipe.bore_mm, pipe.bores_mm, pipe.apart_m, pipe.lead_m)
+    exact = pipe
     for _ in range(12):
         flows = along_pipe(exact, inlet_m).holes_l_h
         wanted = sum(flows) / len(flows)
         sizes = [b * math.sqrt(wanted / q) if q > 0 else b * 1.5
                  for b, q in zip(exact.bores_mm, flows, strict=True)]
         scale = mean / (sum(sizes) / len(sizes))
-        exact = DrilledPipe(pipe.bore_mm, tuple(s * scale for s in sizes), pipe.apart_m,
-                            pipe.lead_m)
-    sizes = [min(drills_mm, key=lambda d: abs(d - s)) for s in exact.bores_mm]
-    return DrilledPipe(pipe.bore_mm, tuple(sizes), pipe.apart_m, pipe.lead_m)
+        exact = replace(pipe, bores_mm=tuple(min(s * scale, 2 * drills_mm[-1]) for s in sizes))
+    return replace(pipe, bores_mm=tuple(nearest(s, drills_mm) for s in exact.bores_mm))
+
+
+def nearest(bore_mm: float, drills_mm: Sequence[float] = DRILLS_MM) -> float:
+    """The drill that is nearest to a bore."""
+    return min(drills_mm, key=lambda d: abs(d - bore_mm))
+
+
+def by_thirds(pipe: DrilledPipe, drills_mm: Sequence[float] = DRILLS_MM) -> DrilledPipe:
+    """A pipe with one drill for each third of its holes: the nearest to their mean."""
+    n = len(pipe.bores_mm)
+    cuts = [round(n * i / 3) for i in range(4)]
+    return replace(pipe, bores_mm=tuple(
+        drill for low, high in pairwise(cuts) if high > low
+        for drill in [nearest(sum(pipe.bores_mm[low:high]) / (high - low), drills_mm)] * (high - low)))

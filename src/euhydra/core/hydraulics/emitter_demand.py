@@ -50,9 +50,10 @@ def wishes(demand: Demand, zone: Zone, flow: ZoneFlow) -> tuple[Wish, ...]:
     """
     month = demand.peak_month
     need = {p: float(demand.thirsts[p].net_by_month[month]) for p in zone.plots}
-    count = {p: sum(o.each for o in flow.outlets if o.plot == p) for p in zone.plots}
+    outlets = [o for o in flow.outlets if not o.open_end]
+    count = {p: sum(o.each for o in outlets if o.plot == p) for p in zone.plots}
     gives = {p: flow.plot_flow_l_h(p) for p in zone.plots}
     hours = max((need[p] / gives[p] for p in zone.plots if gives[p] > 1e-6 and need[p] > 0),
                 default=0.0)
     return tuple(Wish(o, need[o.plot] * o.each / count[o.plot] / hours
-                      if hours > 0 and zone.timed else 0.0) for o in flow.outlets)
+                      if hours > 0 and zone.timed else 0.0) for o in outlets)

@@ -18,7 +18,10 @@ from euhydra.core.library import Library
 
 @dataclass(frozen=True)
 class OutletFlow:
-    """One place along a line: its flow (all outlets there) and its head over its own level."""
+    """One place along a line: its flow (all outlets there) and its head over its own level.
+
+    One that is an ``open_end`` is no outlet to be counted: a pipe's far end, left open.
+    """
 
     emitter: str
     plot: str
@@ -28,6 +31,7 @@ class OutletFlow:
     least_head_m: float
     cv: float
     each: int
+    open_end: bool = False
 
 
 @dataclass(frozen=True)
@@ -148,7 +152,8 @@ def _told(pipes: ZonePipes, library: Library, network: Network, water_z_m: float
         emitter=e.id, plot=plots[e.id.rsplit(":", 1)[0]], z_m=levels[e.node],
         flow_l_h=solution.flow_l_h[e.id],
         head_m=-lacks[e.id] if e.id in lacks else solution.head_m[e.node] - levels[e.node],
-        least_head_m=e.kind.least_head_m, cv=e.kind.cv, each=e.count) for e in network.emitters)
+        least_head_m=e.kind.least_head_m, cv=e.kind.cv, each=e.count,
+        open_end=e.kind.seeps == "end") for e in network.emitters)
     return ZoneFlow(pipes.zone.id, water_z_m, network.under(water_z_m), solution, outlets,
                     max(lacks.values(), default=0))
 

@@ -11,8 +11,10 @@ from euhydra.core.layout.rows import (
     GATE_M,
     INSET_M,
     RowFrame,
+    Run,
     at_plants,
     built_in,
+    ends_open,
     joined_as,
     openings_apart_m,
     rows_of,
@@ -65,7 +67,7 @@ def _s_curve(work: Work, zone: Zone, bed: Bed, gate: Node, which: int, rows: Seq
     line = work.line(f"{name}-{rows[0].id}", zone, method.role,
                      tube_of(bed, work.library).key, into, end, plot=bed.id, course=rest[:-1])
     _outlets(work, bed, line, None)
-    work.fitting("flush-end", line, LAST)
+    _end(work, bed, line)
 
 
 def _comb(work: Work, zone: Zone, bed: Bed, gate: Node, rows: Sequence[Row], *, far: bool,
@@ -79,7 +81,7 @@ def _comb(work: Work, zone: Zone, bed: Bed, gate: Node, rows: Sequence[Row], *, 
         for i, (one, other) in enumerate(pairwise(ends), start=1):
             last = work.line(f"{stem(bed.id)}-far{i}", zone, "header", "poly-16", one, other,
                              plot=bed.id)
-        work.fitting("flush-end", last, LAST)
+        _end(work, bed, last)
 
 
 def _fed_in_the_middle(work: Work, zone: Zone, bed: Bed, gate: Node, which: int,
@@ -138,8 +140,16 @@ def _row(work: Work, zone: Zone, bed: Bed, row: Row, head: Node, end: XY, *, far
                      plot=bed.id)
     _outlets(work, bed, line, row, far=far)
     if not closed:
-        work.fitting("flush-end", line, LAST)
+        _end(work, bed, line)
     return there
+
+
+def _end(work: Work, bed: Bed, line: Line) -> None:
+    """What is at the far end of a line: a flush, or nothing."""
+    if ends_open(bed, work.library):
+        work.outlet(line, "open-end", bed.id, Run(line.length_m, 1.0, 1), name=f"{line.id}-open")
+    else:
+        work.fitting("flush-end", line, LAST)
 
 
 def _outlets(work: Work, bed: Bed, line: Line, row: Row | None, *, far: bool = False) -> None:

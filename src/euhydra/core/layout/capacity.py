@@ -55,12 +55,15 @@ def asked_l_h(garden: Garden, library: Library, zone: Zone, carried_l_h: float
     surface = _surface_m(garden, library, zone.source, carried_l_h)
     ends = {line.id: line.end for line in garden.lines if line.zone == zone.id}
     level = {node.id: node.z_m for node in garden.nodes}
+    bores = {line.id: library.tubes[line.tube].bore_mm for line in garden.lines}
     found: dict[str, float] = {}
     for run in garden.outlets:
         if run.line not in ends:
             continue
         head = surface - level[ends[run.line]]
-        each = float(outlet_flow(outlet_kind(garden.plot(run.plot), library, run), max(head, 0.0)))
+        each = float(outlet_flow(
+            outlet_kind(garden.plot(run.plot), library, run, bore_mm=bores[run.line]),
+            max(head, 0.0)))
         found[run.plot] = found.get(run.plot, 0.0) + each * run.points * run.each
     return found
 

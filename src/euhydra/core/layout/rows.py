@@ -189,9 +189,14 @@ def s_curve_m(rows: Sequence[Row]) -> float:
     return geometry.course_m(s_curve(rows))
 
 
+def ends_open(bed: Bed, library: Library) -> bool:
+    """Whether water runs out of the far ends of a bed's pipes: drilled ones, left open."""
+    return bed.end == "open" and tube_of(bed, library).outlet == "hole"
+
+
 def counted(runs: Iterable[Outlet], library: Library) -> int:
-    """The outlets in some runs; the wall of a hose that seeps is none."""
-    return sum(run.points * run.each for run in runs if library.outlets[run.kind].seeps != "yes")
+    """The outlets in some runs; the wall of a hose that seeps is none, nor an open end."""
+    return sum(run.points * run.each for run in runs if library.outlets[run.kind].seeps == "no")
 
 
 @dataclass(frozen=True)

@@ -136,9 +136,9 @@ class OutletKind(Row):
     """q = k·hˣ with q in L/h and h in m; compensating kinds are flat once they open.
 
     ``least_head_m`` is the head under which the outlet no longer meters its water. ``law`` names
-    another law, one of ``hydraulics.emitters.LAWS``. One that ``seeps`` ("yes") is no outlet to be
-    counted: the wall of a hose. With nothing before it, the lint of a laundry blocks it in
-    ``lint_weeks``.
+    another law, one of ``hydraulics.emitters.LAWS``. One that ``seeps`` is no outlet to be
+    counted: the wall of a hose ("yes"), the open ``end`` of a pipe. With nothing before it, the
+    lint of a laundry blocks it in ``lint_weeks``.
     """
 
     k: float

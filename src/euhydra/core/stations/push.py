@@ -98,7 +98,8 @@ def _zone_figures(r: Results, zone: Zone) -> list[Figure]:
         Working("q = k·hˣ at each outlet, all added" + (
             "" if tapped else f", with the {r.garden.vessel_of(zone.source)}s half full"),
                 (*flow_by_level(r, zone),
-                 Term("outlets", Amount(sum(o.each for o in half.outlets), "count")),
+                 Term("outlets", Amount(sum(
+                     o.each for o in half.outlets if not o.open_end), "count")),
                  Term("imbalance at the worst node", Amount(half.solution.residual_l_h,
                                                             "flow", 4))),
                 "outlet law; global gradient method, solved", "published")),

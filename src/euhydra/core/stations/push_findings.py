@@ -21,6 +21,7 @@ from euhydra.core.stations.cures import LARGER, cures, head_remedy
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 from euhydra.core.stations.lifts import pump_findings
+from euhydra.core.stations.open_ends import open_ends
 from euhydra.core.stations.worst import (
     AIR_M,
     GOOD_EVENNESS,
@@ -38,7 +39,7 @@ TOLD_M = 0.005
 def findings(r: Results) -> list[Finding]:
     """All of it, pumps included."""
     return [*_unsettled(r), *_valve(r), *_starved(r), *pump_findings(r), *_burst(r), *_crest(r),
-            *_air(r), *_uneven(r), *_blocked(r), *_dirt(r), *_high_stand(r)]
+            *_air(r), *open_ends(r), *_uneven(r), *_blocked(r), *_dirt(r), *_high_stand(r)]
 
 
 def _unsettled(r: Results) -> list[Finding]:
@@ -180,7 +181,8 @@ def _uneven(r: Results) -> list[Finding]:
     for zone in r.garden.zones:
         half = r.flows[zone.id]["half"]
         if zone in r.garden.float_zones or half.evenness >= GOOD_EVENNESS or (
-                half.flow_l_h <= 1e-6 or half.short_m > 0):
+                half.flow_l_h <= 1e-6 or half.short_m > 0 or any(
+                    o.open_end for o in half.outlets)):
             continue
         flows = [o.flow_l_h / o.each for o in half.outlets]
         valves = " Valves on its branches can even that: see Balance." if len(

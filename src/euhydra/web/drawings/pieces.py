@@ -125,7 +125,7 @@ def dots(a: Results, frame: Frame, of: set[str]) -> Iterable[Markup]:
     lines = {line.id: line for line in garden.lines if line.id in of}
     marks = "".join(
         f"M{x:.1f} {y:.1f}h0" for run in garden.outlets
-        if kinds[run.kind].seeps != "yes" and run.line in lines
+        if kinds[run.kind].seeps == "no" and run.line in lines
         for x, y in frame.places(wetted.places(lines[run.line], run)))
     if marks:
         width = min(max(frame.scale * 0.08, 2.8), 6.5)

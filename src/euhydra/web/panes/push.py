@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from euhydra.core.garden.model import Bed, Store, Zone
 from euhydra.core.hydraulics import equalising, profile
 from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
-from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, evened
-from euhydra.core.layout.rows import openings_apart_m, rows_of, tube_of
+from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, by_thirds, evened
+from euhydra.core.layout.rows import ends_open, openings_apart_m, rows_of, tube_of
 from euhydra.core.season.drawdown import one_watering
 from euhydra.core.stations.drums import busiest_day, leaves_of
 from euhydra.core.stations.place import MONTHS
@@ -63,7 +64,7 @@ def _outlet_table(sheet: Sheet) -> Table:
             shown = [w for w in wished.values() if w.outlet.plot == plot_id]
             each = [w.outlet.flow_l_h / w.outlet.each for w in shown]
             rows.append((
-                sheet.garden.plot(plot_id).name, str(sum(o.each for o in here["half"])),
+                sheet.garden.plot(plot_id).name, str(sum(o.each for o in here["half"] if not o.open_end)),
                 sheet.show(min(each), "flow", 2), sheet.show(max(each), "flow", 2),
                 f"{100 * min(w.share for w in shown):.0f} to "
                 f"{100 * max(w.share for w in shown):.0f} %"
@@ -119,7 +120,8 @@ def balance(sheet: Sheet) -> list[Pane]:
                                 "here."))
     for bed in sheet.garden.plots:
         if isinstance(bed, Bed) and _drilled(sheet, bed):
-            panes += [bar(sheet, (f"plots/{bed.id}/hole_mm", bed.name)),
+            panes += [bar(sheet, (f"plots/{bed.id}/hole_mm", bed.name),
+                          (f"plots/{bed.id}/end", bed.name)),
                       Pane(table=_drilled_table(sheet, bed))]
     level = equalising.levellings(sheet.garden)
     if level:
@@ -182,18 +184,27 @@ def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
     head = max(max(o.head_m for o in a.flows[zone.id]["half"].outlets if o.plot == bed.id), 0.01)
     length = max(row.to_m - row.from_m for row in rows_of(bed, a.library))
     count = min(max(1, int(length / apart)), 60)
-    pipe = DrilledPipe(tube.bore_mm, (bed.hole_mm,) * count, apart, apart / 2)
-    closed, opened = along_pipe(pipe, head), along_pipe(DrilledPipe(
-        pipe.bore_mm, pipe.bores_mm, pipe.apart_m, pipe.lead_m, open_end=True), head)
-    even = evened(pipe, head)
-    evened_flow = along_pipe(even, head)
-    rows = [(str(i + 1), sheet.show(closed.holes_l_h[i], "flow"),
-             sheet.show(opened.holes_l_h[i], "flow"), sheet.show(even.bores_mm[i], "bore"),
-             sheet.show(evened_flow.holes_l_h[i], "flow")) for i in range(count)]
-    rows.append(("out of the end", "–", sheet.show(opened.end_l_h, "flow"), "closed", "–"))
-    return Table(f"{bed.name}: a row of drilled pipe under {sheet.show(head, 'head')}", (
-        "Hole", "End closed", "End open", "Drill that evens it", "Then"), tuple(rows),
-        frozenset({1, 2, 3, 4}))
+    opens = ends_open(bed, a.library)
+    pipe = DrilledPipe(tube.bore_mm, (bed.hole_mm,) * count, apart, apart / 2, opens)
+    each = evened(pipe, head)
+    thirds = by_thirds(each)
+    flows = {False: along_pipe(replace(pipe, open_end=False), head),
+             True: along_pipe(replace(pipe, open_end=True), head)}
+    then, by_three = along_pipe(each, head), along_pipe(thirds, head)
+    rows = [(str(i + 1), *(sheet.show(flows[end].holes_l_h[i], "flow") for end in (False, True)),
+             sheet.show(each.bores_mm[i], "bore"), sheet.show(then.holes_l_h[i], "flow"),
+             sheet.show(thirds.bores_mm[i], "bore"), sheet.show(by_three.holes_l_h[i], "flow"))
+            for i in range(count)]
+    rows.append(("out of the end", "–", sheet.show(flows[True].end_l_h, "flow"), "–",
+                 sheet.show(then.end_l_h, "flow") if opens else "–", "–",
+                 sheet.show(by_three.end_l_h, "flow") if opens else "–"))
+    rows.append(("least of the mean", *(sheet.show(f.evenness, "share") for f in flows.values()),
+                 "–", sheet.show(then.evenness, "share"), "–",
+                 sheet.show(by_three.evenness, "share")))
+    return Table(
+        f"{bed.name}: a row of drilled pipe under {sheet.show(head, 'head')}, its end "
+        f"{bed.end}", ("Hole", "End shut", "End open", "A drill for each", "Then",
+                       "One for each third", "Then"), tuple(rows), frozenset(range(1, 7)))
 
 
 def _drum_table(sheet: Sheet) -> Table:
