@@ -27,7 +27,9 @@ from euhydra.core.library import Library
 
 PEG_EVERY_M = 1.0
 HOSE_VALVE = "Shut-off valve, hose thread"
-SOLD_AS = {16: "16 mm (half-inch)", 20: "20 mm (three-quarter-inch)", 25: "25 mm (one-inch)"}
+SOLD_AS = {6: "6 mm (quarter-inch)", 16: "16 mm (half-inch)", 20: "20 mm (three-quarter-inch)",
+           25: "25 mm (one-inch)"}
+CUT_EVERY_M = 100.0  # of pipe to a cut that one is ready for, from memory
 
 
 def head_parts(count: Count, garden: Garden) -> None:
@@ -94,8 +96,19 @@ def line_parts(count: Count, garden: Garden) -> None:
     for fitting in garden.fittings:
         if fitting.hand and fitting.kind in HAND_PARTS:
             count.add(HAND_PARTS[fitting.kind])
-    count.add("spare", 3)
+    _repair_parts(count, metres_of)
     count.add("plugged-tee", max(kinds["plugged-tee"], 1))
+
+
+def _repair_parts(count: Count, metres_of: dict[str, float]) -> None:
+    """Couplings to mend a cut with, of each size of pipe laid: two a cut."""
+    by_size: dict[int, float] = {}
+    for key, metres in metres_of.items():
+        size = round(count.library.tubes[key].size_mm)
+        by_size[size] = by_size.get(size, 0.0) + metres
+    for size, metres in sorted(by_size.items()):
+        count.add("spare", 2 * math.ceil(metres / CUT_EVERY_M),
+                  f"Repair coupling, {SOLD_AS[size]}", variant=str(size))
 
 
 def outlet_parts(count: Count, garden: Garden) -> None:

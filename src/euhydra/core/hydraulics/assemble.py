@@ -182,7 +182,7 @@ class _Build:
 
 @lru_cache(maxsize=512)
 def past_holes(kind: OutletKind, pipe: DrilledPipe) -> tuple[OutletKind, ...]:
-    """A hole's kind at each place of a drilled pipe: its coefficient there over that of still water.
+    """A hole's kind at each place of a pipe: its coefficient there over that of still water.
 
     The share of its head that water has as speed is told at ``USUAL_M`` of head; it hardly
     changes with that, all openings giving by its root.

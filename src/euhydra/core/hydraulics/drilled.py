@@ -130,6 +130,7 @@ def by_thirds(pipe: DrilledPipe, drills_mm: Sequence[float] = DRILLS_MM) -> Dril
     """A pipe with one drill for each third of its holes: the nearest to their mean."""
     n = len(pipe.bores_mm)
     cuts = [round(n * i / 3) for i in range(4)]
+    thirds = [pipe.bores_mm[low:high] for low, high in pairwise(cuts) if high > low]
     return replace(pipe, bores_mm=tuple(
-        drill for low, high in pairwise(cuts) if high > low
-        for drill in [nearest(sum(pipe.bores_mm[low:high]) / (high - low), drills_mm)] * (high - low)))
+        drill for third in thirds
+        for drill in [nearest(sum(third) / len(third), drills_mm)] * len(third)))

@@ -1,4 +1,4 @@
-"""Drilled pipes whose far ends are left open: what runs out there, and what shutting them brings."""
+"""Drilled pipes with open ends: what runs out there, and what shutting them brings."""
 
 from __future__ import annotations
 

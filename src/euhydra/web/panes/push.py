@@ -64,7 +64,8 @@ def _outlet_table(sheet: Sheet) -> Table:
             shown = [w for w in wished.values() if w.outlet.plot == plot_id]
             each = [w.outlet.flow_l_h / w.outlet.each for w in shown]
             rows.append((
-                sheet.garden.plot(plot_id).name, str(sum(o.each for o in here["half"] if not o.open_end)),
+                sheet.garden.plot(plot_id).name,
+                str(sum(o.each for o in here["half"] if not o.open_end)),
                 sheet.show(min(each), "flow", 2), sheet.show(max(each), "flow", 2),
                 f"{100 * min(w.share for w in shown):.0f} to "
                 f"{100 * max(w.share for w in shown):.0f} %"
