@@ -35,6 +35,8 @@ HIDDEN = """[...document.querySelectorAll("nav.run, nav.tabs")].flatMap((row) =>
     return on && (on.left < all.left - 1 || on.right > all.right + 1)
         && on.width < all.width && row.checkVisibility() ? [row.getAttribute("aria-label")] : [];
 })"""
+TALLEST_STEP = """Math.max(0, ...[...document.querySelectorAll(".steps ol > li")].map((step) =>
+    step.getBoundingClientRect().height))"""
 FIRST = """[".verdict", ".says .find", ".says .remedy"].map((which) =>
     document.querySelector(which)?.getBoundingClientRect().bottom ?? 0)"""
 
@@ -63,6 +65,7 @@ def test_every_view_stands_by_axe_at_bench_and_phone(site, watched, station):
         assert all(b <= a + 1 for a, b in pairwise(levels)), (view.key, levels)
         in_the_hand(page, view.key)
         page.evaluate("document.querySelectorAll('#page details').forEach((d) => d.open = true)")
+        assert page.evaluate(TALLEST_STEP) <= PHONE["height"], view.key
         for size, rules in ((PHONE, SEEN_BY_SIZE), (BENCH, None)):
             page.set_viewport_size(size)
             watched.axe(rules, SAME_IN_ALL if nth else ())

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+import math
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from markupsafe import Markup
@@ -23,6 +24,8 @@ from euhydra.web.panes.base import Form, Links, Pane, Table
 from euhydra.web.sheet import Sheet
 
 COUNTS = (1, 2, 3, 5, 8, 12)
+# How tall a place of a step is on a phone, and how much of its screen places may take.
+PLACE_PX, LINE_PX, LINE_LETTERS, PLACES_PX = 56, 24, 38, 520
 # The lists: key, title, the need of its parts, where they are put (anywhere: none named).
 LISTS = (("store", "Must have: stores, gutters and stands", "must", ("store",)),
          ("head", "Must have: timer, filter and valves", "must", ("head",)),
@@ -175,13 +178,34 @@ def steps_of(sheet: Sheet) -> Steps:
     every = steps(sheet.assessment.season_inputs)
     for step, at in together(every):
         places = [Place(s.id, s.place, s.own.show(system), s.id in done) for s in at if s.place]
-        parts.setdefault(step.part, []).append(StepRow(
-            step.id, step.title.show(system), step.how.show(system), step.tool, step.caution,
-            step.test.show(system), places, all(s.id in done for s in at)))
+        screens = list(_by_screen(places)) or [[]]
+        for i, few in enumerate(screens):
+            first, last = i == 0, i == len(screens) - 1
+            title = step.title.show(system) + ("" if first else ", the next")
+            parts.setdefault(step.part, []).append(StepRow(
+                few[0].id if few else step.id, title, step.how.show(system) if first else "",
+                step.tool if first else "", step.caution if first else "",
+                step.test.show(system) if last else "", few,
+                all(p.done for p in few) if few else step.id in done))
     drawn = {"Stores": {store.name: marking.marking_out(replace(sheet, store=store.id))
                         for store in sheet.garden.stores}}
     on_with = next((part for part, rows in parts.items() if not all(r.done for r in rows)), "")
     return Steps(parts, on_with, len(every), sum(s.id in done for s in every), drawn)
+
+
+def _by_screen(places: Sequence[Place]) -> Iterator[list[Place]]:
+    """Places in lots that a phone shows at once, with what they have in common."""
+    lot: list[Place] = []
+    tall = 0
+    for place in places:
+        needs = PLACE_PX + LINE_PX * math.ceil(len(place.own) / LINE_LETTERS)
+        if lot and tall + needs > PLACES_PX:
+            yield lot
+            lot, tall = [], 0
+        lot.append(place)
+        tall += needs
+    if lot:
+        yield lot
 
 
 def more(sheet: Sheet) -> list[Pane]:
