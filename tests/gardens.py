@@ -56,7 +56,8 @@ def all_sorts(library: Library) -> Garden:
         "+float-pots", "+store", "+joint", "+drum", "+drain", "+pump", "+well", "+rain-garden",
         "+wet-area", "+path", "+wall", ("site/first_frost", "10-19"),
         ("plots/border-3/method", "drilled"), ("wet_areas/wet-area-1/months", 3.0),
-        ("wet_areas/wet-area-1/length_m", 20.0), ("wet_areas/wet-area-1/width_m", 10.0), ("lifts/pump-1/kind", "transfer"), tap=True)
+        ("wet_areas/wet-area-1/length_m", 20.0), ("wet_areas/wet-area-1/width_m", 10.0),
+        ("lifts/pump-1/kind", "transfer"), tap=True)
 
 
 def rules_of(garden: Garden, library: Library, record: Record | None = None
@@ -100,6 +101,11 @@ def any_garden(library: Library, seed: int) -> Garden:
         fed = dice.choice(garden.plots).id
         for path, value in ((f"wells/{well.id}/tops_up", ""), (f"plots/{fed}/fed_by", well.id)):
             garden = edits.SetValue(path, value).apply(garden, library)
+    return _drilled(library, garden, dice)
+
+
+def _drilled(library: Library, garden: Garden, dice: random.Random) -> Garden:
+    """Some of a garden's beds on drilled pipe, its ends shut or open."""
     for bed in (p for p in garden.plots if p.kind in ("bed", "border", "lawn")):
         if dice.random() < 0.2:
             for key, value in (("method", "drilled"), ("end", dice.choice(["shut", "open"]))):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import datetime as dt
 import sys
 import tempfile
@@ -18,6 +19,7 @@ from epanet import ENepanet
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.edits import SetValue, relaid
 from euhydra.core.editing.file import from_json
+from euhydra.core.garden.model import Garden
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.hydraulics.surfaces import zone_levels
@@ -30,9 +32,10 @@ from euhydra.exports.inp import as_inp
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
 from euhydra.store.log import Log
-from euhydra.web import charts
+from euhydra.web import charts, paper
 from euhydra.web.app import create_app
 from euhydra.web.fields import Fields
+from euhydra.web.press import Press
 from euhydra.web.sheet import Sheet
 from gardens import poured
 from plans import sixty_beds
@@ -123,6 +126,18 @@ def drag_over_http() -> float:
             said.raise_for_status()
 
         return best(ask)
+
+
+def printed(garden: Garden) -> float:
+    """A whole garden on paper: reckoned, its page written, set by the app's own press."""
+    async def never_left() -> bool:
+        return False
+
+    def whole() -> None:
+        asyncio.run(Press().pdf(lambda: paper.whole_garden(
+            assess(garden, library()), dt.date(2026, 7, 14)), never_left))
+
+    return best(whole, 3)
 
 
 SIXTY = "60 beds"
@@ -237,6 +252,9 @@ def main() -> None:
     for what, passes in edits_over_http(pass_over).items():
         print(f"{what}, edited over HTTP and its page answered: {passes:.0f} U "
               f"(bound {150 if what == SIXTY else 35})")
+    pdf = printed(kiln)
+    print(f"Kiln Yard on paper, from its page to the PDF: {pdf / 1000:.1f} s, "
+          f"{pdf / best(pass_over):.0f} U (bound 800)")
     cold = best(lambda: [assess(kiln, tables).station(s) for s in STATIONS], 3)
     first = best(lambda: assess(poured(tables), tables).station("push"), 3)
     print(f"every station of Kiln Yard from nothing: {cold:.0f} ms; Push alone: {first:.0f} ms")

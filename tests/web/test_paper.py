@@ -156,9 +156,9 @@ def test_a_pdf_ends_when_nobody_waits_for_it_and_the_next_is_made(tmp_path):
 
         press = Press((sys.executable, "-c", slow))
         with pytest.raises(NoPrinter, match="Nobody waits"):
-            await press.pdf("", left)
+            await press.pdf(str, left)
         press.command = (sys.executable, "-c", quick)
-        return await press.pdf("", waits)
+        return await press.pdf(str, waits)
 
     with ThreadPoolExecutor(1) as apart:
         assert apart.submit(asyncio.run, both()).result() == b"%PDF"

@@ -90,7 +90,7 @@ def contents(assessment: Assessment, today: dt.date, picture: bytes = b"") -> di
         "marked": _marked(assessment, garden),
         "kits": _kits(sheet),
         "holes": _holes(sheet),
-        "steps": build.steps_of(sheet).parts,
+        "steps": build.steps_of(sheet, on_paper=True).parts,
         "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))
                                for f in worst_first(r.findings)]) for r in reports if r.findings],
         **_neighbour(sheet)}

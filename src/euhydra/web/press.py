@@ -11,6 +11,8 @@ from collections.abc import Awaitable, Callable
 from contextlib import suppress
 from pathlib import Path
 
+from starlette.concurrency import run_in_threadpool
+
 FONTS = Path(__file__).parent / "static" / "fonts"
 LONGEST_S = 240.0
 LOOK_S = 0.2  # how often it is asked whether somebody still waits
@@ -33,8 +35,10 @@ class Press:
         self.waiting = 0
         self._one: asyncio.Lock | None = None
 
-    async def pdf(self, page: str, left: Callable[[], Awaitable[bool]]) -> bytes:
+    async def pdf(self, page: Callable[[], str], left: Callable[[], Awaitable[bool]]) -> bytes:
         """A page as a PDF. Ends its work when ``left`` says that nobody waits any more.
+
+        The page is written while what sets it makes ready, each on a core of its own.
 
         Raises :class:`NoPrinter` where letters cannot be set, it takes too long, or too many wait.
         """
@@ -48,11 +52,18 @@ class Press:
         finally:
             self.waiting -= 1
 
-    async def _set(self, page: str, left: Callable[[], Awaitable[bool]]) -> bytes:
+    async def _set(self, page: Callable[[], str], left: Callable[[], Awaitable[bool]]) -> bytes:
         worker = await asyncio.create_subprocess_exec(
             *self.command, stdin=asyncio.subprocess.PIPE, stdout=asyncio.subprocess.PIPE,
             stderr=asyncio.subprocess.DEVNULL)
-        done = asyncio.ensure_future(worker.communicate(page.encode()))
+        try:
+            written = await run_in_threadpool(page)
+        except BaseException:
+            with suppress(ProcessLookupError):
+                worker.kill()
+            await worker.wait()
+            raise
+        done = asyncio.ensure_future(worker.communicate(written.encode()))
         try:
             async with asyncio.timeout(LONGEST_S):
                 while not done.done():

@@ -43,7 +43,8 @@ def test_sizes_even_the_holes_to_the_nearest_drill():
     assert set(sized.bores_mm) <= set(DRILLS_MM)
     assert along_pipe(narrow, 0.6).evenness < 0.9 < 0.95 < along_pipe(sized, 0.6).evenness
     thirds = by_thirds(sized)
-    assert len(set(thirds.bores_mm)) <= 3 and thirds.bores_mm[:7] == thirds.bores_mm[:1] * 7
+    assert len(set(thirds.bores_mm)) <= 3
+    assert thirds.bores_mm[:7] == thirds.bores_mm[:1] * 7
     assert along_pipe(narrow, 0.6).evenness < along_pipe(thirds, 0.6).evenness
 
 
@@ -51,7 +52,8 @@ def test_a_pipe_with_an_open_end_is_evened_as_it_is():
     opened = DrilledPipe(20.0, (3.0,) * 12, 0.4, 0.4, open_end=True)
     sized = evened(opened, 1.0)
     before, after = along_pipe(opened, 1.0), along_pipe(sized, 1.0)
-    assert sized.open_end and after.end_l_h > 0
+    assert sized.open_end
+    assert after.end_l_h > 0
     weakest = min(range(12), key=lambda i: before.holes_l_h[i])
     assert sized.bores_mm[weakest] == max(sized.bores_mm)
     assert before.evenness + 0.1 < after.evenness

@@ -171,14 +171,14 @@ def how(sheet: Sheet) -> list[Pane]:
     return [Pane(form=steps_of(sheet))]
 
 
-def steps_of(sheet: Sheet) -> Steps:
-    """The steps as a page shows them."""
+def steps_of(sheet: Sheet, *, on_paper: bool = False) -> Steps:
+    """The steps as a page shows them; ``on_paper`` all places of one together."""
     parts: dict[str, list[StepRow]] = {}
     system, done = sheet.system, sheet.ticked
     every = steps(sheet.assessment.season_inputs)
     for step, at in together(every):
         places = [Place(s.id, s.place, s.own.show(system), s.id in done) for s in at if s.place]
-        screens = list(_by_screen(places)) or [[]]
+        screens = [places] if on_paper else list(_by_screen(places)) or [[]]
         for i, few in enumerate(screens):
             first, last = i == 0, i == len(screens) - 1
             title = step.title.show(system) + ("" if first else ", the next")

@@ -7,7 +7,6 @@ from collections.abc import Callable
 
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
-from starlette.concurrency import run_in_threadpool
 
 from euhydra.web import paper
 from euhydra.web.labels import printed
@@ -54,5 +53,5 @@ async def labels(request: Request, garden_id: str) -> Response:
 
 async def _printed(request: Request, page: Callable[[], str], name: str) -> Response:
     press: Press = request.app.state.press
-    made = await press.pdf(await run_in_threadpool(page), request.is_disconnected)
+    made = await press.pdf(page, request.is_disconnected)
     return saved(made, "application/pdf", name)
