@@ -8,6 +8,7 @@ from test_drawings import tree
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.things import things
+from euhydra.core.editing.edits import SetValue
 from euhydra.web.drawings.scene import _apart
 from euhydra.web.fields import Fields
 from euhydra.web.panes.kits import whole_kits
@@ -31,10 +32,14 @@ def kits_of(garden, library, units="metric"):
 
 @pytest.mark.parametrize("units", ["metric", "us"])
 def test_every_kit_is_drawn_whole_with_its_parts_and_its_holes(library, units):
-    garden = all_sorts(library)
+    garden = SetValue("stores/barrels/merged_mm", 80.0).apply(all_sorts(library), library)
     found = kits_of(garden, library, units)
-    kinds = {t.kind or t.sort for t in things(garden, library) if t.id in found}
-    assert {"gutter", "chain", "float-pots", "tower", "pots", "bags", "upright", "drum",
+    for kind in ("link", "overflow", "float"):
+        joined = SetValue(f"joints/{garden.joints[0].id}/kind", kind).apply(garden, library)
+        found[kind] = whole_kits(sheet_of(joined, library, units, f"joint:{garden.joints[0].id}"))
+    kinds = {t.kind or t.sort for t in things(garden, library) if f"{t.sort}:{t.id}" in found}
+    assert {"transfer", "siphon", "merged", "gutter", "chain", "float-pots", "tower",
+            "pots", "bags", "upright", "drum",
             "rain-garden", "pump"} <= kinds
     for key, panes in found.items():
         drawn = tree(panes[1].drawing)
@@ -51,7 +56,7 @@ def test_every_kit_is_drawn_whole_with_its_parts_and_its_holes(library, units):
 def test_a_bucket_its_gutter_and_the_ruler_are_on_one_scale(library):
     garden = made(library, "+gutter")
     row = garden.plots[-1]
-    drawn = tree(kits_of(garden, library)[row.id][1].drawing)
+    drawn = tree(kits_of(garden, library)[f"plot:{row.id}"][1].drawing)
     bucket = next(e for e in drawn.iter("rect") if e.get("class") == "d-barrel")
     scale = float(bucket.get("height")) / row.height_m
     assert float(bucket.get("width")) == pytest.approx(row.diameter_m * scale, abs=0.2)
@@ -66,8 +71,10 @@ def test_a_bucket_its_gutter_and_the_ruler_are_on_one_scale(library):
 
 def test_holes_are_told_with_the_country_s_own_saws(library):
     garden = made(library, "+gutter")
-    holes = {units: {row[0]: row[3].replace("\u00a0", " ") for row in kits_of(
-        garden, library, units)[garden.plots[-1].id][-1].table.rows} for units in ("metric", "us")}
+    kit = f"plot:{garden.plots[-1].id}"
+    holes = {units: {row[0]: row[3].replace("\u00a0", " ")
+                     for row in kits_of(garden, library, units)[kit][-1].table.rows}
+             for units in ("metric", "us")}
     assert holes["metric"]["net pot"] == "saw of 76 mm"
     assert holes["us"]["net pot"] == "saw of 3 in"
     assert holes["us"]["air holes"] == "drill of 1/4 in"

@@ -132,11 +132,14 @@ def _setting(card: Card, zone_id: str) -> str:
 
 
 def _kits(sheet: Sheet) -> list[tuple[str, Markup]]:
-    """The kits that are drawn, alike ones once with their names; stores are marked out apart."""
+    """The kits that are drawn, alike ones once with their names.
+
+    Stores are marked out apart; what joins two of them the steps tell in words.
+    """
     a = sheet.assessment
     found: dict[str, tuple[Markup, list[str]]] = {}
     for thing in things(a.garden, a.library):
-        if thing.sort != "store" and draw_kits.drawable(thing):
+        if thing.sort not in ("store", "joint") and draw_kits.drawable(thing):
             picture = draw_kits.drawing(a, thing, sheet.system)
             alike = str(picture).replace(str(escape(thing.name)), "")
             found.setdefault(alike, (picture, []))[1].append(thing.name)

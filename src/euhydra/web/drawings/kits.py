@@ -14,7 +14,7 @@ from euhydra.core.garden.model import Pots, Tower, Wicking
 from euhydra.core.hydraulics.self_watering import TANK_UP_M
 from euhydra.core.statements.figures import Amount
 from euhydra.core.units import System
-from euhydra.web.drawings import kits_ground
+from euhydra.web.drawings import kits_ground, kits_joined
 from euhydra.web.drawings.scene import Scene
 
 RAIL_M, BLOCK_M = 0.05, 0.20
@@ -23,11 +23,14 @@ CLIPS = 3
 
 def drawable(thing: Built) -> bool:
     """Whether a thing's kit has a drawing of its own."""
-    return thing.kind in OF_PLOTS if thing.sort == "plot" else kits_ground.drawable(thing)
+    return thing.kind in OF_PLOTS if thing.sort == "plot" else (
+        kits_ground.drawable(thing) or kits_joined.drawable(thing))
 
 
 def drawing(a: Assessment, thing: Built, system: System) -> Markup:
     """The kit of a thing that is drawable, cut through."""
+    if kits_joined.drawable(thing):
+        return kits_joined.drawing(a.garden, a.library, thing, system)
     if thing.sort != "plot":
         return kits_ground.drawing(a, thing, system)
     bores = {hole.what: hole.mm for kit in kits_of(thing, a.library) for hole in kit.holes}

@@ -19,10 +19,13 @@ def whole_kits(sheet: Sheet) -> list[Pane]:
     if not drawn:
         return [Pane(words="Nothing in this garden is built from a kit: its lines are bought, cut "
                            "and joined as the other views tell.")]
-    thing = next((t for t in drawn if t.id == sheet.asked), drawn[0])
+    thing = next((t for t in drawn if sheet.asked in (f"{t.sort}:{t.id}", t.id)), drawn[0])
     base = f"/g/{a.garden.id}/build?view=kits&asked="
-    choice = Links("Kit", tuple((f"{base}{t.id}", t.name, t is thing) for t in drawn))
-    bored = [h for h in holes(a.garden, a.library) if h.about == thing.id]
+    choice = Links("Kit", tuple((f"{base}{t.sort}:{t.id}", (
+        f"{t.name}: downspouts merged" if t.sort == "merged" else t.name), t is thing)
+        for t in drawn))
+    bored = [h for h in holes(a.garden, a.library) if h.about == thing.id
+             and thing.sort != "merged"]
     return [*([Pane(links=choice)] if len(drawn) > 1 else []),
             Pane(drawing=draw_kits.drawing(a, thing, sheet.system)),
             Pane(table=_parts(sheet, thing)), *([Pane(table=hole_table(sheet, bored))]
