@@ -55,7 +55,9 @@ def all_sorts(library: Library) -> Garden:
         library, "+border", "+lawn", "+tree", "+shrub", "+bags", "+tower", "+gutter", "+chain",
         "+float-pots", "+store", "+joint", "+drum", "+drain", "+pump", "+well", "+rain-garden",
         "+wet-area", "+path", "+wall", ("site/first_frost", "10-19"),
-        ("plots/border-3/method", "drilled"), ("wet_areas/wet-area-1/months", 3.0),
+        ("plots/border-3/method", "drilled"), ("plots/bed-1/method", "soaker"),
+        ("plots/bed-2/method", "soaker"), ("plots/bed-2/opens_with", "bed-1"),
+        ("wet_areas/wet-area-1/months", 3.0),
         ("wet_areas/wet-area-1/length_m", 20.0), ("wet_areas/wet-area-1/width_m", 10.0),
         ("lifts/pump-1/kind", "transfer"), tap=True)
 

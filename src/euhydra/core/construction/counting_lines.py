@@ -88,6 +88,8 @@ def line_parts(count: Count, garden: Garden) -> None:
     count.add("tee", kinds["barb-tee"])
     count.add("elbow", kinds["barb-elbow"])
     count.add("flush-end", kinds["flush-end"])
+    if kinds["quick-coupler"]:
+        count.add("quick-coupler", kinds["quick-coupler"])
     if kinds["end-plug"]:
         count.add("end-plug", kinds["end-plug"])
         count.add("punch-barb", kinds["end-plug"])

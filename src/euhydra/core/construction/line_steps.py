@@ -11,6 +11,7 @@ from euhydra.core.construction.joints import own_head
 from euhydra.core.construction.step import Step
 from euhydra.core.garden.model import AnyPlot, Garden, Line, Zone
 from euhydra.core.hydraulics.flows import Flows
+from euhydra.core.layout.coupled import coupled
 from euhydra.core.layout.rows import counted
 from euhydra.core.library import Library
 from euhydra.core.season.inputs import SeasonInputs
@@ -67,11 +68,17 @@ def _rows(garden: Garden, library: Library, zone: Zone, plot: AnyPlot) -> Step:
     return Step(f"rows-{plot.id}", "Rows", Phrase("Small tube and drippers" if small else
                                                   "Rows in the plots"),
                 how, "pipe cutter, punch" if small else "pipe cutter", place=plot.name,
-                own=_pieces(laid, outlets, library))
+                own=_pieces(laid, outlets, library, _on_from(garden, library, zone, plot)))
 
 
-def _pieces(laid: Sequence[Line], outlets: int, library: Library) -> Phrase:
-    """The pieces to cut, by pipe, and how many outlets they bring."""
+def _on_from(garden: Garden, library: Library, zone: Zone, plot: AnyPlot) -> str:
+    """The name of the bed that a bed's hose goes on from."""
+    before = coupled(garden, library, zone).get(plot.id)
+    return garden.plot(before).name if before else ""
+
+
+def _pieces(laid: Sequence[Line], outlets: int, library: Library, on_from: str) -> Phrase:
+    """The pieces to cut, by pipe, how many outlets they bring, what they are coupled on to."""
     cuts = Counter((x.tube, round(x.length_m, 2)) for x in laid)
     by_tube: dict[str, list[str]] = {}
     for i, ((tube, _), n) in enumerate(cuts.items()):
@@ -79,7 +86,8 @@ def _pieces(laid: Sequence[Line], outlets: int, library: Library) -> Phrase:
     words = "; ".join(f"{', '.join(said)} of {quoted(library.tubes[tube].name)}"
                       for tube, said in by_tube.items())
     lengths = {f"c{i}": Amount(m, "length") for i, (_, m) in enumerate(cuts)}
-    return say(words + (". {n:outlet|outlets} in all." if outlets else "."),
+    on = f" Coupled on to the end of the hose in {quoted(on_from)}." if on_from else ""
+    return say(words + (". {n:outlet|outlets} in all." if outlets else ".") + on,
                n=Amount(outlets, "count"), **lengths)
 
 

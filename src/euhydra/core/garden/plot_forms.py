@@ -27,7 +27,8 @@ class Bed(PlotBase):
     ``outline`` gives its shape, drawn out to fill the box; empty for a rectangle. ``rows`` are
     those laid by hand, and count when ``laid`` says so; ``hole_mm`` counts for drilled pipe. Lines
     with outlets built in are laid with the spacing sold that is nearest to ``openings_m``. The
-    ``end`` of a drilled pipe is shut, as that of any row, or left open.
+    ``end`` of a drilled pipe is shut, as that of any row, or left open. A soaker hose that is
+    ``coupled`` goes on from that of the bed it is watered together with.
     """
 
     own_measures = ("length_m", "width_m", "outline", "rim_m")
@@ -44,6 +45,7 @@ class Bed(PlotBase):
     openings_m: float = measure("openings every (0: as usual)", "small", 0, 2, 0.0)
     hole_mm: float = measure("holes drilled", "bore", 0.8, 6, HOLE_MM)
     end: Literal["shut", "open"] = Field("shut", title="its pipes' far ends")
+    coupled: bool = Field(False, title="its hose goes on from that bed's")
     laid: Literal["program", "hand"] = Field("program", title="rows laid by")
     rows: tuple[Row, ...] = Field((), max_length=100)
 

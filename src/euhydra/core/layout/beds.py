@@ -43,20 +43,34 @@ def gates(bed: Bed, library: Library) -> list[XY]:
     return frame.to_site(own)
 
 
-def lay_bed(work: Work, zone: Zone, bed: Bed, gate: Node, which: int) -> None:
-    """The bed's lines, from the gate that was taken."""
+def lay_bed(work: Work, zone: Zone, bed: Bed, gate: Node, which: int, *, goes_on: bool = False
+            ) -> None:
+    """The bed's lines, from the gate that was taken; one whose hose ``goes_on`` has no end."""
     rows = rows_of(bed, work.library)
     how = joined_as(bed, rows, work.library)
     if how == "s-curve":
-        _s_curve(work, zone, bed, gate, which, rows)
+        _s_curve(work, zone, bed, gate, which, rows, goes_on=goes_on)
     elif how == "middle":
         _fed_in_the_middle(work, zone, bed, gate, which, rows)
     else:
         _comb(work, zone, bed, gate, rows, far=which == 1, looped=how == "loop")
 
 
-def _s_curve(work: Work, zone: Zone, bed: Bed, gate: Node, which: int, rows: Sequence[Row]
-             ) -> None:
+def lay_on(work: Work, zone: Zone, bed: Bed, before: Bed, *, goes_on: bool) -> None:
+    """A bed's hose on from the end of another's, through a length of pipe with quick couplers."""
+    end = next(n for n in work.nodes if n.id == f"{stem(before.id)}-end")
+    ways = gates(bed, work.library)
+    which = min(range(len(ways)), key=lambda i: (ways[i][0] - end.at.x_m) ** 2
+                + (ways[i][1] - end.at.y_m) ** 2)
+    lay_bed(work, zone, bed, end, which, goes_on=goes_on)
+    between = next(x for x in work.lines if x.id == f"{stem(bed.id)}-branch")
+    work.coupled.add(between.id)
+    for order in (0, LAST):
+        work.fitting("quick-coupler", between, order)
+
+
+def _s_curve(work: Work, zone: Zone, bed: Bed, gate: Node, which: int, rows: Sequence[Row], *,
+             goes_on: bool = False) -> None:
     frame, name = RowFrame(bed), stem(bed.id)
     course = s_curve(rows, far=which > 1, top=which % 2 == 1)
     first, *rest = frame.to_site(course)
@@ -67,7 +81,8 @@ def _s_curve(work: Work, zone: Zone, bed: Bed, gate: Node, which: int, rows: Seq
     line = work.line(f"{name}-{rows[0].id}", zone, method.role,
                      tube_of(bed, work.library).key, into, end, plot=bed.id, course=rest[:-1])
     _outlets(work, bed, line, None)
-    _end(work, bed, line)
+    if not goes_on:
+        _end(work, bed, line)
 
 
 def _comb(work: Work, zone: Zone, bed: Bed, gate: Node, rows: Sequence[Row], *, far: bool,

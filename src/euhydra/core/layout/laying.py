@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 from euhydra.core import storage
 from euhydra.core.garden.model import AnyPlot, Bed, Dripper, Garden, Line, Node, Zone
 from euhydra.core.layout import beds, containers, routes
 from euhydra.core.layout.containers import drippers_in
+from euhydra.core.layout.coupled import coupled, in_turn
 from euhydra.core.layout.heads import Hanging, hanging_on
 from euhydra.core.layout.rows import (
     Run,
@@ -91,6 +94,8 @@ def _lay_zone(work: Work, zone: Zone, land: routes.Ground, gates: dict[str, list
               hanging: tuple[Hanging, ...]) -> None:
     """Head, supply, headers and rows of one zone."""
     name, (at, level) = stem(zone.id), _source(work.garden, zone)
+    after = coupled(work.garden, work.library, zone)
+    gates = {plot: places for plot, places in gates.items() if plot not in after}
     legs, taken = routes.lead(land, at, gates, [(v.at.x_m, v.at.y_m) for v in zone.vias])
     nodes = {"source": work.node(f"{name}-source", at, level)}
     reach: dict[str, float] = {}
@@ -109,11 +114,15 @@ def _lay_zone(work: Work, zone: Zone, land: routes.Ground, gates: dict[str, list
         if first:
             _head(work, line, zone, hanging)
     if zone.more_to_come:
-        work.fitting("plugged-tee", pipes[max(zone.plots, key=reach.__getitem__)], LAST)
-    for plot_id in zone.plots:
+        work.fitting("plugged-tee", pipes[max(gates, key=reach.__getitem__)], LAST)
+    for plot_id in in_turn(zone.plots, after):
         plot = work.garden.plot(plot_id)
-        if isinstance(plot, Bed):
-            beds.lay_bed(work, zone, plot, nodes[plot_id], taken[plot_id])
+        goes_on = plot_id in after.values()
+        if isinstance(plot, Bed) and plot_id in after:
+            before = cast(Bed, work.garden.plot(after[plot_id]))
+            beds.lay_on(work, zone, plot, before, goes_on=goes_on)
+        elif isinstance(plot, Bed):
+            beds.lay_bed(work, zone, plot, nodes[plot_id], taken[plot_id], goes_on=goes_on)
         else:
             containers.lay_vessels(work, zone, plot, nodes[plot_id], taken[plot_id])
         if plot.open_in and work.garden.drum_of(zone.source):

@@ -40,6 +40,7 @@ class Work:
     fittings: list[Fitting] = field(default_factory=list)
     outlets: list[Outlet] = field(default_factory=list)
     numbers: Counter[str] = field(default_factory=Counter)
+    coupled: set[str] = field(default_factory=set)  # lines with a quick coupler at either end
 
     def node(self, name: str, place: XY, z_m: float) -> Node:
         """A joint at a place."""
@@ -94,7 +95,7 @@ class Work:
             if len(ends) > 2:
                 for line, _ in ends[2:]:
                     joints.setdefault(line.id, []).append("barb-tee")
-            elif len(ends) == 2 and bends((ends[0][1][1], *ends[1][1][:2])):
+            elif len(ends) == 2 and self._turns(ends):
                 joints.setdefault(ends[1][0].id, []).append("barb-elbow")
         for line in pipes:
             if line.role not in BENDING:
@@ -102,6 +103,11 @@ class Work:
                     self.fitting("barb-elbow", line, LAST)
             for kind in joints.get(line.id, ()):
                 self.fitting(kind, line, LAST)
+
+    def _turns(self, ends: Sequence[tuple[Line, tuple[Point, ...]]]) -> bool:
+        """Whether two pieces of pipe meet at a sharp turn; a coupled hose bends itself."""
+        (one, before), (other, after) = ends
+        return not {one.id, other.id} & self.coupled and bool(bends((before[1], *after[:2])))
 
     def keep_hand_fittings(self) -> None:
         """Put back what was put on by hand, where its line still lies."""

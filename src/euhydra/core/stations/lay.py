@@ -19,6 +19,7 @@ from euhydra.core.layout.rows import counted
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
 from euhydra.core.stations import openings
+from euhydra.core.stations.couplings import coupling_findings
 from euhydra.core.terrain import geometry
 
 if TYPE_CHECKING:
@@ -48,6 +49,7 @@ def report(r: Results) -> StationReport:
     return StationReport("lay", "Lay", verdict, say("{m}", m=Amount(total, "length", 0)),
                          _figures(r), worst_first([
                              *_through_buildings(r), *_dry_plants(r), *_overlaps(r), *_runs(r),
+                             *coupling_findings(r),
                              *_flow_limit(r), *_fast(r), *_crossings(r), *_by_hand(r),
                              *openings.as_sold(r), *_digging(r)]))
 
