@@ -162,7 +162,7 @@ def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) ->
             keys += [f"rows/{row.id}/{key}" for row in plot.rows
                      for key in ("across_m", "from_m", "to_m", "pinned")]
     return keys + [f"drippers/{d.id}/{key}" for d in plot.drippers
-                   for key in ("along_m", "across_m", "kind", "pinned")]
+                   for key in ("along_m", "across_m", "kind", "count", "apart_m", "pinned")]
 
 
 def _grounds(garden: Garden) -> Iterable[Paths]:

@@ -189,6 +189,25 @@ def test_a_dripper_by_hand_waters_its_own_plot(garden, library):
     assert freed == garden
 
 
+def test_more_drippers_on_that_tube_are_a_sub_line(garden, library):
+    """Four, 20 cm apart: 0.6 m more of tube, a tee to each but the last; none past the end."""
+    one = AddDripper("bed-1", 1.2, 0.6).apply(garden, library)
+    path = f"plots/bed-1/drippers/{one.plot('bed-1').drippers[0].id}"
+    four = SetValue(f"{path}/apart_m", 0.2).apply(
+        SetValue(f"{path}/count", 4).apply(one, library), library)
+    name = "bed-1-drip1"
+    a, b = (next(x for x in g.lines if x.id == name) for g in (one, four))
+    assert b.length_m == pytest.approx(a.length_m + 0.6, abs=0.01)
+    run = next(o for o in four.outlets if o.line == name)
+    assert (run.points, run.spacing_m) == (4, 0.2)
+    assert run.first_m == pytest.approx(a.length_m, abs=0.01)
+    tees = [sum(p.quantity for p in parts_list(g, library) if p.key == "small-tee")
+            for g in (one, four)]
+    assert tees[1] == tees[0] + 3
+    twenty = SetValue(f"{path}/count", 20).apply(four, library)
+    assert next(o for o in twenty.outlets if o.line == name).points == 7  # 1.2 m to the end
+
+
 @pytest.mark.parametrize(("edit", "says"), [
     (MoveBy(("plots/moon",), 1, 1), "is not in this garden"),
     (MoveBy((), 1, 1), "Nothing is picked"), (TurnBy(("roofs/roof",), 5), "cannot be turned"),

@@ -20,9 +20,11 @@ from euhydra.core.demand.soil import mix_l
 from euhydra.core.garden.model import (
     Garden,
     Holder,
+    Outlet,
     Wicking,
 )
 from euhydra.core.layout.heads import Hanging, hanging_on
+from euhydra.core.layout.work import stem
 from euhydra.core.library import Library
 
 PEG_EVERY_M = 1.0
@@ -122,6 +124,8 @@ def outlet_parts(count: Count, garden: Garden) -> None:
         if tube.outlet and run.kind in built_in:
             continue
         kind = count.library.outlets[run.kind]
+        if run.points > 1 and _by_hand(garden, run):
+            count.add("small-tee", run.points - 1)
         own = run.kind in count.library.parts  # such as a float valve, which is no dripper
         count.add(run.kind if own else "dripper", run.points * run.each,
                   "" if own else kind.name, price=kind.price, variant="" if own else run.kind)
@@ -129,6 +133,11 @@ def outlet_parts(count: Count, garden: Garden) -> None:
                 if not count.library.tubes[lines[run.line].tube].outlet)
     if loose_outlets:
         count.add("spare-dripper", max(LEAST_SPARE, math.ceil(loose_outlets / OUTLETS_A_SPARE)))
+
+
+def _by_hand(garden: Garden, run: Outlet) -> bool:
+    """Whether drippers stand on a tube that was put in by hand: a tee to each but the last."""
+    return any(run.line == f"{stem(run.plot)}-{d.id}" for d in garden.plot(run.plot).drippers)
 
 
 def mix_parts(count: Count, garden: Garden) -> None:

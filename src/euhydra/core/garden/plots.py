@@ -51,12 +51,18 @@ class Row(Part):
 
 
 class Dripper(Part):
-    """A single dripper put in by hand on its own quarter-inch tube, in the plot's own frame."""
+    """A dripper put in by hand on its own quarter-inch tube, in the plot's own frame.
+
+    More than one are a sub-line: ``count`` along the plot from there, ``apart_m`` one from the
+    next.
+    """
 
     id: Id
     along_m: float = measure("dripper along", "length", 0, 60)
     across_m: float = measure("dripper across", "length", 0, 20)
     kind: str = pick("dripper", "outlets", "plain-2", only="plain-")
+    count: int = measure("drippers on this tube", "count", 1, 20, 1)
+    apart_m: float = measure("from one to the next", "small", 0.05, 2, 0.3)
     pinned: bool = Field(False, title="pinned")
 
 

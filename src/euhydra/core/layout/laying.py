@@ -168,18 +168,23 @@ def _joints(work: Work, plot: AnyPlot) -> list[Node]:
 
 
 def _dripper(work: Work, zone: Zone, plot: AnyPlot, dripper: Dripper, joints: list[Node]) -> None:
-    """A dripper put in by hand, on its own tube from the nearest joint of the plot's lines."""
+    """Drippers put in by hand, on a tube of their own from the nearest joint of the plot's lines.
+
+    As many along the plot as it has room for; the way to the first is straight.
+    """
     u = min(dripper.along_m, plot.length_m)
     v = min(dripper.across_m, plot.breadth_m)
-    at = geometry.to_site(plot, [(u, v)])[0]
+    count = min(dripper.count, 1 + int((plot.length_m - u) / dripper.apart_m + 1e-6))
+    at, last = geometry.to_site(plot, [(u, v), (u + (count - 1) * dripper.apart_m, v)])
 
     def far(node: Node) -> float:
         return (node.at.x_m - at[0]) ** 2 + (node.at.y_m - at[1]) ** 2
 
     start = min(joints, key=far)
     name = f"{stem(plot.id)}-{dripper.id}"
-    end = work.node(f"{name}-at", at, outlet_z_m(plot))
+    end = work.node(f"{name}-at", last, outlet_z_m(plot))
     line = work.line(name, zone, "quarter-inch", "quarter-inch", start, end, plot=plot.id,
-                     more_m=0.02)
-    work.outlet(line, dripper.kind, plot.id, Run(line.length_m, 1.0, 1))
+                     course=[at] if count > 1 else [], more_m=0.02)
+    work.outlet(line, dripper.kind, plot.id, Run(
+        line.length_m - (count - 1) * dripper.apart_m, dripper.apart_m, count))
     work.fitting("end-plug", line, LAST)
