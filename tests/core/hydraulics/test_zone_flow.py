@@ -12,7 +12,13 @@ from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.hand_laying import AddRow
 from euhydra.core.hydraulics import surfaces, zone_flow
-from euhydra.core.hydraulics.balancing import CLOSE, OPEN_M, VALVE_BORE_MM, balanced
+from euhydra.core.hydraulics.balancing import (
+    CLOSE,
+    OPEN_M,
+    VALVE_BORE_MM,
+    balanced,
+    towers_balanced,
+)
 from euhydra.core.hydraulics.drilled import DRILLS_MM
 from euhydra.core.hydraulics.emitter_demand import wishes
 from euhydra.core.hydraulics.profile import long_section, lost_by
@@ -51,7 +57,7 @@ def test_valves_even_what_they_stand_on_and_the_nearest_is_least_open(manifold, 
     assert opens[0] < 8
     assert branches[-1].hole_mm == 0
     for b in branches:
-        outlets = sum(o.each for o in flow.outlets if o.plot == b.plot)
+        outlets = sum(o.each for o in flow.outlets if o.plot == b.key)
         assert b.cup_s == pytest.approx(0.1 / (b.after_l_h / outlets) * 3600)
 
 
@@ -112,7 +118,7 @@ def test_a_thirstier_bed_gets_its_larger_share(manifold, library):
     half = surfaces.zone_levels(manifold, zone)["half"]
     flow = zone_flow.solve_zone(manifold, library, zone, half)
     wants = dict.fromkeys(zone.plots, 1.0) | {zone.plots[0]: 1.4}
-    got = {b.plot: b.after_l_h for b in balanced(manifold, library, zone, flow, wants)}
+    got = {b.key: b.after_l_h for b in balanced(manifold, library, zone, flow, wants)}
     others = [q for p, q in got.items() if p != zone.plots[0]]
     assert got[zone.plots[0]] == pytest.approx(1.4 * sum(others) / len(others), rel=0.01)
 
@@ -178,9 +184,18 @@ def test_rows_joined_at_both_ends_are_a_loop_that_evens_them_and_has_one_flush_e
     assert [sum(f.kind == "flush-end" for f in g.fittings) for g in (comb, loop)] == [rows, 1]
 
 
-
-
-
-
-
-
+def test_the_valves_in_five_risers_even_them_and_the_last_stands_open(library):
+    """Open spouts on one small tube: the first gives most until its valve is shut a little."""
+    garden = made(library, waters=("tap",), pots=0, beds=(), towers=5)
+    garden = SetValue("plots/tower-1/dripper", "spout-4").apply(garden, library)
+    (zone,) = garden.zones
+    flow = zone_flow.solve_zone(garden, library, zone, 2.5)
+    found = towers_balanced(garden, garden.plot("tower-1"), flow)
+    before, after = ([getattr(b, key) for b in found] for key in ("before_l_h", "after_l_h"))
+    assert before == sorted(before, reverse=True)
+    assert before[0] > 1.02 * before[-1]
+    assert max(after) <= min(after) * (1 + 2 * CLOSE)
+    assert before[-1] < after[0] < before[0]
+    assert [b.lost_m for b in found] == sorted((b.lost_m for b in found), reverse=True)
+    assert (found[-1].lever_deg, found[-1].open_eighths) == (0, 8)
+    assert found[0].cup_s == pytest.approx(3600 * 0.1 / (after[0] / 2))

@@ -6,8 +6,8 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from euhydra.core.garden.model import Garden, Zone
-from euhydra.core.hydraulics.network import Loss, NetNode, Network
+from euhydra.core.garden.model import Garden, Tower, Zone
+from euhydra.core.hydraulics.network import Emitter, Loss, NetNode, Network
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.hydraulics.valves import (
     gate_open_eighths,
@@ -22,7 +22,7 @@ from euhydra.core.library import Library, OutletKind
 
 ROUNDS = 25
 CLOSE = 0.002  # flows within two in a thousand are even
-VALVE_BORE_MM = 13.6
+VALVE_BORE_MM, RISER_BORE_MM = 13.6, 4.0
 OPEN_M = 1e-4  # a valve that is to lose less than this stands open
 CUP_L = {"metric": 0.1, "us": 0.118294}  # a decilitre, half a cup
 OPEN_KV = 1e3
@@ -30,7 +30,7 @@ OPEN_KV = 1e3
 
 @dataclass(frozen=True)
 class Branch:
-    """One plot's branch: its flow with all valves open, its wish, and its valve as it should be.
+    """A plot's branch, or a tower's by its number: its flow with all open, its wish, its valve.
 
     ``way_m`` is the length of pipe from the source to the branch; ``cup_s`` the seconds in which
     one outlet fills a cup once all is even. Where a valve cannot be set so finely its
@@ -38,7 +38,7 @@ class Branch:
     stands open, and ``holed_l_h`` what the branch gives with every branch so plugged.
     """
 
-    plot: str
+    key: str
     way_m: float
     before_l_h: float
     wish_l_h: float
@@ -65,42 +65,93 @@ def balanced(garden: Garden, library: Library, zone: Zone, flow: ZoneFlow,
     """
     entries = {line.plot: line for line in reversed(garden.lines)
                if line.zone == zone.id and line.plot}
-    outlets = {p: sum(o.each for o in flow.outlets if o.plot == p) for p in zone.plots}
+    members = {p: [o for o in flow.outlets if o.plot == p] for p in zone.plots}
+    outlets = {p: sum(o.each for o in mine) for p, mine in members.items()}
     wants = {p: (shares or outlets).get(p, 0.0) or 1.0 for p in zone.plots}
-    lost = dict.fromkeys(zone.plots, 0.0)
-    gives = {p: flow.plot_flow_l_h(p) for p in zone.plots}
-    before, solution = dict(gives), flow.solution
-    network = _with_valves(flow.network, {p: entries[p].id for p in zone.plots})
-    for _ in range(ROUNDS):
-        least = min(gives[p] / wants[p] for p in zone.plots)
-        if least <= 0 or all(gives[p] / wants[p] <= least * (1 + CLOSE) for p in zone.plots):
-            break
-        for p in zone.plots:
-            target = least * wants[p]
-            x = _exponent(flow, p)
-            over = _over_outlets(flow, p, solution.head_m)
-            need = over * (target / gives[p]) ** (1 / x)
-            lost[p] = max(lost[p] * (target / gives[p]) ** 2 + (over - need), 0.0)
-        ease = min(lost.values())
-        lost = {p: v - ease for p, v in lost.items()}
-        solution = solve(_set(network, lost, gives, {p: least * wants[p] for p in zone.plots}))
-        gives = _gives(flow, solution.flow_l_h, zone)
-    wish = min(gives[p] / wants[p] for p in zone.plots)
-    holes = {p: restrictor_mm(lost[p], gives[p]) if lost[p] > OPEN_M and gives[p] > 0 else 0.0
-             for p in zone.plots}
-    holed = _gives(flow, solve(_at(network, {
-        p: restrictor_kv(mm) if mm else OPEN_KV for p, mm in holes.items()})).flow_l_h, zone)
     ways = _ways(garden, zone)
-    return tuple(sorted((_branch(
-        p, ways[entries[p].start], before[p], wish * wants[p], gives[p], lost[p], outlets[p],
-        holes[p], holed[p], CUP_L[garden.units]) for p in zone.plots), key=lambda b: b.way_m))
+    manifold = Manifold(flow, _with_valves(flow.network, {p: entries[p].id for p in zone.plots}),
+                        {p: frozenset(o.emitter for o in mine) for p, mine in members.items()})
+    return manifold.branches(wants, {p: ways[entries[p].start] for p in zone.plots}, outlets,
+                             VALVE_BORE_MM, CUP_L[garden.units])
 
 
-def _branch(plot: str, way_m: float, before: float, wish: float, after: float, lost: float,
-            outlets: int, hole_mm: float, holed: float, cup_l: float) -> Branch:
-    k = k_of(lost, after, VALVE_BORE_MM) if lost > OPEN_M else 0.0
+def towers_balanced(garden: Garden, tower: Tower, flow: ZoneFlow) -> tuple[Branch, ...]:
+    """Settings of the valve in each tower's riser, so that all give as much; in their order."""
+    mine = [o for o in flow.outlets if o.plot == tower.id]
+    names = {str(i): o for i, o in enumerate(mine, start=1)}
+    at = {e.id: e for e in flow.network.emitters}
+    valves = {key: at[o.emitter] for key, o in names.items()}
+    manifold = Manifold(flow, _with_riser_valves(flow.network, valves),
+                        {key: frozenset((o.emitter,)) for key, o in names.items()})
+    return manifold.branches(
+        dict.fromkeys(names, 1.0), {key: float(key) for key in names},
+        {key: o.each for key, o in names.items()}, RISER_BORE_MM, CUP_L[garden.units])
+
+
+@dataclass(frozen=True)
+class Manifold:
+    """Branches with a valve each: ``members`` are the emitters behind each, by its key."""
+
+    flow: ZoneFlow
+    network: Network
+    members: Mapping[str, frozenset[str]]
+
+    def branches(self, wants: Mapping[str, float], ways: Mapping[str, float],
+                 outlets: Mapping[str, int], bore_mm: float, cup_l: float) -> tuple[Branch, ...]:
+        """Each branch, its valve so far shut that all get what they want against each other."""
+        before = self.gives(self.flow.solution.flow_l_h)
+        lost, gives = self._settled(before, wants)
+        wish = min(gives[p] / wants[p] for p in self.members)
+        holes = {p: restrictor_mm(lost[p], gives[p]) if lost[p] > OPEN_M and gives[p] > 0 else 0.0
+                 for p in self.members}
+        holed = self.gives(solve(_at(self.network, {
+            p: restrictor_kv(mm) if mm else OPEN_KV for p, mm in holes.items()})).flow_l_h)
+        return tuple(sorted((_branch(
+            p, ways[p], before[p], wish * wants[p], gives[p], lost[p], outlets[p], holes[p],
+            holed[p], cup_l, bore_mm) for p in self.members), key=lambda b: b.way_m))
+
+    def _settled(self, gives: dict[str, float], wants: Mapping[str, float]
+                 ) -> tuple[dict[str, float], dict[str, float]]:
+        """Head lost in each valve, and what each branch then gives, L/h."""
+        lost, solution = dict.fromkeys(self.members, 0.0), solve(self.network)
+        for _ in range(ROUNDS):
+            least = min(gives[p] / wants[p] for p in self.members)
+            if least <= 0 or all(gives[p] / wants[p] <= least * (1 + CLOSE)
+                                 for p in self.members):
+                break
+            for p in self.members:
+                target, over = least * wants[p], self._over_outlets(p, solution.head_m)
+                need = over * (target / gives[p]) ** (1 / self._exponent(p))
+                lost[p] = max(lost[p] * (target / gives[p]) ** 2 + (over - need), 0.0)
+            ease = min(lost.values())
+            lost = {p: v - ease for p, v in lost.items()}
+            solution = solve(_set(self.network, lost, gives,
+                                  {p: least * wants[p] for p in self.members}))
+            gives = self.gives(solution.flow_l_h)
+        return lost, gives
+
+    def gives(self, flows: Mapping[str, float]) -> dict[str, float]:
+        """What each branch gives, L/h."""
+        return {p: sum(flows[e] for e in mine) for p, mine in self.members.items()}
+
+    def _exponent(self, branch: str) -> float:
+        """How its flow answers to head: an outlet's exponent, no less than a quarter."""
+        kind = next(e.kind for e in self.flow.network.emitters if e.id in self.members[branch])
+        return max(kind.x, 0.25) if _plain(kind) else 0.5
+
+    def _over_outlets(self, branch: str, heads: Mapping[str, float]) -> float:
+        """Mean head over its outlets."""
+        level = {n.id: n.z_m for n in self.network.nodes}
+        over = [heads[e.node] - level[e.node]
+                for e in self.network.emitters if e.id in self.members[branch]]
+        return max(sum(over) / len(over), 1e-3)
+
+
+def _branch(key: str, way_m: float, before: float, wish: float, after: float, lost: float,
+            outlets: int, hole_mm: float, holed: float, cup_l: float, bore_mm: float) -> Branch:
+    k = k_of(lost, after, bore_mm) if lost > OPEN_M else 0.0
     each = after / outlets if outlets else 0.0
-    return Branch(plot, way_m, before, wish, after, lost, lever_deg(k) if k else 0.0,
+    return Branch(key, way_m, before, wish, after, lost, lever_deg(k) if k else 0.0,
                   gate_open_eighths(k) if k else 8.0, hole_mm, holed,
                   3600 * cup_l / each if each else math.inf)
 
@@ -118,8 +169,22 @@ def _with_valves(network: Network, lines: dict[str, str]) -> Network:
     return replace(network, pipes=tuple(pipes), losses=tuple(losses), nodes=tuple(nodes))
 
 
-def _set(network: Network, lost: dict[str, float], gives: dict[str, float],
-         targets: dict[str, float]) -> Network:
+def _with_riser_valves(network: Network, emitters: Mapping[str, Emitter]) -> Network:
+    """The network with a valve before each of some emitters, open."""
+    level = {n.id: n.z_m for n in network.nodes}
+    moved = {e.id: key for key, e in emitters.items()}
+    return replace(
+        network,
+        nodes=(*network.nodes, *(NetNode(f"valve-{key}-after", level[e.node])
+                                 for key, e in emitters.items())),
+        losses=(*network.losses, *(Loss(f"valve-{key}", e.node, f"valve-{key}-after", OPEN_KV)
+                                   for key, e in emitters.items())),
+        emitters=tuple(replace(e, node=f"valve-{moved[e.id]}-after") if e.id in moved else e
+                       for e in network.emitters))
+
+
+def _set(network: Network, lost: Mapping[str, float], gives: Mapping[str, float],
+         targets: Mapping[str, float]) -> Network:
     """The valves so far shut that each loses its head at its target flow."""
     return _at(network, {p: kv_of(lost[p], targets[p]) if lost[p] > OPEN_M else OPEN_KV
                          for p in gives})
@@ -132,33 +197,9 @@ def _at(network: Network, kvs: Mapping[str, float]) -> Network:
         replace(x, kv=kv[x.id]) if x.id in kv else x for x in network.losses))
 
 
-def _gives(flow: ZoneFlow, flows: Mapping[str, float], zone: Zone) -> dict[str, float]:
-    plots = {o.emitter: o.plot for o in flow.outlets}
-    total = dict.fromkeys(zone.plots, 0.0)
-    for emitter, plot in plots.items():
-        total[plot] += flows[emitter]
-    return total
-
-
 def _plain(kind: OutletKind) -> bool:
     """Whether it gives by its exponent alone."""
     return kind.law == "power" and kind.opens_m == 0
-
-
-def _exponent(flow: ZoneFlow, plot: str) -> float:
-    """How a plot's flow answers to head: its first outlet's exponent, no less than a quarter."""
-    mine = next(o.emitter for o in flow.outlets if o.plot == plot)
-    kind = next(e for e in flow.network.emitters if e.id == mine)
-    return max(kind.kind.x, 0.25) if _plain(kind.kind) else 0.5
-
-
-def _over_outlets(flow: ZoneFlow, plot: str, heads: Mapping[str, float]) -> float:
-    """Mean head over a plot's outlets."""
-    mine = {o.emitter for o in flow.outlets if o.plot == plot}
-    level = {n.id: n.z_m for n in flow.network.nodes}
-    over = [heads[e.node] - level[e.node]
-            for e in flow.network.emitters if e.id in mine]
-    return max(sum(over) / len(over), 1e-3)
 
 
 def _ways(garden: Garden, zone: Zone) -> dict[str, float]:

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from euhydra.core.garden.model import Bed, Store, Zone
+from euhydra.core.garden.model import Bed, Store, Tower, Zone
 from euhydra.core.hydraulics import equalising, profile
-from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced
+from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced, towers_balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, by_thirds, evened
 from euhydra.core.layout.rows import ends_open, openings_apart_m, rows_of, tube_of
 from euhydra.core.season.drawdown import one_watering
@@ -119,6 +119,9 @@ def balance(sheet: Sheet) -> list[Pane]:
         panes.append(Pane(words="No zone here waters two plots or more, so that there is nothing "
                                 "to even out by valves. Plots that share a zone get a valve each "
                                 "here."))
+    for tower in sheet.garden.plots:
+        if isinstance(tower, Tower) and tower.count > 1 and tower.watered == "lines":
+            panes.append(Pane(table=_towers_table(sheet, tower)))
     for bed in sheet.garden.plots:
         if isinstance(bed, Bed) and _drilled(sheet, bed):
             panes += [bar(sheet, (f"plots/{bed.id}/hole_mm", bed.name),
@@ -149,20 +152,36 @@ def _branches(sheet: Sheet, zone: Zone) -> tuple[Branch, ...]:
 def _balance_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
     a = sheet.assessment
     rows = tuple((
-        a.garden.plot(b.plot).name,
-        "too fine for it" if b.lever_deg is None else "open" if b.lever_deg < 1 else
-        f"{b.lever_deg:.0f}° of 90° across",
-        "too fine for it" if b.open_eighths is None else "open" if b.open_eighths >= 8 else
-        f"{2 * b.open_eighths:.1f} quarter turns open",
+        a.garden.plot(b.key).name, *_turned(b),
         sheet.show(b.cup_s, "seconds", 0) if math.isfinite(b.cup_s) else "–") for b in found)
     return Table(f"{zone.name}: valves that give each plot its share, half full", (
         "Plot", "Ball valve's lever", "Screw valve of 4 turns",
         f"{sheet.show(CUP_L[sheet.system], 'cup')} under one outlet"), rows, frozenset({3}))
 
 
+def _towers_table(sheet: Sheet, tower: Tower) -> Table:
+    a = sheet.assessment
+    zone = next(z for z in a.garden.zones if tower.id in z.plots)
+    rows = tuple((b.key, sheet.show(b.before_l_h, "flow", 2), sheet.show(b.after_l_h, "flow", 2),
+                  *_turned(b), sheet.show(b.cup_s, "seconds", 0) if math.isfinite(b.cup_s) else "–")
+                 for b in towers_balanced(a.garden, tower, a.flows[zone.id]["half"]))
+    return Table(f"{tower.name}: the valve in each riser, so that all get as much", (
+        "Tower", "All open", "Evened", "Ball valve's lever", "Screw valve of 4 turns",
+        f"{sheet.show(CUP_L[sheet.system], 'cup')} under one outlet"), rows,
+        frozenset({1, 2, 5}))
+
+
+def _turned(b: Branch) -> tuple[str, str]:
+    """How a branch's valve is set: of a lever, of a screw."""
+    return ("too fine for it" if b.lever_deg is None else "open" if b.lever_deg < 1 else
+            f"{b.lever_deg:.0f}° of 90° across",
+            "too fine for it" if b.open_eighths is None else "open" if b.open_eighths >= 8 else
+            f"{2 * b.open_eighths:.1f} quarter turns open")
+
+
 def _evened_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
     rows = tuple((
-        sheet.garden.plot(b.plot).name, sheet.show(b.way_m, "length"),
+        sheet.garden.plot(b.key).name, sheet.show(b.way_m, "length"),
         sheet.show(b.before_l_h, "flow"), sheet.show(b.after_l_h, "flow"),
         sheet.show(b.hole_mm, "bore") if b.hole_mm else "none",
         sheet.show(b.holed_l_h, "flow")) for b in found)
