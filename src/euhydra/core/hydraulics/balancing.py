@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from euhydra.core.garden.model import Garden, Tower, Zone
+from euhydra.core.hydraulics.emitters import head_for
 from euhydra.core.hydraulics.network import Emitter, Loss, NetNode, Network
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.hydraulics.valves import (
@@ -26,6 +27,8 @@ VALVE_BORE_MM, RISER_BORE_MM = 13.6, 4.0
 OPEN_M = 1e-4  # a valve that is to lose less than this stands open
 CUP_L = {"metric": 0.1, "us": 0.118294}  # a decilitre, half a cup
 OPEN_KV = 1e3
+HALVINGS, LEAST_L_H = 24, 1e-3
+DRAWS_M = 1e-4  # head under which what is made to draw a flow draws it
 
 
 @dataclass(frozen=True)
@@ -76,16 +79,37 @@ def balanced(garden: Garden, library: Library, zone: Zone, flow: ZoneFlow,
 
 
 def towers_balanced(garden: Garden, tower: Tower, flow: ZoneFlow) -> tuple[Branch, ...]:
-    """Settings of the valve in each tower's riser, so that all give as much; in their order."""
-    mine = [o for o in flow.outlets if o.plot == tower.id]
-    names = {str(i): o for i, o in enumerate(mine, start=1)}
+    """Settings of the valve in each tower's riser, so that all give as much; in their order.
+
+    The most that all can get is found by halving: each made to draw so much, none may lack the
+    head that its outlets ask for it; what it has over is for its valve.
+    """
     at = {e.id: e for e in flow.network.emitters}
-    valves = {key: at[o.emitter] for key, o in names.items()}
-    manifold = Manifold(flow, _with_riser_valves(flow.network, valves),
-                        {key: frozenset((o.emitter,)) for key, o in names.items()})
-    return manifold.branches(
-        dict.fromkeys(names, 1.0), {key: float(key) for key in names},
-        {key: o.each for key, o in names.items()}, RISER_BORE_MM, CUP_L[garden.units])
+    towers = {str(i): (o, at[o.emitter]) for i, o in enumerate(
+        (o for o in flow.outlets if o.plot == tower.id), start=1)}
+    emitters = {key: e for key, (_, e) in towers.items()}
+    low, high = 0.0, sum(o.flow_l_h for o, _ in towers.values()) / len(towers)
+    for _ in range(HALVINGS if high > LEAST_L_H else 0):
+        middle = (low + high) / 2
+        low, high = (middle, high) if min(
+            _to_spare(flow.network, emitters, middle).values()) >= 0 else (low, middle)
+    lost = _to_spare(flow.network, emitters, low) if low > 0 else dict.fromkeys(towers, 0.0)
+    network = _with_riser_valves(flow.network, emitters)
+    evened = solve(_set(network, lost, lost, dict.fromkeys(lost, low))).flow_l_h
+    return tuple(_branch(
+        key, float(key), o.flow_l_h, low, evened[e.id], lost[key], o.each, 0.0, evened[e.id],
+        CUP_L[garden.units], RISER_BORE_MM) for key, (o, e) in towers.items())
+
+
+def _to_spare(network: Network, emitters: Mapping[str, Emitter], each_l_h: float
+              ) -> dict[str, float]:
+    """Head that each of some emitters has over what it asks for a flow, all made to draw that."""
+    drawn = {e.id: replace(e, kind=replace(e.kind, law="power", k=each_l_h / e.count,
+                                           opens_m=DRAWS_M)) for e in emitters.values()}
+    made = replace(network, emitters=tuple(drawn.get(e.id, e) for e in network.emitters))
+    heads, level = solve(made).head_m, {n.id: n.z_m for n in network.nodes}
+    return {key: heads[e.node] - level[e.node] - head_for(e.kind, each_l_h / e.count)
+            for key, e in emitters.items()}
 
 
 @dataclass(frozen=True)

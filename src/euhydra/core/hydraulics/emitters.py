@@ -35,6 +35,12 @@ def outlet_flow(kind: OutletKind, head_m: ArrayLike) -> Array:
     return np.asarray(LAWS[kind.law].flow(h, *own))
 
 
+def head_for(kind: OutletKind, flow_l_h: float) -> float:
+    """The head in m that drives a flow in L/h out of a kind: the inverse of its own law."""
+    own = (np.full(1, figure) for figure in (kind.k, kind.x, kind.opens_m))
+    return float(LAWS[kind.law].head(np.array([flow_l_h]), *own)[0][0])
+
+
 def power_flow(head_m: Array, k: Array, x: Array, opens_m: Array) -> Array:
     """L/h at a head in m: q = k·hˣ.
 
