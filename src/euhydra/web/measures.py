@@ -144,8 +144,7 @@ def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) ->
             *(() if isinstance(plot, Wicking) else ("watered",)),
             *(("open_in",) if garden.drum_of(garden.source_of(plot)) else (
                 "own_valve", "opens_with")), "soil"]
-    if isinstance(plot, (Bed, Tree)):
-        keys.append("method")
+    keys.append("method" if isinstance(plot, (Bed, Tree)) else "compost")
     if station == "grow":
         keys += ["seedlings", "mulch", "shade", "shade_h", "exposure", "cover", *OWN_KEYS]
         return keys + [f"plantings/{p.id}/{key}" for p in plot.plantings

@@ -145,7 +145,11 @@ def mix_parts(count: Count, garden: Garden) -> None:
     pebbles = 0.0
     for plot in garden.plots:
         if isinstance(plot, Holder):
-            count.add_sacks("mix", mix_l(plot), count.library.soils[plot.soil].name)
+            bought = mix_l(plot) * (1 - plot.compost)
+            if bought > 0:
+                count.add_sacks("mix", bought, count.library.soils[plot.soil].name)
+            if plot.compost > 0:
+                count.add_sacks("compost", mix_l(plot) * plot.compost, "Compost")
         if isinstance(plot, Wicking) and plot.kind == "float-pots":
             pebbles += plot.count * math.pi / 4 * plot.diameter_m**2 * PEBBLES_M * 1000
     if pebbles:

@@ -24,7 +24,7 @@ from euhydra.core.hydraulics import drainage
 from euhydra.core.hydraulics.self_watering import BUCKETS_A_GUTTER
 from euhydra.core.layout.rows import openings_apart_m, tube_of
 from euhydra.core.library import Library
-from euhydra.core.statements.figures import Amount, Phrase
+from euhydra.core.statements.figures import Amount, Phrase, say
 from euhydra.core.terrain.geometry import area_m2
 
 InVessels = Pots | Tower | Wicking
@@ -60,7 +60,10 @@ def plot_facts(garden: Garden, library: Library, plot: AnyPlot) -> Built:
     if isinstance(plot, Tree):
         return replace(found, amounts={**found.amounts, **_undrilled()})
     vessels = _vessels(garden, plot)
-    return replace(found, amounts={**found.amounts, **_undrilled(), **vessels})
+    mixed = say("mix, {share} of it own compost", share=Amount(plot.compost, "share")
+                ) if plot.compost > 0 else Phrase("mix")
+    return replace(found, amounts={**found.amounts, **_undrilled(), **vessels},
+                   words={**found.words, "mixed": mixed})
 
 
 def raised_bed(bed: Bed, library: Library) -> Built:

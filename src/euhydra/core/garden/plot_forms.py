@@ -106,6 +106,7 @@ class Holder(PlotBase):
 
     if TYPE_CHECKING:
         count: int
+        compost: float
         diameter_m: float
         height_m: float
         apart_m: float
@@ -143,6 +144,7 @@ class Pots(Holder):
     height_m: float = measure("pot height", "small", 0.08, 1.5, 0.3)
     apart_m: float = measure("gap between pots", "small", 0, 5, POT_GAP_M)
     soil: str = pick("mix", "soils", "potting-mix")
+    compost: float = measure("own compost in the mix", "share", 0, 1, 0.0)
     dripper: str = pick("dripper in a pot", "outlets", "plain-2", only=DRIPPERS)
     each: int = measure("drippers a pot (0: by its size)", "count", 0, MOST_DRIPPERS, 0)
     method: Literal["pot-drippers"] = Field("pot-drippers", title="watered by")
@@ -181,6 +183,7 @@ class Tower(Holder):
     plants: int = measure("plants a tower", "count", 1, 100, 20)
     apart_m: float = measure("gap between towers", "small", 0, 5, 0.3)
     soil: str = pick("mix", "soils", "potting-mix")
+    compost: float = measure("own compost in the mix", "share", 0, 1, 0.0)
     dripper: str = pick("outlet of a tower", "outlets", "plain-4", only=DRIPPERS)
     each: int = measure("outlets a tower", "count", 1, MOST_DRIPPERS, 2)
     method: Literal["tower-drippers"] = Field("tower-drippers", title="watered by")
@@ -207,6 +210,7 @@ class Wicking(Holder):
     tube_mm: float = measure("tube between", "bore", 2, 32, 4.0)
     feed_ml_l: float = measure("feed, mL a litre", "ratio", 0, 50, 4.0)
     soil: str = pick("mix", "soils", "potting-mix")
+    compost: float = measure("own compost in the mix", "share", 0, 1, 0.0)
     method: Literal["float-valve"] = Field("float-valve", title="watered by")
 
     @property
