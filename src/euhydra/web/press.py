@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import asyncio
+import gc
 import sys
 from collections.abc import Awaitable, Callable
 from contextlib import suppress
@@ -87,6 +88,7 @@ class Press:
 
 def main() -> int:
     """Set the page on the standard input."""
+    gc.disable()  # it lives for one page, and a fifth of its work was looking for rubbish
     try:
         import weasyprint  # slow to load, and needs a library of the system's
     except OSError:
