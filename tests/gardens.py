@@ -56,7 +56,7 @@ def all_sorts(library: Library) -> Garden:
         "+float-pots", "+store", "+joint", "+drum", "+drain", "+pump", "+well", "+rain-garden",
         "+wet-area", "+path", "+wall", ("site/first_frost", "10-19"),
         ("plots/border-3/method", "drilled"), ("plots/bed-1/method", "soaker"),
-        ("plots/bed-2/method", "soaker"), ("plots/bed-2/opens_with", "bed-1"),
+        ("plots/bed-2/method", "soaker"),
         ("wet_areas/wet-area-1/months", 3.0),
         ("wet_areas/wet-area-1/length_m", 20.0), ("wet_areas/wet-area-1/width_m", 10.0),
         ("lifts/pump-1/kind", "transfer"), tap=True)

@@ -70,6 +70,16 @@ def test_a_home_made_pump_known_by_two_buckets_and_a_drilled_pipe(site, watched,
     flow, head = person.figure("flow_zone-bed-1"), person.figure("duty_pump-1")
     assert head == pytest.approx(4.6 - 4.6 * (flow / 678.2) ** 2, abs=0.45), "on its own curve"
     expect(page.locator("main")).to_contain_text("has no battery yet")
+    page.goto(f"{site}/g/{person.garden}/push?view=balance")
+    person.choose("f-plots-bed-1-end", "open")
+    expect(page.locator("main")).to_contain_text("the open ends take")
+    expect(page.locator("main")).to_contain_text("A drill for each")
+    assert person.figure("flow_zone-bed-1") > flow, "the pump gives more against less"
+    watched.unfold(page.locator("[aria-label='Try: Shut the ends']")).click()
+    watched.settled()
+    person.press("Keep")
+    expect(page.locator("main")).not_to_contain_text("the open ends take")
+    assert person.figure("flow_zone-bed-1") == flow
     person.at(site, "lay")
     assert person.figure("outlets") > 20
     person.at(site, "build")

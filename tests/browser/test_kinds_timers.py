@@ -23,6 +23,12 @@ def test_nine_beds_two_hoses_moved_and_pots_left_to_cans(site, watched, person, 
     person.type(bed_1_count="9", trees="4", pots="6", cans="12")
     person.pour()
     page = watched.page
+    for bed, key, value in (("bed-1", "method", "soaker"), ("bed-2", "method", "soaker"),
+                            ("bed-2", "after", "bed-1")):
+        page.goto(f"{site}/g/{person.garden}/lay?sel=plots/{bed}")
+        person.choose(f"f-plots-{bed}-{key}", value)
+    person.at(site, "build")
+    assert pieces(page, "Quick coupler") == 2, "one hose over two beds"
     pots = person.plot(site, "Pots")
     person.choose(f"f-plots-{pots}-watered", "can")
     person.at(site, "time", "timers")

@@ -48,7 +48,8 @@ WORDS = {"soaker": "soaker hose", "dripline": "dripline", "dripline-pc": "compen
 
 
 EMPTY = {"to": "elsewhere", "fed_by": "the first source", "opens_with": "plots like it",
-         "tops_up": "the hoses directly", "timer": "the hand", "gutter_of": "none: its own"}
+         "tops_up": "the hoses directly", "after": "the header", "timer": "the hand",
+         "gutter_of": "none: its own"}
 
 
 @dataclass(frozen=True)

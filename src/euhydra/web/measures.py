@@ -152,8 +152,8 @@ def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) ->
     keys += ["corner/x_m", "corner/y_m", "turn_deg"]
     if isinstance(plot, Bed):
         tube, rows = tube_of(plot, library), library.methods[plot.method].rows
-        if plot.opens_with and library.methods[plot.method].lies == "s-curve":
-            keys.append("coupled")
+        if plot.after or library.methods[plot.method].lies == "s-curve":
+            keys.append("after")
         keys += ["layout", *([] if rows == "plants" else ["apart_m"]),
                  *(["openings_m"] if openings_offered(plot, library) else []),
                  *(["hole_mm", "end"] if tube.outlet == "hole" else [])]

@@ -7,12 +7,12 @@ from hypothesis import strategies as st
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.editing.file import from_json, to_json
 from gardens import made, rules_of
 
 BED = {"length_m": 2.4, "width_m": 1.2, "group": "fruiting"}
-PAIR = (("plots/bed-2/opens_with", "bed-1"), ("plots/bed-2/coupled", True))
+PAIR = (("plots/bed-2/after", "bed-1"),)
 
 
 def soakers(library, *steps, beds=2):
@@ -46,8 +46,7 @@ def test_the_second_bed_gets_what_the_first_lets_by(library):
 
 
 def test_a_third_bed_in_the_run_is_too_much_and_is_fed_by_itself(library):
-    garden = soakers(library, *PAIR, ("plots/bed-3/opens_with", "bed-2"),
-                     ("plots/bed-3/coupled", True), beds=3)
+    garden = soakers(library, *PAIR, ("plots/bed-3/after", "bed-2"), beds=3)
     told = rules_of(garden, library)["lay.long-run"]
     (remedy,) = told.remedies
     then = remedy.edit.apply(garden, library)
@@ -58,7 +57,8 @@ def test_a_third_bed_in_the_run_is_too_much_and_is_fed_by_itself(library):
 @pytest.mark.parametrize(("step", "why"), [
     (("plots/bed-1/method", "dripline"), "no soaker hose"),
     (("plots/bed-1/layout", "comb"), "one run"),
-    (("plots/bed-2/opens_with", ""), "not watered together")])
+    (("plots/bed-2/own_valve", True), "does not open with it"),
+    (("plots/bed-2/after", "bed-2"), "does not open with it")])
 def test_a_hose_that_cannot_go_on_is_laid_by_itself_and_that_is_said(library, step, why):
     garden = soakers(library, *PAIR, step)
     told = rules_of(garden, library)["lay.not-coupled"]
@@ -68,18 +68,24 @@ def test_a_hose_that_cannot_go_on_is_laid_by_itself_and_that_is_said(library, st
 
 
 def test_only_one_hose_goes_on_from_another(library):
-    garden = soakers(library, *PAIR, ("plots/bed-3/opens_with", "bed-1"),
-                     ("plots/bed-3/coupled", True), beds=3)
+    garden = soakers(library, *PAIR, ("plots/bed-3/after", "bed-1"), beds=3)
     assert "already" in rules_of(garden, library)["lay.not-coupled"].why.show("metric")
     assert sum(f.kind == "quick-coupler" for f in garden.fittings) == 2
 
 
-@given(st.lists(st.tuples(st.integers(1, 4), st.integers(0, 4), st.booleans()), max_size=6))
+@given(st.lists(st.tuples(st.integers(1, 4), st.integers(0, 4),
+                          st.sampled_from(["after", "opens_with"])), max_size=6))
 def test_however_hoses_are_coupled_every_bed_is_laid_once_and_the_file_opens(library, steps):
     garden = soakers(library, beds=4)
-    for bed, on, coupled in steps:
-        for key, value in (("opens_with", f"bed-{on}" if on else ""), ("coupled", coupled)):
-            garden = SetValue(f"plots/bed-{bed}/{key}", value).apply(garden, library)
+    for bed, on, key in steps:
+        garden = SetValue(f"plots/bed-{bed}/{key}", f"bed-{on}" if on else "").apply(
+            garden, library)
     assert sorted({o.plot for o in garden.outlets}) == [f"bed-{i}" for i in range(1, 5)]
     assert len({x.id for x in garden.lines}) == len(garden.lines)
     assert from_json(to_json(garden), library) == garden
+
+
+def test_a_bed_that_is_taken_out_leaves_the_next_one_on_the_header(library):
+    left = Remove("plots/bed-1").apply(soakers(library, *PAIR), library)
+    (bed,) = left.plots
+    assert bed.after == ""

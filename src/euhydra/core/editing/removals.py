@@ -48,8 +48,8 @@ def without_roof(roofs: tuple[dict[str, Any], ...], gone: str) -> tuple[dict[str
 
 
 def without_plot(plots: tuple[dict[str, Any], ...], gone: str) -> tuple[dict[str, Any], ...]:
-    """The plots left, none of them put with the one that went."""
-    return tuple(plot | {"opens_with": ""} if plot["opens_with"] == gone else plot
+    """The plots left, none of them put with the one that went, or led on from it."""
+    return tuple(plot | {key: "" for key in ("opens_with", "after") if plot.get(key) == gone}
                  for plot in plots)
 
 

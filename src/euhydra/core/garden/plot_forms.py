@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
-from euhydra.core.garden.base import Point, measure, pick
+from euhydra.core.garden.base import OptionalId, Point, measure, pick, refer
 from euhydra.core.garden.plots import PlotBase, Row
 
 POT_GAP_M = 0.08
@@ -27,8 +27,8 @@ class Bed(PlotBase):
     ``outline`` gives its shape, drawn out to fill the box; empty for a rectangle. ``rows`` are
     those laid by hand, and count when ``laid`` says so; ``hole_mm`` counts for drilled pipe. Lines
     with outlets built in are laid with the spacing sold that is nearest to ``openings_m``. The
-    ``end`` of a drilled pipe is shut, as that of any row, or left open. A soaker hose that is
-    ``coupled`` goes on from that of the bed it is watered together with.
+    ``end`` of a drilled pipe is shut, as that of any row, or left open. A soaker hose goes
+    on from that of the bed ``after`` which it comes, and opens with it.
     """
 
     own_measures = ("length_m", "width_m", "outline", "rim_m")
@@ -45,7 +45,7 @@ class Bed(PlotBase):
     openings_m: float = measure("openings every (0: as usual)", "small", 0, 2, 0.0)
     hole_mm: float = measure("holes drilled", "bore", 0.8, 6, HOLE_MM)
     end: Literal["shut", "open"] = Field("shut", title="its pipes' far ends")
-    coupled: bool = Field(False, title="its hose goes on from that bed's")
+    after: OptionalId = refer("its hose goes on from", "plots", "")
     laid: Literal["program", "hand"] = Field("program", title="rows laid by")
     rows: tuple[Row, ...] = Field((), max_length=100)
 
@@ -70,6 +70,11 @@ class Bed(PlotBase):
     def outlets_up_m(self) -> float:
         """On the soil, at the rim."""
         return self.rim_m
+
+    @property
+    def put_with(self) -> str:
+        """The bed that its hose goes on from, before any that it is put with otherwise."""
+        return self.after or self.opens_with
 
 
 class Tree(PlotBase):

@@ -117,6 +117,11 @@ class PlotBase(Thing):
         """How high over the ground its outlets stand."""
         return 0.0
 
+    @property
+    def put_with(self) -> str:
+        """The plot that it was put with by hand, "" for none."""
+        return self.opens_with
+
     def filling(self, long_m: float, wide_m: float) -> dict[str, Any]:
         """The measures with which it fills a rectangle, from west to east and south to north."""
         return {"length_m": long_m, "width_m": wide_m}

@@ -15,9 +15,9 @@ def coupled(garden: Garden, library: Library, zone: Zone) -> dict[str, str]:
     found: dict[str, str] = {}
     for plot_id in zone.plots:
         bed = garden.plot(plot_id)
-        if isinstance(bed, Bed) and bed.coupled and not why_apart(garden, library, bed) and (
-                bed.opens_with in zone.plots and bed.opens_with not in found.values()):
-            found[bed.id] = bed.opens_with
+        if isinstance(bed, Bed) and bed.after and not why_apart(garden, library, bed) and (
+                bed.after in zone.plots and bed.after not in found.values()):
+            found[bed.id] = bed.after
     return found
 
 
@@ -32,10 +32,12 @@ def in_turn(plots: Sequence[str], after: Mapping[str, str]) -> list[str]:
 
 
 def why_apart(garden: Garden, library: Library, bed: Bed) -> str:
-    """Why a bed's hose cannot go on from that of the bed it is watered with; "" where it can."""
-    before = next((p for p in garden.plots if p.id == bed.opens_with), None)
-    if not isinstance(before, Bed) or stands_with(garden, bed).id == bed.id:
-        return "it is not watered together with another bed"
+    """Why a bed's hose cannot go on from that of the one before it; "" where it can."""
+    before = next((p for p in garden.plots if p.id == bed.after), None)
+    if not isinstance(before, Bed):
+        return "that is no bed of this garden"
+    if stands_with(garden, bed).id == bed.id:
+        return f"“{before.name}” does not open with it"
     for one in (before, bed):
         if library.methods[one.method].lies != "s-curve" or one.watered != "lines":
             return f"“{one.name}” has no soaker hose"

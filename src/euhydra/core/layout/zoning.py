@@ -112,8 +112,8 @@ def stands_with(garden: Garden, plot: AnyPlot) -> AnyPlot:
     """
     plots = {p.id: p for p in garden.plots}
     at, seen = plot, {plot.id}
-    while at.opens_with in plots and not plot.own_valve:
-        at = plots[at.opens_with]
+    while at.put_with in plots and not plot.own_valve:
+        at = plots[at.put_with]
         if at.id in seen:
             return plot
         seen.add(at.id)

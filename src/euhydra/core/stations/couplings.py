@@ -22,7 +22,7 @@ def coupling_findings(r: Results) -> list[Finding]:
 def _apart(bed: AnyPlot) -> Remedy:
     return Remedy(f"apart-{bed.id}", Phrase(f"Feed {quoted(bed.name)} by itself"),
                   Phrase("a branch of its own off the header"),
-                  SetValue(f"plots/{bed.id}/coupled", value=False))
+                  SetValue(f"plots/{bed.id}/after", ""))
 
 
 def _not_coupled(r: Results) -> list[Finding]:
@@ -30,7 +30,7 @@ def _not_coupled(r: Results) -> list[Finding]:
         f"{quoted(bed.name)}: its hose goes on from no other"), Phrase(
             f"It was to be coupled on, but {quoted(why)}. It is fed by itself."), (_apart(bed),))
             for bed in r.garden.plots
-            if isinstance(bed, Bed) and bed.coupled and bed.watered == "lines"
+            if isinstance(bed, Bed) and bed.after and bed.watered == "lines"
             and (why := why_apart(r.garden, r.library, bed) or _taken(r, bed))]
 
 

@@ -15,6 +15,7 @@ from euhydra.core.editing.hand_laying import HAND_FITTINGS
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.layout.laying import pieces as named_pieces
+from euhydra.core.layout.rows import tube_of
 from euhydra.core.stations.lay import outlet_count, tube_lengths
 from euhydra.exports.tables import TABLES
 from euhydra.web import svg
@@ -212,8 +213,8 @@ def _fields(sheet: Sheet, here: Picked) -> tuple[Field, ...]:
     path = here.paths[0]
     keys = ["corner/x_m", "corner/y_m", "at/x_m", "at/y_m", "length_m", "width_m", "depth_m",
             "count", "canopy_m", *(["fed_by"] if len(sheet.garden.sources) > 1 else []),
-            "turn_deg", "ground_m", "method", "layout", "across_m", "from_m", "to_m", "along_m",
-            "course"]
+            "turn_deg", "ground_m", "method", *_of_its_pipe(sheet, path), "layout", "across_m",
+            "from_m", "to_m", "along_m", "course"]
     found, drawn = [], next((draw_plan.on_plan(t) for t in placement.placed(sheet.garden)
                              if t.path == path), ())
     for key in keys:
@@ -224,6 +225,19 @@ def _fields(sheet: Sheet, here: Picked) -> tuple[Field, ...]:
         except NoSuchValue:
             continue
     return tuple(found)
+
+
+def _of_its_pipe(sheet: Sheet, path: str) -> Sequence[str]:
+    """What is asked of a bed by what its rows are of; of drippers on a tube of their own."""
+    if "/drippers/" in path:
+        return "kind", "apart_m"
+    bed = next((p for p in sheet.garden.plots if path == f"plots/{p.id}"), None)
+    if not isinstance(bed, Bed):
+        return ()
+    library = sheet.assessment.library
+    if bed.after or library.methods[bed.method].lies == "s-curve":
+        return ("after",)
+    return ("hole_mm", "end") if tube_of(bed, library).outlet == "hole" else ()
 
 
 def layings(sheet: Sheet) -> list[Pane]:
