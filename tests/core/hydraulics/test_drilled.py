@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.hydraulics import zone_flow
+from euhydra.core.hydraulics.assemble import past_holes
 from euhydra.core.hydraulics.drilled import (
     DRILLS_MM,
     DrilledPipe,
@@ -101,3 +102,12 @@ def test_an_open_end_takes_the_water_is_no_outlet_and_is_shut_by_a_remedy(librar
     told = next(f for f in b.station("push").findings if f.rule == "push.open-end")
     (remedy,) = told.remedies
     assert remedy.edit.apply(opened, library) == shut
+
+
+def test_a_row_of_many_holes_is_told_as_finely_as_one_of_few(library):
+    """Its coefficients are those of the whole march, hole by hole, within two hundredths."""
+    pipe = DrilledPipe(13.6, (1.0,) * 300, 0.07, 0.07, open_end=True)
+    kinds = past_holes(library.outlets["hole"], pipe)
+    exact = along_pipe(pipe, 0.5).coefficients
+    assert [k.k / library.outlets["hole"].k * 0.63 for k in kinds] == pytest.approx(
+        exact, abs=0.02)

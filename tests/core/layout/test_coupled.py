@@ -9,6 +9,7 @@ from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import Remove, SetValue
 from euhydra.core.editing.file import from_json, to_json
+from euhydra.core.hydraulics.balancing import balanced
 from gardens import made, rules_of
 
 BED = {"length_m": 2.4, "width_m": 1.2, "group": "fruiting"}
@@ -89,3 +90,16 @@ def test_a_bed_that_is_taken_out_leaves_the_next_one_on_the_header(library):
     left = Remove("plots/bed-1").apply(soakers(library, *PAIR), library)
     (bed,) = left.plots
     assert bed.after == ""
+
+
+def test_a_coupled_pair_is_one_branch_of_the_manifold(library):
+    """Its one valve serves both beds: two branches of three beds, evened by what stands behind."""
+    garden = soakers(library, *PAIR, beds=3)
+    a = assess(garden, library)
+    (zone,) = garden.zones
+    half = a.flows[zone.id]["half"]
+    branches = {b.key: b for b in balanced(garden, library, zone, half)}
+    assert set(branches) == {"bed-1", "bed-3"}
+    assert branches["bed-1"].before_l_h == pytest.approx(
+        half.plot_flow_l_h("bed-1") + half.plot_flow_l_h("bed-2"))
+    assert branches["bed-1"].after_l_h == pytest.approx(2 * branches["bed-3"].after_l_h, rel=0.01)

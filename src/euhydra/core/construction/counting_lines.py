@@ -112,7 +112,7 @@ def _repair_parts(count: Count, metres_of: dict[str, float]) -> None:
         by_size[size] = by_size.get(size, 0.0) + metres
     for size, metres in sorted(by_size.items()):
         count.add("spare", 2 * math.ceil(metres / CUT_EVERY_M),
-                  f"Repair coupling, {SOLD_AS[size]}", variant=str(size))
+                  f"Repair coupling, {SOLD_AS.get(size, f'{size} mm')}", variant=str(size))
 
 
 def outlet_parts(count: Count, garden: Garden) -> None:

@@ -6,6 +6,8 @@ import math
 from dataclasses import replace
 from functools import lru_cache
 
+import numpy as np
+
 from euhydra.core.garden.model import (
     HOLE_MM,
     AnyPlot,
@@ -36,7 +38,7 @@ STRAINER_K = 2.5  # foot of a suction hose with its strainer, from memory
 LEAST_M = 1e-4
 LEAST_DRUNK_L_H = 0.01
 OPEN_END, END_BORE_MM = "open-end", 10.0  # the bore that the table's open end is told for
-USUAL_M = 0.5
+USUAL_M, MOST_HOLES = 0.5, 120
 
 
 def zone_network(pipes: ZonePipes, library: Library, water_z_m: float) -> Network:
@@ -185,10 +187,17 @@ def past_holes(kind: OutletKind, pipe: DrilledPipe) -> tuple[OutletKind, ...]:
     """A hole's kind at each place of a pipe: its coefficient there over that of still water.
 
     The share of its head that water has as speed is told at ``USUAL_M`` of head; it hardly
-    changes with that, all openings giving by its root.
+    changes with that, all openings giving by its root. Of a row with many holes some neighbours
+    are taken as one.
     """
-    shares = along_pipe(pipe, USUAL_M).coefficients
-    return tuple(replace(kind, k=kind.k * cd / STILL) for cd in shares)
+    n, few = len(pipe.bores_mm), math.ceil(len(pipe.bores_mm) / MOST_HOLES)
+    lumps = replace(pipe, apart_m=pipe.apart_m * few,
+                    lead_m=pipe.lead_m + pipe.apart_m * (few - 1) / 2, bores_mm=tuple(
+                        bore * math.sqrt(few) for bore in pipe.bores_mm[::few]))
+    shares = along_pipe(lumps, USUAL_M).coefficients
+    at = np.arange(len(shares)) * few + (few - 1) / 2
+    return tuple(replace(kind, k=kind.k * float(cd) / STILL)
+                 for cd in np.interp(np.arange(n), at, shares))
 
 
 def outlet_kind(plot: AnyPlot, library: Library, run: Outlet, drinks: Drinks = NOTHING,

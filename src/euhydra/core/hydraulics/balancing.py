@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from euhydra.core.garden.model import Garden, Tower, Zone
+from euhydra.core.garden.model import Garden, Line, Tower, Zone
 from euhydra.core.hydraulics.emitters import head_for
 from euhydra.core.hydraulics.network import Emitter, Loss, NetNode, Network
 from euhydra.core.hydraulics.solver import solve
@@ -68,14 +68,29 @@ def balanced(garden: Garden, library: Library, zone: Zone, flow: ZoneFlow,
     """
     entries = {line.plot: line for line in reversed(garden.lines)
                if line.zone == zone.id and line.plot}
-    members = {p: [o for o in flow.outlets if o.plot == p] for p in zone.plots}
-    outlets = {p: sum(o.each for o in mine) for p, mine in members.items()}
-    wants = {p: (shares or outlets).get(p, 0.0) or 1.0 for p in zone.plots}
+    behind = _behind(garden, zone, entries)
+    members = {p: [o for o in flow.outlets if o.plot in on] for p, on in behind.items()}
+    outlets = {p: sum(o.each for o in mine if not o.open_end) for p, mine in members.items()}
+    wants = {p: sum((shares or {}).get(x, 0.0) for x in on) or float(outlets[p]) or 1.0
+             for p, on in behind.items()}
     ways = _ways(garden, zone)
-    manifold = Manifold(flow, _with_valves(flow.network, {p: entries[p].id for p in zone.plots}),
+    manifold = Manifold(flow, _with_valves(flow.network, {p: entries[p].id for p in behind}),
                         {p: frozenset(o.emitter for o in mine) for p, mine in members.items()})
-    return manifold.branches(wants, {p: ways[entries[p].start] for p in zone.plots}, outlets,
+    return manifold.branches(wants, {p: ways[entries[p].start] for p in behind}, outlets,
                              VALVE_BORE_MM, CUP_L[garden.units])
+
+
+def _behind(garden: Garden, zone: Zone, entries: Mapping[str, Line]
+            ) -> dict[str, tuple[str, ...]]:
+    """The plots behind each branch off the header: one, or those whose hoses go on from it."""
+    plot_at = {line.end: line.plot for line in garden.lines if line.zone == zone.id and line.plot}
+    heads: dict[str, list[str]] = {}
+    for p in zone.plots:
+        head = p
+        while (before := plot_at.get(entries[head].start)) is not None and before != head:
+            head = before
+        heads.setdefault(head, []).append(p)
+    return {head: tuple(on) for head, on in heads.items()}
 
 
 def towers_balanced(garden: Garden, tower: Tower, flow: ZoneFlow) -> tuple[Branch, ...]:
