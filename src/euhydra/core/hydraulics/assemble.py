@@ -6,8 +6,6 @@ import math
 from dataclasses import replace
 from functools import lru_cache
 
-import numpy as np
-
 from euhydra.core.garden.model import (
     HOLE_MM,
     AnyPlot,
@@ -19,7 +17,7 @@ from euhydra.core.garden.model import (
     Standpipe,
     Wicking,
 )
-from euhydra.core.hydraulics.drilled import STILL, DrilledPipe, along_pipe
+from euhydra.core.hydraulics.drilled import STILL, DrilledPipe, marched
 from euhydra.core.hydraulics.network import (
     Emitter,
     Loss,
@@ -38,7 +36,7 @@ STRAINER_K = 2.5  # foot of a suction hose with its strainer, from memory
 LEAST_M = 1e-4
 LEAST_DRUNK_L_H = 0.01
 OPEN_END, END_BORE_MM = "open-end", 10.0  # the bore that the table's open end is told for
-USUAL_M, MOST_HOLES = 0.5, 120
+USUAL_M = 0.2
 
 
 def zone_network(pipes: ZonePipes, library: Library, water_z_m: float) -> Network:
@@ -186,18 +184,11 @@ class _Build:
 def past_holes(kind: OutletKind, pipe: DrilledPipe) -> tuple[OutletKind, ...]:
     """A hole's kind at each place of a pipe: its coefficient there over that of still water.
 
-    The share of its head that water has as speed is told at ``USUAL_M`` of head; it hardly
-    changes with that, all openings giving by its root. Of a row with many holes some neighbours
-    are taken as one.
+    The share of its head that water has as speed is told with ``USUAL_M`` of head left at the end;
+    it hardly changes with that, all openings giving by its root.
     """
-    n, few = len(pipe.bores_mm), math.ceil(len(pipe.bores_mm) / MOST_HOLES)
-    lumps = replace(pipe, apart_m=pipe.apart_m * few,
-                    lead_m=pipe.lead_m + pipe.apart_m * (few - 1) / 2, bores_mm=tuple(
-                        bore * math.sqrt(few) for bore in pipe.bores_mm[::few]))
-    shares = along_pipe(lumps, USUAL_M).coefficients
-    at = np.arange(len(shares)) * few + (few - 1) / 2
-    return tuple(replace(kind, k=kind.k * float(cd) / STILL)
-                 for cd in np.interp(np.arange(n), at, shares))
+    shares = marched(pipe, USUAL_M)[0].coefficients
+    return tuple(replace(kind, k=kind.k * cd / STILL) for cd in shares)
 
 
 def outlet_kind(plot: AnyPlot, library: Library, run: Outlet, drinks: Drinks = NOTHING,

@@ -77,11 +77,11 @@ def along_pipe(pipe: DrilledPipe, inlet_m: float) -> DrilledFlow:
     low, high = 0.0, inlet_m
     for _ in range(ROUNDS):
         middle = (low + high) / 2
-        low, high = (low, middle) if _marched(pipe, middle)[1] > inlet_m else (middle, high)
-    return _marched(pipe, low)[0]
+        low, high = (low, middle) if marched(pipe, middle)[1] > inlet_m else (middle, high)
+    return marched(pipe, low)[0]
 
 
-def _marched(pipe: DrilledPipe, end_m: float) -> tuple[DrilledFlow, float]:
+def marched(pipe: DrilledPipe, end_m: float) -> tuple[DrilledFlow, float]:
     """The flow with so much total head at the last hole, and the head that takes at the inlet."""
     area, head = pipe.area_m2, end_m
     # an open end passes all of its head as speed
