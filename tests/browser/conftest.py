@@ -92,6 +92,7 @@ class Watched:
     def unfold(self, what: Locator) -> Locator:
         """A thing, once all that it is folded in was opened, from the outside in."""
         what = what.first
+        expect(what).to_be_attached()  # what comes later is not folded before it is there
         folded = what.locator("xpath=ancestor::details[not(@open)]/summary")
         while folded.count():
             folded.first.click()

@@ -69,7 +69,7 @@ def year_end(r: Results, entries: Sequence[Entry], year: int, today: dt.date) ->
 
 def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator[Source]:
     for f in banks:
-        since = (f"dips and rain since {f.first.day} {f.first:%B}"
+        since = (f"dips since {f.first.day} {f.first:%B}"
                  if r.flows.opens else "no timer’s valve opens as it is set")
         yield Source(f.bank.name, float(f.given_l.sum()), since, spares_tap=True)
     for tap in r.garden.standpipes:

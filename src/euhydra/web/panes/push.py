@@ -110,8 +110,8 @@ def balance(sheet: Sheet) -> list[Pane]:
         fine = ("No hand valve can be set so finely as some of these flows ask: there drill the "
                 "hole that is named through a plug and push it into the branch."
                 if any(b.too_fine for b in found) else "")
-        panes.append(Pane(words=f"Set the nearest first, then prove it: a cup under one outlet "
-                                f"of each plot, and how long {cup} take."))
+        panes.append(Pane(words=f"Nearest first; then a cup under one outlet of each plot: "
+                                f"how long {cup} take."))
         if fine:
             panes.append(Pane(form=Folds((Fold("Where a valve is too coarse", lines=(fine,)),))))
         panes.append(Pane(table=_evened_table(sheet, zone, found)))
@@ -165,7 +165,7 @@ def _towers_table(sheet: Sheet, tower: Tower) -> Table:
     rows = tuple((b.key, sheet.show(b.before_l_h, "flow", 2), sheet.show(b.after_l_h, "flow", 2),
                   *_turned(b), sheet.show(b.cup_s, "seconds", 0) if math.isfinite(b.cup_s) else "–")
                  for b in towers_balanced(a.garden, tower, a.flows[zone.id]["half"]))
-    return Table(f"{tower.name}: the valve in each riser, so that all get as much", (
+    return Table(f"{tower.name}: each riser's valve", (
         "Tower", "All open", "Evened", "Ball valve's lever", "Screw valve of 4 turns",
         f"{sheet.show(CUP_L[sheet.system], 'cup')} under one outlet"), rows,
         frozenset({1, 2, 5}))
@@ -185,7 +185,7 @@ def _evened_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
         sheet.show(b.before_l_h, "flow"), sheet.show(b.after_l_h, "flow"),
         sheet.show(b.hole_mm, "bore") if b.hole_mm else "none",
         sheet.show(b.holed_l_h, "flow")) for b in found)
-    return Table(f"{zone.name}: what the valves do, or a drilled plug in their place", (
+    return Table(f"{zone.name}: what valves do, or drilled plugs", (
         "Plot", "From the source", "All open", "Evened", "Or a plug drilled", "Then"), rows,
         frozenset(range(1, 6)))
 
