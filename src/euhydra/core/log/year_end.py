@@ -70,7 +70,7 @@ def year_end(r: Results, entries: Sequence[Entry], year: int, today: dt.date) ->
 def _sources(r: Results, banks: list[Followed], days: list[dt.date]) -> Iterator[Source]:
     for f in banks:
         since = (f"dips since {f.first.day} {f.first:%B}"
-                 if r.flows.opens else "no timer’s valve opens as it is set")
+                 if r.flows.opens else "no timer’s valve opens")
         yield Source(f.bank.name, float(f.given_l.sum()), since, spares_tap=True)
     for tap in r.garden.standpipes:
         yield Source(tap.name, sum(taken_l_day(r, (tap.id,), day.month - 1) for day in days),
