@@ -151,17 +151,22 @@ def _plot_keys(garden: Garden, plot: AnyPlot, station: str, library: Library) ->
                        for key in ("crop", "planted", "share", "count", "spacing_m")]
     keys += ["corner/x_m", "corner/y_m", "turn_deg"]
     if isinstance(plot, Bed):
-        tube, rows = tube_of(plot, library), library.methods[plot.method].rows
-        if plot.after or library.methods[plot.method].lies == "s-curve":
-            keys.append("after")
+        rows = library.methods[plot.method].rows
         keys += ["layout", *([] if rows == "plants" else ["apart_m"]),
                  *(["openings_m"] if openings_offered(plot, library) else []),
-                 *(["hole_mm", "end"] if tube.outlet == "hole" else [])]
+                 *pipe_keys(plot, library)]
         if plot.laid == "hand":
             keys += [f"rows/{row.id}/{key}" for row in plot.rows
                      for key in ("across_m", "from_m", "to_m", "pinned")]
     return keys + [f"drippers/{d.id}/{key}" for d in plot.drippers
                    for key in ("along_m", "across_m", "kind", "count", "apart_m", "pinned")]
+
+
+def pipe_keys(bed: Bed, library: Library) -> tuple[str, ...]:
+    """What is asked of a bed's rows by what they are of: a hose, or pipe with holes."""
+    goes_on = bed.after or library.methods[bed.method].lies == "s-curve"
+    return (*(("after",) if goes_on else ()),
+            *(("hole_mm", "end") if tube_of(bed, library).outlet == "hole" else ()))
 
 
 def _grounds(garden: Garden) -> Iterable[Paths]:

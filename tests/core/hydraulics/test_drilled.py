@@ -6,7 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from euhydra.core.advise.drilled_rows import drilled_row
 from euhydra.core.assessment.assess import assess
+from euhydra.core.construction.steps import steps
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.assemble import past_holes
@@ -112,3 +114,21 @@ def test_what_speed_takes_of_a_hole_hardly_changes_with_the_head(library, opened
     exact = along_pipe(pipe, head_m).coefficients
     assert [k.k / library.outlets["hole"].k * 0.63 for k in kinds] == pytest.approx(
         exact, abs=0.02)
+
+
+@pytest.mark.parametrize(("end", "layout"), [("shut", "comb"), ("open", "comb"), ("open", "loop")])
+def test_a_row_hole_by_hole_is_the_network_s_and_otherwise_the_pipe_s_alone(library, end, layout):
+    garden = made(library, ("plots/bed-1/method", "drilled"), ("plots/bed-1/end", end),
+                  ("plots/bed-1/layout", layout), fall_m=0.8, pots=0)
+    a = assess(garden, library)
+    row = drilled_row(a, garden.plot("bed-1"))
+    half = a.flows[garden.zones[0].id]["half"]
+    given = [o.flow_l_h for o in half.outlets if o.plot == "bed-1" and not o.open_end]
+    assert set(row.now.holes_l_h) <= set(given)
+    opens = end == "open" and layout == "comb"  # joined, the rows have no ends of their own
+    assert row.each.open_end == opens
+    assert (row.now.end_l_h > 0, row.otherwise.end_l_h > 0) == (opens, not opens)
+    told = [s.own.show("metric") for s in steps(a.season_inputs) if s.id.startswith("flush-")]
+    assert ("stay open" in told[0]) == (end == "open")
+    assert drilled_row(a, garden.plot("bed-2")) is None
+

@@ -94,8 +94,11 @@ def _pieces(laid: Sequence[Line], outlets: int, library: Library, on_from: str) 
 def _rinse(flows: Flows, zone: Zone) -> Step:
     fill = flows.fill_minutes(zone)
     minutes = RINSE_MIN + (math.ceil(fill) if math.isfinite(fill) else 0.0)
+    left = [flows.garden.plot(p).name for p in zone.plots
+            if any(o.plot == p and o.kind == "open-end" for o in flows.garden.outlets)]
+    stay = f" The ends in {quoted(', '.join(left))} stay open." if left else ""
     return Step(
         f"flush-{zone.id}", "Rinse", Phrase("Rinse before the ends are shut"),
         Phrase("All ends open, water on until it runs clear. Then shut the farthest end last."),
         "hands", test=Phrase("Clear water from every end."), place=zone.name,
-        own=say("{t}.", t=Amount(minutes, "minutes")))
+        own=say("{t}." + stay, t=Amount(minutes, "minutes")))

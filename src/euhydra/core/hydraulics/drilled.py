@@ -14,11 +14,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
+from scipy.optimize import brentq
+
 from euhydra.core.hydraulics.friction import GRAVITY, L_H_PER_M3_S, head_loss
 
 STILL, PAST = 0.63, 0.58  # Cd past still water, and what speed takes of it
 DRILLS_MM = tuple(round(0.8 + 0.1 * i, 1) for i in range(53))  # 0.8 to 6.0 mm
-ROUNDS = 60
 END_K = 2.0  # an open end lies in the soil or turns up, from memory
 
 
@@ -44,12 +45,12 @@ class DrilledPipe:
 
 @dataclass(frozen=True)
 class DrilledFlow:
-    """Flow of each hole and out of the end, L/h; total head and coefficient at each hole."""
+    """Flow of each hole and out of the end, L/h; total head at each hole, and its coefficient."""
 
     holes_l_h: tuple[float, ...]
     end_l_h: float
     heads_m: tuple[float, ...]
-    coefficients: tuple[float, ...]
+    coefficients: tuple[float, ...] = ()
 
     @property
     def total_l_h(self) -> float:
@@ -71,14 +72,11 @@ def hole_coefficient(speed_head_m: float, total_head_m: float) -> float:
 def along_pipe(pipe: DrilledPipe, inlet_m: float) -> DrilledFlow:
     """What a drilled pipe gives under a total head at its inlet.
 
-    The head at its far end is found by halving: the pipe is marched from there, where the flow is
-    known, to the inlet.
+    The head at its far end is sought: the pipe is marched from there, where the flow is known, to
+    the inlet.
     """
-    low, high = 0.0, inlet_m
-    for _ in range(ROUNDS):
-        middle = (low + high) / 2
-        low, high = (low, middle) if marched(pipe, middle)[1] > inlet_m else (middle, high)
-    return marched(pipe, low)[0]
+    end = brentq(lambda end_m: marched(pipe, end_m)[1] - inlet_m, 0.0, inlet_m, xtol=1e-9)
+    return marched(pipe, end)[0]
 
 
 def marched(pipe: DrilledPipe, end_m: float) -> tuple[DrilledFlow, float]:

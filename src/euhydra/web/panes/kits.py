@@ -19,7 +19,7 @@ def whole_kits(sheet: Sheet) -> list[Pane]:
     if not drawn:
         return [Pane(words="Nothing in this garden is built from a kit: its lines are bought, cut "
                            "and joined as the other views tell.")]
-    thing = next((t for t in drawn if sheet.asked in (f"{t.sort}:{t.id}", t.id)), drawn[0])
+    thing = next((t for t in drawn if sheet.asked == f"{t.sort}:{t.id}"), drawn[0])
     base = f"/g/{a.garden.id}/build?view=kits&asked="
     choice = Links("Kit", tuple((f"{base}{t.sort}:{t.id}", (
         f"{t.name}: downspouts merged" if t.sort == "merged" else t.name), t is thing)

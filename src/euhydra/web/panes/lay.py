@@ -1,4 +1,4 @@
-"""Panes of Lay: the ground plan with its tools, three layings of a bed, every piece, files."""
+"""Panes of Lay: the ground plan with its tools, every piece, files."""
 
 from __future__ import annotations
 
@@ -8,24 +8,18 @@ from typing import Any
 
 from markupsafe import Markup
 
-from euhydra.core.advise import layings as core_layings
 from euhydra.core.editing import placement
 from euhydra.core.editing.fields import NoSuchValue, measure_at
 from euhydra.core.editing.hand_laying import HAND_FITTINGS
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.layout.laying import pieces as named_pieces
-from euhydra.core.layout.rows import tube_of
 from euhydra.core.stations.lay import outlet_count, tube_lengths
 from euhydra.exports.tables import TABLES
-from euhydra.web import svg
-from euhydra.web.drawings import pieces as draw_pieces
 from euhydra.web.drawings import plan as draw_plan
-from euhydra.web.drawings import things
-from euhydra.web.drawings.frame import MARGIN, Frame
 from euhydra.web.fields import Field
-from euhydra.web.measures import SKETCH_KEYS
-from euhydra.web.panes.base import Form, Links, Pane, Table, parted
+from euhydra.web.measures import SKETCH_KEYS, pipe_keys
+from euhydra.web.panes.base import Form, Pane, Table, parted
 from euhydra.web.sheet import Sheet
 from euhydra.web.words import KIND_WORDS
 
@@ -131,28 +125,6 @@ class Under(Form):
 
 
 @dataclass(frozen=True)
-class LayingCard:
-    """One way of laying a bed; ``why`` where it suits best, ``against`` where it does not."""
-
-    method: str
-    words: str
-    mine: bool
-    best: bool
-    drawing: Markup
-    why: str
-    against: Sequence[str]
-
-
-@dataclass(frozen=True)
-class Layings(Form):
-    """A bed's ways of laying, side by side."""
-
-    template = "_layings.html"
-    bed: Bed
-    cards: Sequence[LayingCard]
-
-
-@dataclass(frozen=True)
 class Files(Form):
     """Tables that can be had as files: key and words."""
 
@@ -213,7 +185,7 @@ def _fields(sheet: Sheet, here: Picked) -> tuple[Field, ...]:
     path = here.paths[0]
     keys = ["corner/x_m", "corner/y_m", "at/x_m", "at/y_m", "length_m", "width_m", "depth_m",
             "count", "canopy_m", *(["fed_by"] if len(sheet.garden.sources) > 1 else []),
-            "turn_deg", "ground_m", "method", *_of_its_pipe(sheet, path), "layout", "across_m",
+            "turn_deg", "ground_m", "method", *_more(sheet, path), "layout", "across_m",
             "from_m", "to_m", "along_m", "course"]
     found, drawn = [], next((draw_plan.on_plan(t) for t in placement.placed(sheet.garden)
                              if t.path == path), ())
@@ -227,65 +199,12 @@ def _fields(sheet: Sheet, here: Picked) -> tuple[Field, ...]:
     return tuple(found)
 
 
-def _of_its_pipe(sheet: Sheet, path: str) -> Sequence[str]:
-    """What is asked of a bed by what its rows are of; of drippers on a tube of their own."""
+def _more(sheet: Sheet, path: str) -> tuple[str, ...]:
+    """What is asked of a bed by its pipe; of drippers on a tube of their own."""
     if "/drippers/" in path:
         return "kind", "apart_m"
     bed = next((p for p in sheet.garden.plots if path == f"plots/{p.id}"), None)
-    if not isinstance(bed, Bed):
-        return ()
-    library = sheet.assessment.library
-    if bed.after or library.methods[bed.method].lies == "s-curve":
-        return ("after",)
-    return ("hole_mm", "end") if tube_of(bed, library).outlet == "hole" else ()
-
-
-def layings(sheet: Sheet) -> list[Pane]:
-    """The same bed laid with soaker, dripline and drippers, side by side."""
-    bed = sheet.chosen_bed
-    if bed is None:
-        return [Pane(words="No bed to lay yet. Draw one on the ground plan first: pots and trees "
-                           "have one way of laying that suits them.")]
-    laid = core_layings.layings(sheet.assessment, bed)
-    best = core_layings.suits(laid)
-    base = f"/g/{sheet.garden.id}/lay?view=layings"
-    links = Links("Bed", tuple((f"{base}&plot={b.id}", b.name, b.id == bed.id)
-                               for b in sheet.garden.plots if isinstance(b, Bed)))
-    methods = sheet.assessment.library.methods
-    rows = tuple((methods[x.method].name, sheet.show(x.flow_l_h, "flow"),
-                  sheet.show(x.minutes_a_day, "minutes"), sheet.show(x.evenness, "share"),
-                  sheet.show(x.line_m, "length"), str(x.outlets) if x.outlets else "seeps",
-                  str(x.pieces), sheet.show(x.cost, "money"), f"{x.dry_plants} of {x.plants}")
-                 for x in laid)
-    cards = [LayingCard(
-        x.method, methods[x.method].name, x.method == bed.method, x is best, _laying(x, bed.id),
-        core_layings.reason(laid, best).show(sheet.system) if x is best else "",
-        [p.show(sheet.system) for p in x.against]) for x in laid]
-    half = f", {sheet.garden.vessel}s half full" if sheet.garden.stores else ""
-    return [Pane(links=links), Pane(form=Layings(bed, cards)),
-            Pane(table=Table(f"{bed.name}{half}; costs from a made-up price book", (
-                "Laid with", "Gives", "Minutes a day, peak month", "Evenness", "Line", "Outlets",
-                "Pieces", "Cost", "Plants outside"), rows, frozenset(range(1, 9))))]
-
-
-def _laying(laid: core_layings.Laying, bed_id: str) -> Markup:
-    """One laying of a bed from above, with the ground it wets."""
-    bed = next(p for p in laid.after.garden.plots if p.id == bed_id)
-    flat = next(t for t in placement.placed(laid.after.garden) if t.path == f"plots/{bed_id}")
-    west, south, east, north = flat.bounds
-    wide, tall, edge = 262.0, 190.0, 22.0
-    scale = min((wide - 2 * edge) / (east - west), (tall - 2 * edge) / (north - south), 120)
-    frame = Frame(west - (edge - MARGIN) / scale, north + (edge - MARGIN) / scale, scale, 0)
-    wet = laid.after.wetted[bed_id]
-    lines = [x for x in laid.after.garden.lines if x.plot == bed_id]
-    parts = [*things.plot(frame, bed, laid.after.library),
-             svg.path(frame.outline(wet.ground), "d-wet"),
-             svg.path(frame.outline(wet.twice), "d-wet-twice"),
-             *(svg.line([frame.at(p) for p in x.course],
-                        draw_pieces.ROLES.get(x.role, "d-row")) for x in lines),
-             *draw_pieces.dots(laid.after, frame, {x.id for x in lines})]
-    name = laid.after.library.methods[laid.method].name
-    return svg.svg(wide, (north - south) * scale + 2 * edge, f"{bed.name} laid with {name}", parts)
+    return pipe_keys(bed, sheet.assessment.library) if isinstance(bed, Bed) else ()
 
 
 def pieces(sheet: Sheet) -> list[Pane]:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
+from collections.abc import Callable
 
+from euhydra.core.advise.drilled_rows import DrilledRow, drilled_row
 from euhydra.core.garden.model import Bed, Store, Tower, Zone
 from euhydra.core.hydraulics import equalising, profile
 from euhydra.core.hydraulics.balancing import CUP_L, Branch, balanced, towers_balanced
-from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe, by_thirds, evened
-from euhydra.core.layout.rows import ends_open, openings_apart_m, rows_of, tube_of
+from euhydra.core.hydraulics.drilled import DrilledFlow, DrilledPipe
 from euhydra.core.season.drawdown import one_watering
 from euhydra.core.stations.drums import busiest_day, leaves_of
 from euhydra.core.stations.place import MONTHS
@@ -19,6 +19,8 @@ from euhydra.web.drawings import outlets as draw_outlets
 from euhydra.web.drawings import push
 from euhydra.web.panes.base import Fold, Folds, Links, Pane, Table, bar
 from euhydra.web.sheet import Sheet
+
+MOST_HOLES = 60  # of a row that are told one by one
 
 
 def _levels(sheet: Sheet, base: str) -> Pane:
@@ -123,10 +125,10 @@ def balance(sheet: Sheet) -> list[Pane]:
         if isinstance(tower, Tower) and tower.count > 1 and tower.watered == "lines":
             panes.append(Pane(table=_towers_table(sheet, tower)))
     for bed in sheet.garden.plots:
-        if isinstance(bed, Bed) and _drilled(sheet, bed):
+        if isinstance(bed, Bed) and (row := drilled_row(sheet.assessment, bed)):
             panes += [bar(sheet, (f"plots/{bed.id}/hole_mm", bed.name),
                           (f"plots/{bed.id}/end", bed.name)),
-                      Pane(table=_drilled_table(sheet, bed))]
+                      Pane(table=_drilled_table(sheet, bed, row))]
     level = equalising.levellings(sheet.garden)
     if level:
         panes.append(Pane(table=Table(
@@ -190,41 +192,27 @@ def _evened_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
         frozenset(range(1, 6)))
 
 
-def _drilled(sheet: Sheet, bed: Bed) -> bool:
-    """Whether a bed's rows are pipe with holes."""
-    tables = sheet.assessment.library
-    return (bed.watered == "lines"
-            and tube_of(bed, tables).outlet == "hole")
+def _drilled_table(sheet: Sheet, bed: Bed, row: DrilledRow) -> Table:
+    end, other = ("open", "shut") if row.each.open_end else ("shut", "open")
+    few = math.ceil(len(row.now.holes_l_h) / MOST_HOLES)
 
+    def told(head: str, gives: Callable[[DrilledFlow], str],
+             drill: Callable[[DrilledPipe], str] = lambda _: "–") -> tuple[str, ...]:
+        return (head, gives(row.now), gives(row.otherwise), drill(row.each), gives(row.each_gives),
+                drill(row.thirds), gives(row.thirds_give))
 
-def _drilled_table(sheet: Sheet, bed: Bed) -> Table:
-    a = sheet.assessment
-    tube, apart = tube_of(bed, a.library), openings_apart_m(bed, a.library)
-    zone = next(z for z in a.garden.zones if bed.id in z.plots)
-    head = max(max(o.head_m for o in a.flows[zone.id]["half"].outlets if o.plot == bed.id), 0.01)
-    length = max(row.to_m - row.from_m for row in rows_of(bed, a.library))
-    count = min(max(1, int(length / apart)), 60)
-    opens = ends_open(bed, a.library)
-    pipe = DrilledPipe(tube.bore_mm, (bed.hole_mm,) * count, apart, apart / 2, opens)
-    each = evened(pipe, head)
-    thirds = by_thirds(each)
-    flows = {False: along_pipe(replace(pipe, open_end=False), head),
-             True: along_pipe(replace(pipe, open_end=True), head)}
-    then, by_three = along_pipe(each, head), along_pipe(thirds, head)
-    rows = [(str(i + 1), *(sheet.show(flows[end].holes_l_h[i], "flow") for end in (False, True)),
-             sheet.show(each.bores_mm[i], "bore"), sheet.show(then.holes_l_h[i], "flow"),
-             sheet.show(thirds.bores_mm[i], "bore"), sheet.show(by_three.holes_l_h[i], "flow"))
-            for i in range(count)]
-    rows.append(("out of the end", "–", sheet.show(flows[True].end_l_h, "flow"), "–",
-                 sheet.show(then.end_l_h, "flow") if opens else "–", "–",
-                 sheet.show(by_three.end_l_h, "flow") if opens else "–"))
-    rows.append(("least of the mean", *(sheet.show(f.evenness, "share") for f in flows.values()),
-                 "–", sheet.show(then.evenness, "share"), "–",
-                 sheet.show(by_three.evenness, "share")))
+    def hole(i: int) -> tuple[str, ...]:
+        return told(str(i + 1), lambda f: sheet.show(f.holes_l_h[i], "flow", 2),
+                    lambda p: sheet.show(p.bores_mm[i], "bore"))
+
+    rows = [hole(i) for i in range(0, len(row.now.holes_l_h), few)]
+    rows.append(told("out of the end",
+                     lambda f: sheet.show(f.end_l_h, "flow", 2) if f.end_l_h > 0 else "–"))
+    rows.append(told("least of the mean", lambda f: sheet.show(f.evenness, "share")))
     return Table(
-        f"{bed.name}: a row of drilled pipe under {sheet.show(head, 'head')}, its end "
-        f"{bed.end}", ("Hole", "End shut", "End open", "A drill for each", "Then",
-                       "One for each third", "Then"), tuple(rows), frozenset(range(1, 7)))
+        f"{bed.name}: a row of drilled pipe under {sheet.show(row.head_m, 'head')}", (
+            "Hole", f"Now, its end {end}", f"Its end {other}", "A drill for each", "Then",
+            "One for each third", "Then"), tuple(rows), frozenset(range(1, 7)))
 
 
 def _drum_table(sheet: Sheet) -> Table:
