@@ -132,3 +132,29 @@ def test_a_row_hole_by_hole_is_the_network_s_and_otherwise_the_pipe_s_alone(libr
     assert ("stay open" in told[0]) == (end == "open")
     assert drilled_row(a, garden.plot("bed-2")) is None
 
+
+def test_a_pipe_whose_water_is_spent_on_the_way_gives_by_its_near_holes(library):
+    wide = DrilledPipe(4.0, (6.0,) * 900, 0.05, 0.05, open_end=True)
+    flow = along_pipe(wide, 5.0)
+    assert len(flow.holes_l_h) == 900
+    assert flow.heads_m[0] == pytest.approx(5.0, rel=0.5)
+    assert flow.total_l_h > 10
+    assert flow.holes_l_h[-1] < 1e-9 > flow.end_l_h
+    assert along_pipe(wide, 0.0).total_l_h == 0
+
+
+def test_a_row_of_many_holes_is_told_by_some_of_them(library):
+    """Some 200 holes: each that is told stands for four, and gives what it does in the row."""
+    garden = made(library, ("plots/bed-1/method", "drilled"), ("plots/bed-1/openings_m", 0.06),
+                  ("plots/bed-1/length_m", 12.0), ("plots/bed-1/hole_mm", 0.8), fall_m=0.8, pots=0)
+    a = assess(garden, library)
+    row = drilled_row(a, garden.plot("bed-1"))
+    run = next(o for o in garden.outlets if o.kind == "hole")
+    assert row.every == 4
+    assert len(row.now.holes_l_h) == len(row.each.bores_mm) == -(-run.points // 4) <= 60
+    assert {round(mm, 6) for mm in row.each.bores_mm} <= set(DRILLS_MM)
+    alone = along_pipe(DrilledPipe(13.6, (0.8,) * run.points, run.spacing_m, 0.0), row.head_m)
+    shut = row.now.holes_l_h
+    assert shut == pytest.approx(alone.holes_l_h[::4], rel=0.03)
+    evens = row.each_gives.holes_l_h
+    assert min(evens) / max(evens) > min(shut) / max(shut) - 0.01

@@ -20,6 +20,7 @@ from euhydra.core.hydraulics.friction import GRAVITY, L_H_PER_M3_S, head_loss
 
 STILL, PAST = 0.63, 0.58  # Cd past still water, and what speed takes of it
 DRILLS_MM = tuple(round(0.8 + 0.1 * i, 1) for i in range(53))  # 0.8 to 6.0 mm
+LEAST_SHARE = -500.0  # natural logarithm of the head left at the end over that at the inlet
 END_K = 2.0  # an open end lies in the soil or turns up, from memory
 
 
@@ -72,11 +73,25 @@ def hole_coefficient(speed_head_m: float, total_head_m: float) -> float:
 def along_pipe(pipe: DrilledPipe, inlet_m: float) -> DrilledFlow:
     """What a drilled pipe gives under a total head at its inlet.
 
-    The head at its far end is sought: the pipe is marched from there, where the flow is known, to
-    the inlet.
+    The head at its far end is sought, however little of it is left: the pipe is marched from there,
+    where the flow is known, to the inlet.
     """
-    end = brentq(lambda end_m: marched(pipe, end_m)[1] - inlet_m, 0.0, inlet_m, xtol=1e-9)
-    return marched(pipe, end)[0]
+    if inlet_m <= 0:
+        return marched(pipe, 0.0)[0]
+    n = len(pipe.bores_mm)
+    if n > 1 and marched(pipe, inlet_m * math.exp(LEAST_SHARE))[1] > inlet_m:
+        return _dry_beyond(pipe, inlet_m, n // 2)
+    share = brentq(lambda x: math.log(marched(pipe, inlet_m * math.exp(x))[1] / inlet_m),
+                   LEAST_SHARE, 0.0, xtol=1e-9)
+    return marched(pipe, inlet_m * math.exp(share))[0]
+
+
+def _dry_beyond(pipe: DrilledPipe, inlet_m: float, near: int) -> DrilledFlow:
+    """What a pipe gives whose water is spent long before its end: by its near holes alone."""
+    found = along_pipe(replace(pipe, bores_mm=pipe.bores_mm[:near], open_end=False), inlet_m)
+    rest = len(pipe.bores_mm) - near
+    return DrilledFlow(found.holes_l_h + (0.0,) * rest, 0.0, found.heads_m + (0.0,) * rest,
+                       found.coefficients + (STILL,) * rest)
 
 
 def marched(pipe: DrilledPipe, end_m: float) -> tuple[DrilledFlow, float]:

@@ -20,8 +20,6 @@ from euhydra.web.drawings import push
 from euhydra.web.panes.base import Fold, Folds, Links, Pane, Table, bar
 from euhydra.web.sheet import Sheet
 
-MOST_HOLES = 60  # of a row that are told one by one
-
 
 def _levels(sheet: Sheet, base: str) -> Pane:
     return Pane(links=Links("Water", tuple(
@@ -194,7 +192,6 @@ def _evened_table(sheet: Sheet, zone: Zone, found: tuple[Branch, ...]) -> Table:
 
 def _drilled_table(sheet: Sheet, bed: Bed, row: DrilledRow) -> Table:
     end, other = ("open", "shut") if row.each.open_end else ("shut", "open")
-    few = math.ceil(len(row.now.holes_l_h) / MOST_HOLES)
 
     def told(head: str, gives: Callable[[DrilledFlow], str],
              drill: Callable[[DrilledPipe], str] = lambda _: "–") -> tuple[str, ...]:
@@ -202,10 +199,10 @@ def _drilled_table(sheet: Sheet, bed: Bed, row: DrilledRow) -> Table:
                 drill(row.thirds), gives(row.thirds_give))
 
     def hole(i: int) -> tuple[str, ...]:
-        return told(str(i + 1), lambda f: sheet.show(f.holes_l_h[i], "flow", 2),
+        return told(str(i * row.every + 1), lambda f: sheet.show(f.holes_l_h[i], "flow", 2),
                     lambda p: sheet.show(p.bores_mm[i], "bore"))
 
-    rows = [hole(i) for i in range(0, len(row.now.holes_l_h), few)]
+    rows = [hole(i) for i in range(len(row.now.holes_l_h))]
     rows.append(told("out of the end",
                      lambda f: sheet.show(f.end_l_h, "flow", 2) if f.end_l_h > 0 else "–"))
     rows.append(told("least of the mean", lambda f: sheet.show(f.evenness, "share")))
