@@ -155,6 +155,23 @@ def test_figures_and_lines_follow_a_dragged_bed_before_it_is_let_go(plan):
     expect(page.locator("[data-live-line]")).to_have_text(before)
 
 
+def test_what_comes_after_a_drag_was_put_back_is_let_go_by(plan):
+    page, held = plan.page, []
+    before = figure(page, "line")
+    page.route("**/plan/live?*", lambda route: held.append(route))
+    with page.expect_request("**/plan/live?*"):
+        drag(page, corner_of(page, "plots/bed-4"), (90, 6), let_go=False)
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    settled(page)
+    expect(page.locator("[data-live-line]")).to_have_text(before)
+    with page.expect_event("requestfinished", lambda sent: "/plan/live" in sent.url):
+        held[0].continue_()
+    page.evaluate("() => new Promise((on) => setTimeout(on))")
+    assert page.locator("[data-live-line]").text_content().strip() == before.strip()
+    assert len(held) == 1, "nothing more is asked for it"
+
+
 def test_by_keyboard_alone(plan):
     page = plan.page
     bed = thing(page, "plots/bed-2")

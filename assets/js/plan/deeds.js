@@ -23,31 +23,40 @@ export function keep(deed, focus = focusPicked) {
   });
 }
 
-// Follows a deed with the server's own lines and figures; nothing is kept.
+// Follows a deed with the server's own lines and figures; nothing is kept. Once dropped, what is still
+// on its way is let go by.
 export function follower(sheet) {
-  return latest(async (deed) => {
+  let dropped = false;
+  const ask = latest(async (deed) => {
+    if (dropped) return;
     const answer = await fetch(`/g/${garden()}/plan/live?${filled(deed)}`, { credentials: "same-origin" });
-    if (!answer.ok) return;
-    const told = await answer.json();
-    const note = document.querySelector("[data-plan-said]");
-    if (note) {
-      note.hidden = !told.refused;
-      note.textContent = told.refused ?? "";
-    }
-    if (told.refused) return;
-    sheet.svg.querySelector("[data-lines]").innerHTML = told.lines;
-    for (const [path, drawn] of Object.entries(told.things)) {
-      const group = sheet.group(path);
-      if (group) {
-        group.innerHTML = drawn;
-        group.removeAttribute("transform");
-      }
-    }
-    for (const [key, words] of Object.entries(told.figures)) {
-      const place = document.querySelector(`[data-live-${key}]`);
-      if (place) place.textContent = words;
-    }
+    const told = answer.ok && (await answer.json());
+    if (!told || dropped) return;
+    drawn(sheet, told);
   });
+  return { ask, drop: () => (dropped = true) };
+}
+
+// Puts what the server said of a deed on the plan.
+function drawn(sheet, told) {
+  const note = document.querySelector("[data-plan-said]");
+  if (note) {
+    note.hidden = !told.refused;
+    note.textContent = told.refused ?? "";
+  }
+  if (told.refused) return;
+  sheet.svg.querySelector("[data-lines]").innerHTML = told.lines;
+  for (const [path, drawn] of Object.entries(told.things)) {
+    const group = sheet.group(path);
+    if (group) {
+      group.innerHTML = drawn;
+      group.removeAttribute("transform");
+    }
+  }
+  for (const [key, words] of Object.entries(told.figures)) {
+    const place = document.querySelector(`[data-live-${key}]`);
+    if (place) place.textContent = words;
+  }
 }
 
 export function pick(paths, focus = focusPicked) {

@@ -6,6 +6,22 @@ import { showGuides, snapBox, snapPoint, snapRow } from "./snap.js";
 
 const putBack = () => pick(document.querySelector("[data-plan]").dataset.picked.split(",").filter(Boolean));
 
+// A drag that the server's own lines follow; what it says once the hold is over comes too late.
+function followed(event, sheet, { move, end }) {
+  const { ask, drop } = follower(sheet);
+  hold(event, {
+    move: (e) => move(e, ask),
+    end: (gone) => {
+      drop();
+      return end(gone);
+    },
+    cancel: () => {
+      drop();
+      return putBack();
+    },
+  });
+}
+
 export function pathOf(target) {
   const group = target.closest("[data-piece], [data-thing]");
   return group ? (group.dataset.piece ?? group.dataset.thing) : null;
@@ -38,10 +54,9 @@ export function dragThing(sheet, event, tools) {
   const own = of.filter((p) => boxes.has(p)).map((p) => boxes.get(p));
   const others = [...boxes].filter(([p]) => !of.includes(p)).map(([, box]) => box);
   const box = own.length ? union(own) : null;
-  const ask = follower(sheet);
   let by = { x: 0, y: 0 };
-  hold(event, {
-    move: (e) => {
+  followed(event, sheet, {
+    move: (e, ask) => {
       const at = sheet.at(e);
       const raw = { x: at.x - start.x, y: at.y - start.y };
       sheet.clear();
@@ -69,7 +84,6 @@ export function dragThing(sheet, event, tools) {
       selected(of);
       return keep({ do: "move", of, east: by.x, north: by.y });
     },
-    cancel: putBack,
   });
 }
 
@@ -86,10 +100,9 @@ export function dragCorner(sheet, event, tools) {
   const signs = [Number(sx), Number(sy)];
   const angle = (Number(turn) * Math.PI) / 180;
   const others = [...sheet.boxes()].filter(([p]) => p !== of).map(([, box]) => box);
-  const ask = follower(sheet);
   let deed = null;
-  hold(event, {
-    move: (e) => {
+  followed(event, sheet, {
+    move: (e, ask) => {
       const { point, guides } = angle
         ? { point: sheet.at(e), guides: [] }
         : snapPoint(sheet, sheet.at(e), others, tools.step, e.altKey);
@@ -120,7 +133,6 @@ export function dragCorner(sheet, event, tools) {
       sheet.clear();
       if (gone && deed) keep(deed, focusPicked);
     },
-    cancel: putBack,
   });
 }
 
@@ -136,10 +148,9 @@ export function dragTurn(sheet, event) {
     return (Math.atan2(p.y - middle.y, p.x - middle.x) * 180) / Math.PI;
   };
   const start = angleOf(event);
-  const ask = follower(sheet);
   let by = 0;
-  hold(event, {
-    move: (e) => {
+  followed(event, sheet, {
+    move: (e, ask) => {
       const raw = ((angleOf(e) - start + 540) % 360) - 180;
       by = e.altKey ? Math.round(raw) : Math.round(raw / 5) * 5;
       sheet.clear();
@@ -151,6 +162,5 @@ export function dragTurn(sheet, event) {
       if (gone && by) keep({ do: `turn:${by}`, of: [of] });
       else if (gone) putBack();
     },
-    cancel: putBack,
   });
 }
