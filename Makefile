@@ -9,12 +9,12 @@ AQUACROP := 3.1.0
 LOCK := $(VENV)/tools/bin/uv pip compile pyproject.toml -c constraints.txt --generate-hashes --quiet \
 	--python-version 3.11 --universal --no-annotate --custom-compile-command "make lock"
 
-.PHONY: letters demo test fuzz torture mutate effort crowding occasional coverage lock audit-deps screenshots css css-check bench loc lint browser-installed
+.PHONY: demo test fuzz torture mutate effort crowding occasional coverage lock audit-deps screenshots css css-check bench loc lint browser-installed
 
-demo: $(VENV)/.app letters
+demo: $(VENV)/.app
 	$(BIN)/euhydra demo --port $(PORT)
 
-test: $(VENV)/.test letters browser-installed css-check lint
+test: $(VENV)/.test browser-installed css-check lint
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 # The property tests with new examples.
@@ -27,15 +27,15 @@ lint: $(VENV)/.test assets/node_modules/.installed
 	$(BIN)/lint-imports
 	cd assets && npm run --silent lint && npm run --silent test
 
-screenshots: $(VENV)/.test letters browser-installed
+screenshots: $(VENV)/.test browser-installed
 	$(BIN)/python scripts/screenshots.py docs/screenshots
 
 # What a person does for six goals, in clicks, keys and seconds by a model.
-effort: $(VENV)/.test letters browser-installed
+effort: $(VENV)/.test browser-installed
 	$(BIN)/python scripts/effort.py
 
 # What each view puts on its first screen at once; ends with 1 where it is too much.
-crowding: $(VENV)/.test letters browser-installed
+crowding: $(VENV)/.test browser-installed
 	$(BIN)/python scripts/crowding.py
 
 # What is promised of the file and of every address, at length: about three hours.
@@ -54,7 +54,7 @@ occasional: $(VENV)/.test
 	$(BIN)/python -W ignore tests/occasional/against_aquacrop.py $(VENV)/occasional/bin/python
 
 # What of the code the suite runs, without its browser tests.
-coverage: $(VENV)/.test letters
+coverage: $(VENV)/.test
 	NUMBA_DISABLE_JIT=0 $(BIN)/python -m coverage run -m pytest tests/audit tests/core tests/reference tests/store tests/web
 	$(BIN)/python -m coverage combine --quiet
 	$(BIN)/python -m coverage report --skip-covered --sort=cover
@@ -66,12 +66,14 @@ loc:
 	$(PYTHON) scripts/loc.py
 
 # The committed CSS, fonts and scripts, built anew.
-css: assets/node_modules/.installed
+css: assets/node_modules/.installed $(VENV)/.test
 	cd assets && npm run --silent build
+	$(BIN)/python scripts/paper_fonts.py src/euhydra/web/papers
 
 # Fails when the committed files are not what the sources build.
-css-check: assets/node_modules/.installed
+css-check: assets/node_modules/.installed $(VENV)/.test
 	cd assets && npm run --silent check
+	$(BIN)/python scripts/paper_fonts.py --check src/euhydra/web/papers
 
 # Not "npm ci": it asks for the native builds of every platform, which not every registry has.
 assets/node_modules/.installed: assets/package-lock.json
@@ -107,9 +109,3 @@ $(VENV)/.tools: $(VENV)/.app
 browser-installed:
 	@command -v chromium-headless-shell >/dev/null || scripts/need.sh chromium-headless-shell || \
 	command -v chromium >/dev/null || scripts/need.sh chromium
-
-# What sets the letters of the PDFs; the app runs without it.
-letters:
-	@$(BIN)/python -c "import weasyprint" 2>/dev/null || \
-	scripts/need.sh libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 || \
-	echo "PDFs will not be made: Pango is missing."

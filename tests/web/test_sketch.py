@@ -6,6 +6,7 @@ import io
 import json
 import re
 
+import pypdf
 import pytest
 from PIL import Image
 
@@ -125,12 +126,11 @@ def test_a_file_whose_picture_is_missing_or_spoilt(laid):
     assert "d-picture" not in laid.get(came.url.path.replace("/push", "/lay")).text
 
 
-def test_it_stands_on_paper_only_when_asked_and_goes_with_its_garden(laid, gardens, monkeypatch):
-    monkeypatch.setattr("euhydra.web.routes.paper._printed", lambda _, page, name: _page(page))
+def test_it_stands_on_paper_only_when_asked_and_goes_with_its_garden(laid, gardens):
     address = kept_of(laid)
-    assert "data:image/jpeg" not in laid.get(f"{TEST}/export/garden.pdf").text
+    assert not on_paper(laid)
     laid.post(f"{TEST}/edit", data={"path": "sketch/on_paper", "typed": "yes", "station": "lay"})
-    assert "data:image/jpeg" in laid.get(f"{TEST}/export/garden.pdf").text
+    assert len(on_paper(laid)) == 1
     assert "sketch/" not in laid.get(f"{TEST}/export/plan.svg").text
     name, now = address.split("/")[-1].removesuffix(".jpg"), dt.datetime.now(dt.UTC)
     purge(gardens.database, now)
@@ -141,7 +141,7 @@ def test_it_stands_on_paper_only_when_asked_and_goes_with_its_garden(laid, garde
     assert laid.get(address).status_code == 404
 
 
-async def _page(page):
-    from fastapi.responses import HTMLResponse
-
-    return HTMLResponse(page())
+def on_paper(laid):
+    """The photographs on the first sheet."""
+    book = pypdf.PdfReader(io.BytesIO(laid.get(f"{TEST}/export/garden.pdf").content))
+    return list(book.pages[0].images)

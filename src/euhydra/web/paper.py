@@ -1,11 +1,16 @@
-"""The whole garden on paper: what stands on it."""
+"""What goes on paper, as data: the whole garden, the drilling templates, the labels.
+
+How it is set stands in ``papers/``.
+"""
 
 from __future__ import annotations
 
 import base64
 import datetime as dt
+import html
+import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from markupsafe import Markup, escape
@@ -21,13 +26,12 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.season import absence
 from euhydra.core.statements.findings import worst_first
 from euhydra.core.stations.place import MONTHS
-from euhydra.core.units import System
-from euhydra.web import pages
 from euhydra.web.drawings import build as draw_build
 from euhydra.web.drawings import kits as draw_kits
 from euhydra.web.drawings import marking, plan, push, zones
 from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.fields import Fields
+from euhydra.web.labels import printed
 from euhydra.web.panes import build, prove, time, timers
 from euhydra.web.panes.base import Pane, Table
 from euhydra.web.panes.kits import hole_table
@@ -38,6 +42,14 @@ CHECK_LINE = {"metric": (100.0, 10.0), "us": (101.6, 25.4)}  # mm long, mm from 
 LEAST_DRAWN_MM = 4.0  # a smaller hole is marked by its middle alone
 MOST_MARKED = 8
 SHORT = tuple(month[:3] for month in MONTHS)
+CONTENTS = (
+    ("plan", "Ground plan"), ("settings", "Timer settings of the year"), ("due", "What falls due"),
+    ("neighbour", "For the neighbour"), ("stands", "How it stands"), ("section", "Section"),
+    ("zones", "Zones"), ("parts", "Parts"), ("making", "Marking out, kits, heads and cuts"),
+    ("steps", "Steps"), ("cautions", "Cautions"), ("year", "Through the year"))
+NOT_FOR_DRINKING = "The water here is not for drinking."
+SMALL_WORDS = ("Figures come from the garden as it was drawn on this day; change the garden, and "
+               "print it anew. Local code and licensed trades come before anything written here.")
 
 
 @dataclass(frozen=True)
@@ -50,69 +62,97 @@ class DrillTemplate:
     places: list[str]
 
 
-def whole_garden(assessment: Assessment, today: dt.date, picture: bytes = b"") -> str:
-    """The garden's whole file for paper, as a page that the press sets.
+@dataclass(frozen=True)
+class Written:
+    """What the press sets: the ``sheets`` of ``papers/`` that it goes on, and what they tell.
 
-    ``picture`` is a JPEG that lies under the plan there too.
+    ``told`` holds text, numbers, lists and mappings only.
     """
-    return page("paper.html", **contents(assessment, today, picture))
+
+    sheets: str
+    told: dict[str, Any]
 
 
-def page(template: str, **context: Any) -> str:
-    """A page for the press. It asks for the fonts that ship, and nothing else."""
-    return pages.templates.get_template(template).render(**context)
+def _written(sheets: str, garden: Garden, title: str, **told: Any) -> Written:
+    size = "a4" if garden.units == "metric" else "us-letter"
+    return Written(sheets, {"garden": garden.name, "title": f"{garden.name}: {title}",
+                            "paper": size, **told})
 
 
-def size_of(system: System) -> str:
-    """The size of paper that is at hand where a system of units is used."""
-    return "A4" if system == "metric" else "letter"
-
-
-def contents(assessment: Assessment, today: dt.date, picture: bytes = b"") -> dict[str, Any]:
-    """What stands on the sheets, in the units of the garden."""
+def whole_garden(assessment: Assessment, today: dt.date, picture: bytes = b"") -> Written:
+    """The whole garden in its own units; ``picture`` is a JPEG under the plan there too."""
     garden, system = assessment.garden, assessment.garden.units
     sheet = Sheet(assessment, Fields(garden, assessment.library))
     reports = [assessment.station(key) for key in STATIONS]
-    return {
-        "garden": garden, "today": f"{today.day} {today:%B %Y}",
-        "paper_size": size_of(system),
-        "stations": [(r.name, r.key_figure.show(system), r.state, r.verdict.show(system))
-                     for r in reports],
-        "plan": _drawn(plan.lay(sheet, _written_out(picture))),
-        "section": _drawn(push.draw(sheet, still=True)) if garden.zones else "",
-        "section_of": sheet.chosen_way[0].name if garden.zones else "",
-        "zones": _drawn(zones.plan(sheet)) if garden.zones else "",
-        "zone_tables": _tables(time.zones(sheet)),
-        **_timer(sheet), **_due(assessment),
-        "shopping": build.shopping(assessment, system),
-        "heads": _drawn(draw_build.heads(sheet)) if garden.zones else "",
-        "cuts": _cuts(sheet),
-        "marked": _marked(assessment, garden),
-        "kits": _kits(sheet),
-        "holes": _holes(sheet),
-        "steps": build.steps_of(sheet, on_paper=True).parts,
-        "cautions": [(r.name, [(f.level, f.title.show(system), f.why.show(system))
-                               for f in worst_first(r.findings)]) for r in reports if r.findings],
-        **_neighbour(sheet)}
+    made = f"Euhydra · {today.day} {today:%B %Y}"
+    way = f": {sheet.chosen_way[0].name}" if garden.zones else ""
+    return _written(
+        "garden", garden, "the whole garden on paper", contents=CONTENTS,
+        made=f"{garden.site.place} · {made}" if garden.site.place else made,
+        small=(f"{NOT_FOR_DRINKING} " if _stored(garden) else "") + SMALL_WORDS,
+        stations=[(r.name, r.key_figure.show(system), r.state, r.verdict.show(system))
+                  for r in reports],
+        plan=_drawn(plan.lay(sheet, _written_out(picture))),
+        section_head=f"Section{way}",
+        section=_drawn(push.draw(sheet, still=True)) if garden.zones else None,
+        zones=_drawn(zones.plan(sheet)) if garden.zones else None,
+        zone_tables=_tables(time.zones(sheet)),
+        **_timer(sheet), **_due(assessment), **_bought(assessment),
+        heads=_drawn(draw_build.heads(sheet)) if garden.zones else None,
+        cuts=_cuts(sheet), marked=_marked(assessment, garden), kits=_kits(sheet),
+        holes=_holes(sheet),
+        steps=[(part, [asdict(row) for row in rows])
+               for part, rows in build.steps_of(sheet, on_paper=True).parts.items()],
+        cautions=[(r.name, [(f.level, f.title.show(system), f.why.show(system))
+                            for f in worst_first(r.findings)]) for r in reports if r.findings],
+        **_neighbour(sheet))
+
+
+def _stored(garden: Garden) -> bool:
+    return bool(garden.stores or garden.wells)
 
 
 def _written_out(picture: bytes) -> str:
     return f"data:image/jpeg;base64,{base64.b64encode(picture).decode()}" if picture else ""
 
 
-def _drawn(drawing: Markup) -> Markup:
-    return Markup(standing_alone(str(drawing), on_paper=True))  # noqa: S704  escaped where drawn
+def _drawn(drawing: Markup) -> dict[str, str]:
+    """A drawing as it goes on paper, and what it tells whoever cannot see it."""
+    named = re.search(r"<title>([^<]*)</title>", drawing)
+    return {"svg": standing_alone(str(drawing), on_paper=True),
+            "alt": html.unescape(named[1]) if named else ""}
 
 
-def _tables(panes: list[Pane]) -> list[Table]:
-    return [pane.table for pane in panes if pane.table]
+def _table(t: Table) -> dict[str, Any]:
+    return {"caption": t.caption, "heads": t.heads, "rows": t.rows, "numbers": sorted(t.numbers)}
+
+
+def _tables(panes: list[Pane]) -> list[dict[str, Any]]:
+    return [_table(pane.table) for pane in panes if pane.table]
+
+
+def _bought(assessment: Assessment) -> dict[str, Any]:
+    """The list of parts in words: what each costs, how many, what for."""
+    bought = build.shopping(assessment, assessment.garden.units)
+    return {"prices": f"Prices are made up, save those typed in. {bought.total} with all that is "
+                      "optional, and the tools. In brackets what is needed, where some is there.",
+            "shopping": [{"title": f"{parts.title}: {parts.cost}",
+                          "rows": [_part(row) for row in parts.rows]}
+                         for parts in bought.lists if parts.rows]}
+
+
+def _part(row: build.Part) -> dict[str, Any]:
+    needed = f" ({row.needed})" if row.needed != row.to_buy else ""
+    return {"there": row.there, "much": f"{row.to_buy}{needed}", "cost": row.cost,
+            "name": f"{row.name}: {row.rolls}" if row.rolls else row.name,
+            "why": f"{row.reason} Or: {row.swap}" if row.swap else row.reason}
 
 
 def _timer(sheet: Sheet) -> dict[str, Any]:
     """The year's settings, a table for each timer, and how to stand before it."""
     panes = timers.timer_cards(sheet)
     told = next(pane.form for pane in panes if isinstance(pane.form, timers.TimerCards))
-    return {"settings": [_year_of(sheet, timer.name if timer else "By hand", zones_)
+    return {"settings": [_table(_year_of(sheet, timer.name if timer else "By hand", zones_))
                          for timer, zones_ in timers.openers(sheet)],
             "stand": told.stand, "turns": _tables(panes)}
 
@@ -128,10 +168,13 @@ def _year_of(sheet: Sheet, whose: str, opened: Sequence[Zone]) -> Table:
 
 def _setting(card: Card, zone_id: str) -> str:
     setting, at = next((s, at) for zone, s, at in card.zones if zone == zone_id)
-    return f"{setting.minutes} min {rhythm(setting)} {clock(at)}" if setting else "–"
+    if not setting:
+        return "–"
+    return " ".join(words.replace(" ", "\N{NO-BREAK SPACE}") for words in (
+        f"{setting.minutes} min", rhythm(setting), clock(at)))
 
 
-def _kits(sheet: Sheet) -> list[tuple[str, Markup]]:
+def _kits(sheet: Sheet) -> list[tuple[str, dict[str, str]]]:
     """The kits that are drawn, alike ones once with their names.
 
     Stores are marked out apart; what joins two of them the steps tell in words.
@@ -146,12 +189,13 @@ def _kits(sheet: Sheet) -> list[tuple[str, Markup]]:
     return [(", ".join(names), _drawn(picture)) for picture, names in found.values()]
 
 
-def _holes(sheet: Sheet) -> list[tuple[str, str, str, str, str]]:
-    """Every hole: what it is for and in, how many, its tool, where, what makes it tight."""
+def _holes(sheet: Sheet) -> list[tuple[str, str]]:
+    """Every hole: how many for what in what; its tool, where, what makes it tight."""
     bored = list(holes(sheet.garden, sheet.assessment.library))
-    return [(f"{what}, {hole.of}", times, tool, where, gasket) for hole, (
-        what, where, times, tool, gasket) in zip(bored, hole_table(sheet, bored).rows,
-                                                 strict=True)]
+    return [(f"{times} × {what}, {hole.of}",
+             f"{tool}, {where}" + (f"; tight by {gasket}" if gasket else ""))
+            for hole, (what, where, times, tool, gasket) in zip(
+                bored, hole_table(sheet, bored).rows, strict=True)]
 
 
 def _cuts(sheet: Sheet) -> list[tuple[str, list[tuple[str, str]]]]:
@@ -176,7 +220,7 @@ def _due(assessment: Assessment) -> dict[str, Any]:
     return {"due": told, "wall": [(days, "; ".join(titles)) for days, titles in by_days.items()]}
 
 
-def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:
+def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, dict[str, str]]]:
     fields = Fields(garden, assessment.library)
     return [(s.name, _drawn(marking.marking_out(Sheet(assessment, fields, store=s.id))))
             for s in garden.stores[:MOST_MARKED]]
@@ -185,13 +229,26 @@ def _marked(assessment: Assessment, garden: Garden) -> list[tuple[str, Markup]]:
 def _neighbour(sheet: Sheet) -> dict[str, Any]:
     a = sheet.assessment
     told = absence.away(a.season_inputs, a.season, prove.FIRST_AWAY, AWAY_DAYS)
-    return {"note": [line.show(sheet.system) for line in absence.neighbour_note(
-        a.season, told)], "away_from": units.show_date(prove.FIRST_AWAY),
-        "away_days": AWAY_DAYS,
-        "first_to_fail": prove.first_to_fail(sheet, told)}
+    left = units.show_date(prove.FIRST_AWAY)
+    lids = (" A full barrel is heavy: please leave it where it stands, its lid shut."
+            if sheet.garden.stores else "")
+    return {"note": [line.show(sheet.system) for line in absence.neighbour_note(a.season, told)],
+            "note_head": f"Day 1 is {left}. Please water:",
+            "away": f"{AWAY_DAYS} days from {left}. {prove.first_to_fail(sheet, told)}",
+            "not_for_drinking": f"The water is not for drinking.{lids}" if _stored(
+                sheet.garden) else ""}
 
 
-def drilling(assessment: Assessment) -> str:
+def labels(assessment: Assessment, at: str) -> Written:
+    """The labels, with codes that lead to where this app is reached: ``at``."""
+    garden = assessment.garden
+    return _written("labels", garden, "labels", labels=[
+        {"code": str(x.code), "title": x.title, "line": x.line, "sign": x.sign,
+         "under": f"{x.hangs_on} · {garden.name}"}
+        for x in printed(garden, assessment.library, at)])
+
+
+def drilling(assessment: Assessment) -> Written:
     """Each bore that is drilled as a circle of its true size, and a line to check the print by."""
     garden, system = assessment.garden, assessment.garden.units
     sheet = Sheet(assessment, Fields(garden, assessment.library))
@@ -202,7 +259,7 @@ def drilling(assessment: Assessment) -> str:
         at = found.setdefault(row[3], DrillTemplate(hole.mm, sheet.show(hole.mm, "hole"), row[3],
                                                     []))
         at.places.append(f"{hole.of}: {row[2]} × {row[0]}, {row[1]}")
-    return page("drilling.html", garden=garden, paper_size=size_of(system),
-                line=units.show(mm / 1000, "small", system, 0), line_mm=mm,
-                ticks=[round(n * step, 3) for n in range(round(mm / step) + 1)],
-                holes=[h for h in found.values() if h.mm >= LEAST_DRAWN_MM])
+    return _written("drilling", garden, "drilling templates",
+                    line=units.show(mm / 1000, "small", system, 0), line_mm=mm,
+                    ticks=[round(n * step, 3) for n in range(round(mm / step) + 1)],
+                    holes=[asdict(h) for h in found.values() if h.mm >= LEAST_DRAWN_MM])

@@ -22,8 +22,6 @@ FONT = "font-family:sans-serif"
 FONT_AT_ONCE = re.compile(r"font:(?:(\d+) )?([\d.]+px) ([^;}]+)")
 PLAIN_FONTS = {"font-sans": "sans-serif", "font-title": "sans-serif", "font-mono": "monospace"}
 PAPER_FONTS = {"font-sans": "Words", "font-title": "Title", "font-mono": "Figures"}
-HALOED = re.compile(r'<text([^>]*class=")([^"]*\bd-halo\b[^"]*)(.*?)</text>', re.S)
-UNDER = ".d-under{fill:#fff;stroke:#fff;stroke-width:4px;stroke-linejoin:round}"
 PAPER_WHITE = 235
 
 
@@ -37,11 +35,8 @@ def plan_svg(assessment: Assessment) -> str:
 def standing_alone(drawing: str, more: str = "", *, on_paper: bool = False) -> str:
     """A drawing with the rules of its classes written into it, and nothing of the page's left.
 
-    On paper it is in greys, and a halo is a second text under the letters: what makes PDFs knows
-    no order of paint.
+    On paper it is in greys.
     """
-    if on_paper:
-        drawing = HALOED.sub(r"<text\1\2 d-under\3</text><text\1\2\3</text>", drawing)
     drawing = drawing.replace("</title>", f"</title>{svg.EARTH}", 1)
     used = set(re.findall(r"\bd-[a-z-]+", drawing))
     head, rest = drawing.split(">", 1)
@@ -66,10 +61,10 @@ def _rules(used: frozenset[str], on_paper: bool) -> str:
         mine = [s for s in selectors.split(",")
                 if re.fullmatch(r"\.d-[a-z-]+(?:\.d-[a-z-]+)?", s) and set(
                     s.strip(".").split(".")) <= used]
-        if mine and not (on_paper and "paint-order" in body):
+        if mine:
             body = re.sub(r"var\(--([a-z-]+)\)", lambda m: values.get(m[1], "#000"), body)
             rules.append(f"{','.join(mine)}{{{FONT_AT_ONCE.sub(_font_in_parts, body)}}}")
-    return "".join(rules) + (UNDER if on_paper else "")
+    return "".join(rules)
 
 
 def _font_in_parts(at_once: re.Match[str]) -> str:

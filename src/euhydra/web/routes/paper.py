@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
 from euhydra.web import paper
-from euhydra.web.labels import printed
+from euhydra.web.paper import Written
 from euhydra.web.press import Press
 from euhydra.web.routes.files import saved
 from euhydra.web.routes.stations import shelf_of
@@ -20,7 +20,7 @@ router = APIRouter(prefix="/g/{garden_id}/export")
 @router.get("/garden.pdf")
 async def whole(request: Request, garden_id: str) -> Response:
     """The whole garden: plan, section, zones, cards, parts, steps, cautions, neighbour's note."""
-    def page() -> str:
+    def page() -> Written:
         shelf = shelf_of(request)
         assessment = shelf.take(garden_id).assessment
         sketch = assessment.garden.sketch
@@ -33,7 +33,7 @@ async def whole(request: Request, garden_id: str) -> Response:
 @router.get("/drilling.pdf")
 async def drilling(request: Request, garden_id: str) -> Response:
     """Every hole as a circle of its true size."""
-    def page() -> str:
+    def page() -> Written:
         return paper.drilling(shelf_of(request).take(garden_id).assessment)
 
     return await _printed(request, page, f"{garden_id}-drilling.pdf")
@@ -42,16 +42,13 @@ async def drilling(request: Request, garden_id: str) -> Response:
 @router.get("/labels.pdf")
 async def labels(request: Request, garden_id: str) -> Response:
     """The labels, with codes that lead to where this app is reached."""
-    def page() -> str:
-        a = shelf_of(request).take(garden_id).assessment
-        return paper.page("labels.html", garden=a.garden,
-                          paper_size=paper.size_of(a.garden.units),
-                          labels=printed(a.garden, a.library, request.app.state.at))
+    def page() -> Written:
+        return paper.labels(shelf_of(request).take(garden_id).assessment, request.app.state.at)
 
     return await _printed(request, page, f"{garden_id}-labels.pdf")
 
 
-async def _printed(request: Request, page: Callable[[], str], name: str) -> Response:
+async def _printed(request: Request, page: Callable[[], Written], name: str) -> Response:
     press: Press = request.app.state.press
     made = await press.pdf(page, request.is_disconnected)
     return saved(made, "application/pdf", name)
