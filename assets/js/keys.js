@@ -1,8 +1,8 @@
-// Keys 1 to 9 and 0 jump to a station, l lists its measures, "/" opens the go-to box, and what was done
+// Keys 1 to 9 and 0 jump to a station, g to the garden, l lists its measures, "/" opens the go-to box, and what was done
 // last is taken back.
 import { settled, withModifier } from "./page.js";
 
-function typing(target) {
+export function typing(target) {
   return target.matches?.("input, select, textarea") || target.isContentEditable;
 }
 
@@ -41,7 +41,8 @@ export function startKeys() {
 }
 
 function plainKey(event) {
-  if (/^[0-9]$/.test(event.key)) document.querySelectorAll(".run a")[(Number(event.key) + 9) % 10]?.click();
+  const stop = event.key === "g" ? 0 : /^[0-9]$/.test(event.key) ? Number(event.key) || 10 : -1;
+  document.querySelectorAll(".run a")[stop]?.click();
   if (event.key === "l") listMeasures(event);
   if (event.key === "/") {
     event.preventDefault();

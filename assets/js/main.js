@@ -1,4 +1,5 @@
 // What every page has: fields that keep themselves, the go-to box, keys, charts.
+import { startAlive } from "./alive/alive.js";
 import { startAway } from "./away.js";
 import { startBench } from "./bench.js";
 import { drawCharts } from "./charts.js";
@@ -29,6 +30,7 @@ function refresh() {
   startPlan();
   startWater();
   startAway();
+  startAlive();
   startZones();
   startBench();
   startLater();

@@ -9,13 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import units
+from euhydra.core.daily.year import named_years
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Standpipe, Store, day_of_year
 from euhydra.core.hydraulics import pump_duty
 from euhydra.core.results.results import Results
 from euhydra.core.season.drawdown import Watering
 from euhydra.core.season.state import SAME
-from euhydra.core.stations import place
 from euhydra.core.stations.place import MONTHS, eto_both_mm, monthly_eto_mm
 from euhydra.core.stations.prove import level_l, level_percentiles
 from euhydra.core.supply import mains
@@ -57,7 +57,7 @@ def years_apart(sheet: Sheet) -> Spec:
             "all": [[round(_to(sheet, float(v), "rain"), 2) for v in row] for row in added[:60]],
             "named": [{"name": name, "values": [round(_to(sheet, float(v), "rain"), 2)
                                                 for v in added[i]]}
-                      for name, i in place.years_apart(a).items()]}
+                      for name, i in sorted(named_years(a).items())]}
 
 
 RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",

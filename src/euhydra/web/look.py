@@ -31,6 +31,7 @@ class Look:
     rained: str = ""
     now: bool = False
     asked: str = ""
+    year: str = ""
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -40,7 +41,7 @@ class Look:
                 "sel": ",".join(self.picked), "hide": ",".join(self.hidden), "plot": self.plot,
                 "day": month_day(self.today) if self.asked_day else None,
                 "away": self.away if self.away != 14 else None, "other": self.other,
-                "rained": self.rained}
+                "rained": self.rained, "year": self.year}
         kept = {key: value for key, value in keep.items() if value}
         return f"?{urlencode(kept)}" if kept else ""
 

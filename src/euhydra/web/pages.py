@@ -14,6 +14,7 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import Environment, FileSystemLoader
 
+from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.garden.model import Garden
 from euhydra.core.statements.figures import Figure, Phrase
@@ -52,24 +53,55 @@ class Stop:
 
 
 @dataclass(frozen=True)
-class StationPage:
-    """What a station's page is rendered with.
+class Top:
+    """What stands over every page of a garden: its name, what it can step back to, the Run.
 
-    ``stops`` are its findings by name, told at once, of which the ``open`` ones stand unfolded;
-    those ``beside``, all but the first ``notes`` (of which the ``fresh`` came with an edit) and
-    all but the ``first_figures`` are a touch away; the panes numbered in ``folds`` are folded;
-    ``working`` what is said of long work; ``trying`` the remedy tried on; ``run_was`` the stations
-    that differ from before; ``here`` the query that looks this way again, ``by_view`` those that
-    look so at the station's other views.
+    ``here`` is the query that looks this way again, ``to_garden`` the one that leads to the garden
+    on the same day; ``run_was`` the stations that differ from before, ``trying`` the remedy tried
+    on.
     """
 
     garden: Garden
     look: Look
     kept: Kept
-    history: Sequence[str]
     station: str
+    title: str
     system: System
     run: list[Stop]
+    run_was: set[str]
+    here: str
+    date: str
+    to_garden: str
+    trying: dict[str, Any] | None
+    rejected: Rejected | None
+    asks_undo: Made | bool
+
+
+def top_of(standing: Standing, assessment: Assessment, station: str, title: str, look: Look, *,
+           before: Assessment | None = None, trying: dict[str, Any] | None = None,
+           rejected: Rejected | None = None, asks_undo: Made | bool = False) -> dict[str, Any]:
+    """The parts of :class:`Top` for a page."""
+    garden = assessment.garden
+    day = Look(today=look.today, asked_day=look.asked_day, year=look.year)
+    return {"garden": garden, "look": look, "kept": standing.kept, "station": station,
+            "title": title, "system": garden.units, "run": run_of(assessment, garden.units),
+            "run_was": _run_changes(before, assessment, garden.units), "here": look.query(),
+            "date": units.show_date(look.today), "to_garden": day.query(), "trying": trying,
+            "rejected": rejected, "asks_undo": asks_undo}
+
+
+@dataclass(frozen=True)
+class StationPage(Top):
+    """What a station's page is rendered with.
+
+    ``stops`` are its findings by name, told at once, of which the ``open`` ones stand unfolded;
+    those ``beside``, all but the first ``notes`` (of which the ``fresh`` came with an edit) and
+    all but the ``first_figures`` are a touch away; the panes numbered in ``folds`` are folded;
+    ``working`` what is said of long work; ``by_view`` the queries that look so at the station's
+    other views.
+    """
+
+    history: Sequence[str]
     views: tuple[View, ...]
     view: View
     panes: list[Pane]
@@ -86,15 +118,10 @@ class StationPage:
     first_figures: list[dict[str, Any]]
     more_figures: list[dict[str, Any]]
     measures: list[measures.Group]
-    trying: dict[str, Any] | None
-    rejected: Rejected | None
     quick: bool
     rejected_here: bool
-    run_was: set[str]
-    here: str
     by_view: dict[str, str]
     show: Callable[[Phrase], str]
-    asks_undo: Made | bool
 
 
 def run_of(assessment: Assessment, system: System) -> list[Stop]:
@@ -144,8 +171,9 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
     first = [f for n, f in enumerate(figures) if n < FIRST_FIGURES or f["was"]]
     listed = measures.listed(station, sheet.fields)
     shown = StationPage(
-        garden=garden, look=look, kept=standing.kept, history=standing.history[:HISTORY_SHOWN],
-        station=station, system=system, run=run_of(assessment, system), views=views, view=view,
+        **top_of(standing, assessment, station, report.name, look, before=before, trying=trying,
+                 rejected=rejected, asks_undo=asks_undo),
+        history=standing.history[:HISTORY_SHOWN], views=views, view=view,
         panes=drawn, folds=folded(drawn),
         working=working(sheet, station, look, later) if later else None,
         report=report, verdict=(report.by_month[sheet.shown_month] if report.by_month
@@ -154,12 +182,10 @@ def station_page(request: Request, standing: Standing, station: str, look: Look,
         beside=[(name, f) for name, f in stops if name not in told],
         notes=notes[:few], more_notes=notes[few:], fresh=fresh,
         first_figures=first, more_figures=[f for f in figures if f not in first],
-        measures=listed, trying=trying,
-        rejected=rejected, quick=sheet.quick,
+        measures=listed, quick=sheet.quick,
         rejected_here=bool(rejected) and any(f.error for group in listed for f in group.fields),
-        run_was=_run_changes(before, assessment, system), here=look.query(),
         by_view={v.key: replace(look, view=v.key).query() for v in views},
-        show=lambda phrase: phrase.show(system), asks_undo=asks_undo)
+        show=lambda phrase: phrase.show(system))
     name = "_page.html" if fragment else "station.html"
     answer = templates.TemplateResponse(request, name, dict(vars(shown)), status_code=status)
     marked(request, answer)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.season.inputs import SeasonInputs, timer_runs, without_rain
@@ -32,40 +33,63 @@ def lasts(inputs: SeasonInputs, season: Season) -> Lasts:
     asked = season.asked[season.world.stored].sum(axis=(0, 1))
     by_month = [asked[m == MONTH_OF_DAY].mean() for m in range(12)]
     month = int(np.argmax(by_month)) if max(by_month) > SAME else inputs.demand.peak_month
-    world = _typical_year(season)
+    world = one_year(season, season.typical_year)
     alone = replace(world, bank=np.where(world.stored, world.bank, -1),
                     well_day=np.zeros_like(world.well_day),
                     tapped=np.zeros_like(world.tapped), filled_at=np.zeros_like(world.filled_at))
-    dry = replace(inputs.weather, rain_mm=np.zeros_like(inputs.weather.rain_mm))
-    minutes, runs = (_by_part(season, x) for x in timer_runs(inputs, dry))
-    return Lasts(month, _held(replace(without_rain(world), minutes=minutes, runs=runs), month),
+    return Lasts(month, _held(_dry(inputs, season, season.typical_year), month),
                  _held(alone, month))
 
 
-def _typical_year(season: Season) -> World:
-    """The season's typical water year alone, by day of the calendar year, which goes round."""
+def dry_after(inputs: SeasonInputs, season: Season, year: int, day: int) -> int:
+    """Days from the evening of one day of a water year until the stores first fail the timer.
+
+    With no rain anywhere, and neither wells nor taps nor people who fill in: 1 is the next day,
+    ``A_YEAR`` a year or more.
+    """
+    state = (season.in_year(x, year)[:, day:day + 1]
+             for x in (season.level, season.depletion, season.reservoir))
+    failed = _failed(_dry(inputs, season, year), (day + 1 + np.arange(A_YEAR - 1)) % A_YEAR,
+                     *state)
+    return min(failed + 1, A_YEAR)
+
+
+def _dry(inputs: SeasonInputs, season: Season, year: int) -> World:
+    """A year's world without any rain, its timer as it is then."""
+    dry = replace(inputs.weather, rain_mm=np.zeros_like(inputs.weather.rain_mm))
+    minutes, runs = (_by_part(season, year, x) for x in timer_runs(inputs, dry))
+    return replace(without_rain(one_year(season, year)), minutes=minutes, runs=runs)
+
+
+def one_year(season: Season, year: int) -> World:
+    """One water year of a season alone, by day of the calendar year, which goes round."""
     world = season.world
     ready, use, bare, rain, grey, inflow, drained = (
-        season.in_year(daily, season.typical_year)[..., None, :] for daily in (
+        season.in_year(daily, year)[..., None, :] for daily in (
             world.ready, world.use, world.bare, world.rain, world.grey, world.inflow,
             world.drained))
     return replace(world, ready=ready, use=use, bare=bare, rain=rain, grey=grey, inflow=inflow,
-                   drained=drained, minutes=_by_part(season, world.minutes),
-                   runs=_by_part(season, world.runs))
+                   drained=drained, minutes=_by_part(season, year, world.minutes),
+                   runs=_by_part(season, year, world.runs))
 
 
-def _by_part(season: Season, daily: Array) -> Array:
-    """That year of what stands by zone, year, day and part of the day."""
+def _by_part(season: Season, year: int, daily: Array) -> Array:
+    """A year of what stands by zone, year, day and part of the day."""
     days_last = np.moveaxis(daily, -1, 0)
-    one = season.in_year(days_last, season.typical_year)[..., None, :]
-    return np.moveaxis(one, 0, -1)
+    return np.moveaxis(season.in_year(days_last, year)[..., None, :], 0, -1)
 
 
 def _held(world: World, month: int) -> int:
-    """Days until a plot that a store feeds is first not given in full."""
+    """Days from the first of a month that full stores and moist roots last."""
     days = (DAYS_BEFORE_MONTH[month] + np.arange(A_YEAR)) % A_YEAR
-    plots = np.zeros((len(world.plots), 1))
-    season = run_days(world, world.size[:, None], plots, world.reservoir[:, None], days)
+    return _failed(world, days, world.size[:, None], np.zeros((len(world.plots), 1)),
+                   world.reservoir[:, None])
+
+
+def _failed(world: World, days: NDArray[np.intp], level: Array, depletion: Array,
+            reservoir: Array) -> int:
+    """Which of some days is the first on which a plot that a store feeds is not given in full."""
+    season = run_days(world, level, depletion, reservoir, days)
     stored = world.stored
     lacking = season.lacking[stored, 0][:, days] > SAME + SAME * season.asked[stored, 0][:, days]
     failed = lacking.any(axis=0)

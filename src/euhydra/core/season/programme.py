@@ -32,19 +32,28 @@ def start_hours(setting: Setting, first_h: float = FIRST_START_H, days: int = 7)
 def runs(settings: Sequence[Setting], first_h: Sequence[float], years: int) -> Array:
     """Runs of a zone by year, day and part of the day, (years, 365, 4).
 
-    One setting a month, each with the hour of its first start. Years of 365 days run on from a
-    Monday, so that a week's pattern falls on other days in each.
+    One setting a month, each with the hour of its first start.
     """
     found = np.zeros((years, 365, PARTS))
     for setting, start in zip(settings, first_h, strict=True):
-        whole = years * 365 if setting.weekdays else 365
-        hours = np.array(start_hours(setting, start, whole))
-        day, part = (hours // 24).astype(int), (hours % 24 // PART_H).astype(int)
-        opened = np.zeros((whole, PARTS))
-        np.add.at(opened, (day, part), 1.0)
-        month = setting.month == MONTH_OF_DAY
-        found[:, month] = opened.reshape(-1, 365, PARTS)[:, month]
+        days, hours = opening_hours(setting, start, years)
+        opened = np.zeros((years * 365 if setting.weekdays else 365, PARTS))
+        np.add.at(opened, (days, (hours // PART_H).astype(int)), 1.0)
+        found += opened.reshape(-1, 365, PARTS)
     return found
+
+
+def opening_hours(setting: Setting, first_h: float, years: int
+                  ) -> tuple[NDArray[np.intp], Array]:
+    """The days of its month on which a setting opens, and the hour of each start.
+
+    Years of 365 days run on from a Monday, so that a week's pattern falls on other days in each
+    and its days count through all of them; every other setting is alike in each year.
+    """
+    hours = np.array(start_hours(setting, first_h, years * 365 if setting.weekdays else 365))
+    days = (hours // 24).astype(np.intp)
+    mine = MONTH_OF_DAY[days % 365] == setting.month
+    return days[mine], hours[mine] % 24
 
 
 def opened(settings: Sequence[Setting], first_h: Sequence[float], weather: DailyWeather,

@@ -13,7 +13,6 @@ from euhydra.core.statements.findings import Finding, Remedy, StationReport, wor
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation
 from euhydra.core.weather.generator import MONTH_LENGTHS, MONTH_OF_DAY
 from euhydra.core.weather.hemispheres import across, climate_of
-from euhydra.core.weather.water_year import in_water_years
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -52,13 +51,12 @@ def sampling_error_mm(r: Results) -> NDArray[np.float64]:
     return np.asarray(totals.std(axis=1) / np.sqrt(r.years))
 
 
-def years_apart(r: Results) -> dict[str, int]:
-    """A dry, a typical and a wet water year by their rain: the tenth, the middle, the ninetieth."""
-    rain = in_water_years(r.weather.rain_mm, r.demand.year_begins).sum(axis=1)
-    order = np.argsort(rain, kind="stable")
-    last = len(order) - 1
-    return {name: int(order[round(last * share)])
-            for name, share in (("dry", 0.1), ("typical", 0.5), ("wet", 0.9))}
+def year_name(r: Results, i: int) -> str:
+    """What a water year is called: by its number where it was measured, else by its place."""
+    if not (r.measured and r.record):
+        return f"generated year {i + 1}"
+    year = r.record.first_year + i
+    return f"{year}/{(year + 1) % 100:02d}" if r.demand.year_begins else str(year)
 
 
 def eto_both_mm(r: Results) -> dict[str, NDArray[np.float64]] | None:

@@ -8,13 +8,14 @@ from typing import Any
 
 from markupsafe import Markup
 
+from euhydra.core.daily.year import named_years
 from euhydra.core.stations.place import (
     MONTHS,
     eto_both_mm,
     monthly_eto_mm,
     monthly_means,
     sampling_error_mm,
-    years_apart,
+    year_name,
 )
 from euhydra.core.weather.columns import UNITS
 from euhydra.core.weather.gaps import RULE
@@ -118,10 +119,10 @@ def years(sheet: Sheet) -> list[Pane]:
         sheet.show(float(means["tmin_c"][m]), "temperature"),
         sheet.show(site.climate.tmax_c[m], "temperature"),
         sheet.show(float(means["tmax_c"][m]), "temperature")) for m in range(12))
-    picked = years_apart(a)
+    picked = {name: named_years(a)[name] for name in ("dry", "typical", "wet")}
     rain, eto = (in_water_years(x, a.demand.year_begins)
                  for x in (a.weather.rain_mm, a.weather.eto_mm))
-    apart = tuple((name, _year_name(sheet, i), *(sheet.show(float(x[i].sum()), "rain") for x in (
+    apart = tuple((name, year_name(a, i), *(sheet.show(float(x[i].sum()), "rain") for x in (
         rain, eto)), sheet.show(int(a.season.short_days[i]), "days"))
         for name, i in picked.items())
     fields = [("site/years", sheet.garden.name), ("site/seed", sheet.garden.name)]
@@ -136,14 +137,6 @@ def years(sheet: Sheet) -> list[Pane]:
                     "Month", "Rain", "in the years", "by chance", "Wet days", "in the years",
                     "Low", "in the years", "High", "in the years"), rows,
                 frozenset(range(1, 10))))]
-
-
-def _year_name(sheet: Sheet, i: int) -> str:
-    a = sheet.assessment
-    if not (a.measured and a.record):
-        return f"the {i + 1}th generated"
-    year = a.record.first_year + i
-    return f"{year}/{(year + 1) % 100:02d}" if a.demand.year_begins else str(year)
 
 
 def file(sheet: Sheet) -> list[Pane]:

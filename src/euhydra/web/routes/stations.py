@@ -10,7 +10,7 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
-from euhydra.core.assessment.assess import STATIONS
+from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.editing.edits import Add, Edit, Remove, SetValue, TurnRound, set_at
 from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.editing.makers import MAKERS
@@ -21,9 +21,11 @@ from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.log.entries import Entry
 from euhydra.core.parsing import BadEntry
 from euhydra.core.season.absence import MOST_DAYS
+from euhydra.store.kept import Made
 from euhydra.store.log import fresh_id
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
+from euhydra.web.garden_page import garden_page
 from euhydra.web.look import Look, at_what_is_new
 from euhydra.web.marks import mark_of
 from euhydra.web.shelf import Shelf, Standing
@@ -56,7 +58,7 @@ def look_of(request: Request) -> Look:
         plot=query.get("plot"), today=day, asked_day=asked,
         away=_days(query.get("away", "")), other=query.get("other"),
         rained=query.get("rained", "")[:40], now=query.get("now") == "1",
-        asked=query.get("asked", "")[:60])
+        asked=query.get("asked", "")[:60], year=query.get("year", "")[:8])
 
 
 def _few(listed: str) -> tuple[str, ...]:
@@ -81,8 +83,8 @@ def _day(typed: str) -> tuple[int, bool]:
 
 @router.get("")
 def garden_home(garden_id: str) -> RedirectResponse:
-    """A garden opens on Push, where its verdict is."""
-    return RedirectResponse(f"/g/{garden_id}/push", status_code=303)
+    """A garden opens on itself as it is today."""
+    return RedirectResponse(f"/g/{garden_id}/garden", status_code=303)
 
 
 @router.get("/{station}", response_class=HTMLResponse)
@@ -199,7 +201,7 @@ def units(request: Request, garden_id: str, station: Text = "push") -> Response:
         return SetValue("units", other), ("Gallons and feet" if other == "us"
                                           else "Litres and metres")
 
-    return kept(request, garden_id, station if station in STATIONS else "push", make)
+    return kept(request, garden_id, _known(station), make)
 
 
 @router.post("/undo")
@@ -216,14 +218,27 @@ def undo(request: Request, garden_id: str, station: Text = "push", sure: Text = 
         return _taken_back(request, garden_id, station, mine)
     others = bool(kept.undo and kept.made_by and mark and kept.made_by != mark)
     if others and sure != str(kept.head):
-        return pages.station_page(request, standing, station if station in STATIONS else "push",
-                                  look_of(request),
-                                  asks_undo=shelf.gardens.last_of(garden_id, mark) or True)
+        return _page(request, standing, _known(station), look_of(request),
+                     asks_undo=shelf.gardens.last_of(garden_id, mark) or True)
     return _moved(request, garden_id, station, back=True)
 
 
+def _known(station: str) -> str:
+    """The page that a form was on, where there is such a one."""
+    return station if station in STATIONS or station == "garden" else "garden"
+
+
+def _page(request: Request, standing: Standing, station: str, look: Look, *,
+          before: Assessment | None = None, asks_undo: Made | bool = False) -> HTMLResponse:
+    """The garden's own page, or a station's."""
+    if station == "garden":
+        return garden_page(request, standing, look, asks_undo=asks_undo)
+    return pages.station_page(request, standing, station, look, before=before,
+                              asks_undo=asks_undo)
+
+
 def _taken_back(request: Request, garden_id: str, station: str, wanted: str) -> Response:
-    gardens, station = shelf_of(request).gardens, station if station in STATIONS else "push"
+    gardens, station = shelf_of(request).gardens, _known(station)
 
     def make(_: Standing) -> tuple[Edit, str]:
         own = gardens.last_of(garden_id, mark_of(request))
@@ -250,7 +265,7 @@ def _moved(request: Request, garden_id: str, station: str, *, back: bool) -> Res
         gardens.undo(garden_id)
     else:
         gardens.redo(garden_id)
-    return _to(garden_id, station if station in STATIONS else "push", look_of(request), since)
+    return _to(garden_id, _known(station), look_of(request), since)
 
 
 def kept_or_said(request: Request, garden_id: str, station: str,
@@ -281,7 +296,7 @@ def kept(request: Request, garden_id: str, station: str,
     after = shelf.edit(garden_id, make, beside, mark_of(request))
     look = at_what_is_new(look_of(request), before.garden, after.garden)
     if request.headers.get("x-fragment"):
-        return pages.station_page(request, after, station, look, before=before.assessment)
+        return _page(request, after, station, look, before=before.assessment)
     return _to(garden_id, station, look, before.kept.change)
 
 

@@ -1,0 +1,131 @@
+// The garden on a day: played, stepped and drawn through a year, whose numbers come in one answer.
+import { latest } from "../latest.js";
+import { typing } from "../keys.js";
+import { withModifier } from "../page.js";
+import { monthDay, today } from "./days.js";
+import { startOwn } from "./own.js";
+import { picture } from "./picture.js";
+
+const YEAR = 365;
+let stop = () => {};
+
+export function startAlive() {
+  const main = document.querySelector("[data-alive]");
+  stop(); // an answer may have drawn another day or year into what stood there
+  stop = main ? begin(main) : () => {};
+}
+
+function begin(main) {
+  const gone = new AbortController();
+  const range = main.querySelector("#day");
+  const { left, dayWide } = main.querySelector("[data-strip]").dataset;
+  const drawn = main.querySelector("[data-picture]");
+  const begins = Number(main.dataset.begins);
+  const now = { day: Number(main.dataset.day), playing: false };
+  const words = latest(async (day) => tellDay(main, day, gone.signal));
+  let dress = null;
+
+  const show = (day) => {
+    now.day = (day + YEAR) % YEAR;
+    const at = (now.day - begins + YEAR) % YEAR;
+    range.value = String(at);
+    const moved = `translate(${(Number(left) + at * Number(dayWide)).toFixed(2)} 0)`;
+    for (const head of main.querySelectorAll("[data-head]")) head.setAttribute("transform", moved);
+    dress?.(now.day);
+    words(now.day);
+  };
+  const load = async () => {
+    const answer = await fetch(main.dataset.numbers, { credentials: "same-origin", signal: gone.signal });
+    if (!answer.ok) return;
+    const year = await answer.json();
+    const set = picture(drawn);
+    dress = (day) => set(year, day);
+    main.dataset.ready = "1";
+    dress(now.day);
+  };
+  load().catch(() => {}); // without it the day stands as the server drew it
+
+  const play = player(main, now, show);
+  startOwn(main, () => now.day, gone.signal);
+  range.addEventListener("input", () => show(Number(range.value) + begins), { signal: gone.signal });
+  range.addEventListener("keydown", (event) => stepped(event, now, show), { signal: gone.signal });
+  document.addEventListener("keydown", (event) => keyed(event, now, show, play), { signal: gone.signal });
+  main.querySelector("[data-play]").addEventListener("click", play.turn, { signal: gone.signal });
+  return () => {
+    play.halt();
+    gone.abort();
+  };
+}
+
+// Plays at so many days a second; each frame shows the day that is then.
+function player(main, now, show) {
+  const button = main.querySelector("[data-play]");
+  let frame = 0;
+  const halt = () => {
+    cancelAnimationFrame(frame);
+    now.playing = false;
+    button.setAttribute("aria-pressed", "false");
+  };
+  const go = () => {
+    let was = performance.now();
+    let gone = 0;
+    const tick = (time) => {
+      gone += ((time - was) / 1000) * Number(main.querySelector("[name=speed]:checked").value);
+      was = time;
+      const days = Math.floor(gone);
+      gone -= days;
+      if (days) show(now.day + days);
+      frame = requestAnimationFrame(tick);
+    };
+    now.playing = true;
+    button.setAttribute("aria-pressed", "true");
+    frame = requestAnimationFrame(tick);
+  };
+  return { halt, turn: () => (now.playing ? halt() : go()) };
+}
+
+const STEPS = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 };
+
+function stepped(event, now, show) {
+  const step = STEPS[event.key];
+  if (!step) return;
+  event.preventDefault();
+  event.stopPropagation();
+  show(now.day + step * (event.shiftKey ? 7 : 1));
+}
+
+function keyed(event, now, show, play) {
+  if (typing(event.target) || withModifier(event) || document.querySelector("dialog[open]")) return;
+  if (event.key === "t") return show(today());
+  if (event.key === " " && !event.target.closest("button, a, summary, [role=button]")) {
+    event.preventDefault();
+    return play.turn();
+  }
+  if (event.target === document.body || event.target.closest("[data-alive]")) stepped(event, now, show);
+}
+
+// The day in words, as the server tells them; the address names the day.
+async function tellDay(main, day, signal) {
+  const at = monthDay(day);
+  const address = new URL(main.dataset.words, window.location.href);
+  address.searchParams.set("day", at);
+  try {
+    const answer = await fetch(address, { credentials: "same-origin", signal });
+    if (answer.ok) put(main, await answer.text(), at);
+  } catch {
+    // one that was left, or no network: the words stay as they are
+  }
+}
+
+function put(main, html, at) {
+  const place = main.querySelector("#day-words");
+  const open = place.querySelector("details")?.open;
+  place.innerHTML = html;
+  if (open) place.querySelector("details").open = true;
+  const here = new URL(window.location.href);
+  here.searchParams.set("day", at);
+  window.history.replaceState(null, "", here);
+  const link = document.querySelector(".run [aria-current]");
+  link.querySelector("[data-date]").textContent = place.querySelector("[data-told-date]").textContent;
+  link.href = here.pathname + here.search;
+}

@@ -1,0 +1,44 @@
+// A touch on a plot or a store of the picture opens its own year, under the same playhead.
+import { withModifier } from "../page.js";
+import { monthDay } from "./days.js";
+
+export function startOwn(main, dayNow, signal) {
+  const place = main.querySelector("#own-year");
+  let opened = null;
+  const close = () => {
+    place.innerHTML = "";
+    opened?.classList.remove("picked");
+    opened?.focus();
+    opened = null;
+  };
+  const open = async (thing) => {
+    const address = new URL(main.dataset.own, window.location.href);
+    address.searchParams.set("of", thing.dataset.own);
+    address.searchParams.set("day", monthDay(dayNow()));
+    const answer = await fetch(address, { credentials: "same-origin", signal });
+    if (!answer.ok) return;
+    opened?.classList.remove("picked");
+    opened = thing;
+    thing.classList.add("picked");
+    place.innerHTML = await answer.text();
+    place.querySelector("h2").focus({ preventScroll: true });
+    place.scrollIntoView({ block: "nearest" });
+  };
+  const touched = (event) => {
+    const thing = event.target.closest("[data-own][role=button]");
+    if (thing) open(thing).catch(() => {});
+    else if (event.target.closest("[data-close-own]")) close();
+  };
+  main.addEventListener("click", touched, { signal });
+  main.addEventListener(
+    "keydown",
+    (event) => {
+      if (event.key === "Escape" && opened) close();
+      if ((event.key !== "Enter" && event.key !== " ") || withModifier(event)) return;
+      if (!event.target.closest("[data-own][role=button]")) return;
+      event.preventDefault();
+      touched(event);
+    },
+    { signal },
+  );
+}

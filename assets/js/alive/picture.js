@@ -1,0 +1,103 @@
+// Sets the garden's picture to a day of a year's numbers: what the server drew for one day, by its names.
+
+const NARROW = "\u202f";
+const NO_BREAK = "\u00a0";
+
+// A number as the server writes it.
+export function number(value, decimals) {
+  const [whole, part] = Math.abs(value).toFixed(decimals).split(".");
+  return whole.replace(/\B(?=(\d{3})+$)/g, NARROW) + (part ? `.${part}` : "");
+}
+
+const finer = (value, decimals) => (value && Math.abs(value) < 10 ** -decimals ? decimals + 1 : decimals);
+export const amount = (value, [unit, decimals]) => number(value, finer(value, decimals)) + NO_BREAK + unit;
+
+// What is set on the drawing, each thing only where it differs from the day before.
+export function picture(drawing) {
+  const was = new Map();
+  const set = (element, name, value) => {
+    if (!element) return;
+    const key = `${name}`;
+    const stood = was.get(element) ?? {};
+    if (stood[key] === value) return;
+    was.set(element, { ...stood, [key]: value });
+    if (name === "text") element.textContent = value;
+    else if (value === null) element.removeAttribute(name);
+    else element.setAttribute(name, value);
+  };
+  const parts = found(drawing);
+  return (year, day) => {
+    for (const plot of parts.plots) dressPlot(set, plot, year, day);
+    for (const store of parts.stores) dressStore(set, store, year, day);
+    for (const zone of parts.zones) dressZone(set, zone, year, day);
+    dressRain(set, drawing, parts.rain, year, day);
+    for (const [kind, text] of parts.gives) set(text, "text", gives(kind, year, day));
+    set(parts.over, "text", year.over[day] ? `${amount(year.over[day], year.volume)} runs over` : "");
+    set(parts.wash, "data-on", year.drain[day] ? "1" : null);
+  };
+}
+
+function found(drawing) {
+  const all = (selector) => [...drawing.querySelectorAll(selector)];
+  return {
+    plots: all("[data-plot]").map((g) => ({
+      g,
+      plot: g.dataset.plot,
+      bar: g.querySelector("[data-bar]"),
+      text: g.querySelector("[data-share]"),
+    })),
+    stores: all("[data-bank]").map((g) => ({
+      g,
+      bank: Number(g.dataset.bank),
+      water: [...g.querySelectorAll("[data-stands]")],
+      text: g.querySelector("[data-level]"),
+    })),
+    zones: all("[data-zone]").map((g) => ({
+      g,
+      zone: g.dataset.zone,
+      text: drawing.querySelector(`[data-flow="${g.dataset.zone}"]`),
+    })),
+    rain: all("[data-rain]"),
+    gives: all("[data-gives]").map((text) => [text.dataset.gives, text]),
+    over: drawing.querySelector("[data-over]"),
+    wash: drawing.querySelector("[data-wash]"),
+  };
+}
+
+function dressPlot(set, { g, plot, bar, text }, year, day) {
+  const left = year.left[plot][day];
+  set(g, "data-tone", year.tones[Number(year.tone[plot][day])]);
+  set(bar, "width", ((Number(bar.dataset.bar) * left) / 100).toFixed(1));
+  set(text, "text", `${left}${NO_BREAK}%`);
+}
+
+function dressStore(set, { bank, water, text }, year, day) {
+  const level = year.level[bank][day];
+  const share = year.size[bank] > 0 ? Math.min(level / year.size[bank], 1) : 0;
+  for (const rect of water) {
+    const [top, tall] = rect.dataset.stands.split(",").map(Number);
+    set(rect, "y", (top + tall * (1 - share)).toFixed(1));
+    set(rect, "height", (tall * share).toFixed(1));
+  }
+  set(text, "text", `${amount(level, year.volume)} of ${amount(year.size[bank], year.volume)}`);
+}
+
+function dressZone(set, { g, zone, text }, year, day) {
+  const run = (year.runs[day] ?? []).findLast(([of]) => of === zone);
+  const floats = year.floats[zone]?.[day];
+  set(g, "data-on", run || floats ? "1" : null);
+  set(text, "text", run ? amount(run[4], year.flow) : "");
+}
+
+function dressRain(set, drawing, texts, year, day) {
+  const wet = year.wet[day] === "1";
+  set(drawing, "data-rains", wet ? "1" : null);
+  const dry = `dry for ${year.dry[day]} day${year.dry[day] === 1 ? "" : "s"}`;
+  for (const text of texts) set(text, "text", wet ? `${amount(year.rain[day], year.depth)} of rain` : dry);
+}
+
+function gives(kind, year, day) {
+  const litres = year[kind][day];
+  if (litres) return amount(litres, year.volume);
+  return kind === "drain" ? "" : "shut";
+}

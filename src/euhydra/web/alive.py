@@ -1,0 +1,232 @@
+"""The garden on a day, and its year in numbers for the page's script."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+from urllib.parse import urlencode
+
+import numpy as np
+from markupsafe import Markup
+from numpy.typing import NDArray
+
+from euhydra.core import units
+from euhydra.core.assessment.assess import Assessment
+from euhydra.core.daily.thirst import Lead
+from euhydra.core.daily.told import Told, day_told
+from euhydra.core.daily.year import TONES, Year, named_years
+from euhydra.core.garden.base import month_day
+from euhydra.core.stations.place import year_name
+from euhydra.web.drawings import alive as draw
+from euhydra.web.drawings import own_year as draw_own
+from euhydra.web.drawings import year_strip
+from euhydra.web.drawings.prove import STARTS
+from euhydra.web.look import Look
+from euhydra.web.sheet import Sheet
+
+LEAST_L = 0.5  # less is not told
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """A sentence of the day, what it is about, and the address that can change it."""
+
+    about: str
+    words: str
+    to: str
+    where: str
+
+
+@dataclass(frozen=True)
+class DayWords:
+    """A day in words, and the picture as a table: what, how it stands, left, came."""
+
+    date: str
+    of_year: str
+    head: str
+    sentences: list[Sentence]
+    rows: list[tuple[str, str, str, str]]
+
+
+@dataclass(frozen=True)
+class Alive:
+    """What the page of a garden on a day shows.
+
+    ``years`` are those to choose from as (address, words, chosen); ``numbers``, ``words`` and
+    ``own`` where the script asks for the year's numbers, a day's words, a thing's own year.
+    """
+
+    day: int
+    begins: int
+    told: DayWords
+    picture: Markup
+    strip: Markup
+    years: list[tuple[str, str, bool]]
+    numbers: str
+    words: str
+    own: str
+
+
+def year_asked(a: Assessment, asked: str) -> int:
+    """The water year that an address names: by a word or by its number from 1; else the typical."""
+    named = named_years(a)
+    if asked in named:
+        return named[asked]
+    if asked.isdecimal() and len(asked) < 5 and 1 <= int(asked) <= a.years:
+        return int(asked) - 1
+    return named["typical"]
+
+
+def words_of(a: Assessment, which: int, asked: str) -> str:
+    """What a year is called: ``a typical year``, or its own name."""
+    named = named_years(a)
+    if asked in named or which == named["typical"]:
+        return f"a {asked if asked in named else 'typical'} year"
+    return year_name(a, which)
+
+
+def day_words(sheet: Sheet, look: Look) -> DayWords:
+    """The day that is asked for, in words."""
+    a = sheet.assessment
+    which = year_asked(a, look.year)
+    year, day = Year(a, which), look.today
+    told = day_told(year, day)
+    return DayWords(units.show_date(day), words_of(a, which, look.year),
+                    told.head.show(sheet.system), [_sentence(a, one, look) for one in told.told],
+                    _rows(sheet, year, day))
+
+
+def alive(sheet: Sheet, look: Look, on: int) -> Alive:
+    """The garden on the day, and in the year, that are asked for; ``on`` is its change."""
+    a, day = sheet.assessment, look.today
+    which = year_asked(a, look.year)
+    year = Year(a, which)
+    base = f"/g/{a.garden.id}/garden"
+    query = urlencode({"year": look.year}) if look.year else ""
+    return Alive(
+        day=day, begins=STARTS[a.demand.shown_from], told=day_words(sheet, look),
+        picture=draw.picture(sheet, year, day), strip=year_strip.strip(sheet, year, day),
+        years=_years(a, which, look), numbers=f"{base}/year?{query}&on={on}",
+        words=f"{base}/day?{query}", own=f"{base}/own?{query}")
+
+
+def _years(a: Assessment, which: int, look: Look) -> list[tuple[str, str, bool]]:
+    """The years to choose from: the named ones, then each."""
+    named, at = named_years(a), month_day(look.today)
+    by_name = look.year in named or not look.year
+    base = f"/g/{a.garden.id}/garden?"
+
+    def address(year: str) -> str:
+        return base + urlencode({"year": year, "day": at})
+
+    chosen = look.year or "typical"
+    return [*((address(name), f"a {name} year", by_name and chosen == name) for name in named),
+            *((address(str(n + 1)), year_name(a, n), not by_name and n == which)
+              for n in range(a.years))]
+
+
+def _sentence(a: Assessment, one: Told, look: Look) -> Sentence:
+    system = a.garden.units
+    return Sentence(one.about, one.words.show(system), _address(a, one.lead, look),
+                    a.station(one.lead.station).name)
+
+
+def _address(a: Assessment, lead: Lead, look: Look) -> str:
+    """Where a sentence leads, with the day and the year kept."""
+    asked = {"view": lead.view, "zone": lead.zone, "plot": lead.plot, "store": lead.store,
+             "year": look.year, "day": month_day(look.today)}
+    return f"/g/{a.garden.id}/{lead.station}?" + urlencode({k: v for k, v in asked.items() if v})
+
+
+@dataclass(frozen=True)
+class OwnYear:
+    """A thing's own year, and where the thing is changed, as (station, address)."""
+
+    name: str
+    drawing: Markup
+    leads: tuple[tuple[str, str], ...]
+
+
+def own_year(sheet: Sheet, look: Look, of: str) -> OwnYear | None:
+    """A plot's by its id, a bank's as ``bank:0``; None where the garden has no such thing."""
+    a, year = sheet.assessment, Year(sheet.assessment, year_asked(sheet.assessment, look.year))
+    if of in year.plots:
+        p = year.plots.index(of)
+        drawing, name = draw_own.of_plot(sheet, year, p, look.today), year.season.world.names[p]
+        zone = next((z.id for z in a.garden.zones if of in z.plots), "")
+        leads = ([Lead("catch", "used")] if of in year.season.world.washed else
+                 [Lead("grow", "plots", plot=of), Lead("time", "zones", zone=zone)])
+    else:
+        number = of.removeprefix("bank:")
+        if not (number.isdecimal() and int(number) < len(a.banks.banks) and a.garden.stores):
+            return None
+        bank = a.banks.banks[int(number)]
+        drawing, name = draw_own.of_bank(sheet, year, int(number), look.today), bank.name
+        leads = [Lead("store", "bank", store=bank.id), Lead("prove", "tank")]
+    return OwnYear(name, drawing, tuple((a.station(lead.station).name, _address(a, lead, look))
+                                        for lead in leads))
+
+
+def _rows(sheet: Sheet, year: Year, day: int) -> list[tuple[str, str, str, str]]:
+    """The picture as a table: what it is, how it stands, how much is left, what came."""
+    rows = [(bank.name, "store", f"{100 * level / max(bank.usable_l, 1e-9):.0f}\u00a0%",
+             sheet.show(level, "volume"))
+            for bank, level in zip(sheet.assessment.banks.banks, year.level[:, day].tolist(),
+                                   strict=False)] if sheet.garden.stores else []
+    for p in range(len(year.plots)):
+        rows.append((year.season.world.names[p], draw.TONE_WORDS[TONES[year.tone[p, day]]],
+                     f"{100 * year.left[p, day]:.0f}\u00a0%",
+                     sheet.show(float(year.given[p, day]), "volume")))
+    return rows
+
+
+def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
+    """A year for the script, in the units shown: small arrays by day, January first."""
+    system = sheet.system
+
+    def shown(litres: NDArray[np.float64] | float, kind: str = "volume") -> Any:
+        return litres * units.linear(kind, system)[0]
+
+    def told(litres: NDArray[np.float64]) -> dict[str, float]:
+        """Only the days with something to tell."""
+        return {str(d): round(float(v), 2) for d, v in enumerate(shown(litres).tolist())
+                if litres[d] >= LEAST_L}
+
+    runs: dict[str, list[list[Any]]] = {}
+    for run in year.runs:
+        runs.setdefault(str(run.day), []).append(
+            [run.of, round(run.start_h, 2), round(run.minutes), _round(shown(run.litres)),
+             _round(shown(run.flow_l_h, "flow"))])
+    floats = np.flatnonzero(year.season.world.always_on).tolist()
+    return {
+        "volume": _unit("volume", system), "flow": [units.unit_label("flow", system), 0],
+        "depth": _unit("depth", system),
+        "rain": [round(float(v), 3) for v in shown(year.rain_mm, "depth")],
+        "wet": "".join("1" if mm >= draw.WET_MM else "0" for mm in year.rain_mm.tolist()),
+        "dry": draw.dry_days(year.rain_mm).tolist(),
+        "left": {plot: _ints(100 * year.left[p]) for p, plot in enumerate(year.plots)},
+        "tone": {plot: "".join(str(t) for t in year.tone[p].tolist())
+                 for p, plot in enumerate(year.plots)},
+        "tones": TONES,
+        "level": [[round(float(v), 1) for v in shown(row)] for row in year.level]
+        if sheet.garden.stores else [],
+        "size": [float(shown(bank.usable_l)) for bank in sheet.assessment.banks.banks],
+        "over": told(year.over), "tap": told(year.tap), "well": told(year.well),
+        "drain": told(year.used), "runs": runs,
+        "floats": {zone.id: told(year.given[[p for p in floats if year.plots[p] in zone.plots]
+                                            ].sum(axis=0))
+                   for zone in sheet.garden.zones if not zone.timed}}
+
+
+def _unit(kind: str, system: units.System) -> list[Any]:
+    here = units.KINDS[kind].metric if system == "metric" else units.KINDS[kind].us
+    return [here[1], here[2]]
+
+
+def _round(value: Any) -> float:
+    return round(float(value), 1)
+
+
+def _ints(values: Iterable[float]) -> list[int]:
+    return [round(float(v)) for v in values]

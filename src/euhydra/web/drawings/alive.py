@@ -1,0 +1,352 @@
+"""The garden on a day: its plan drawn for reading, with the water that stands and runs in it.
+
+What changes from day to day is set by ``Moment``; the page's script sets the same from the year's
+numbers (``web/alive.py``), by the names in ``data-…``.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import groupby, pairwise
+
+import numpy as np
+from markupsafe import Markup
+from shapely.geometry import Point as At
+
+from euhydra.core import storage
+from euhydra.core.daily.year import TONES, Year
+from euhydra.core.demand.plants import holders
+from euhydra.core.editing import placement
+from euhydra.core.editing.placement import Placed
+from euhydra.core.garden.model import AnyPlot, Bed, Garden, Store, Tree
+from euhydra.core.terrain import geometry
+from euhydra.core.terrain.elevation import levels_m
+from euhydra.web import svg
+from euhydra.web.drawings import things
+from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, scale_bar
+from euhydra.web.drawings.pieces import kind_of_water
+from euhydra.web.sheet import Sheet
+
+TALLEST = 392.0
+ABOVE, BELOW = 22.0, 56.0  # for names, for the levels of stores and the scale
+MOST_PX_M = 110.0
+LEAST_FIGURE_PX, LEAST_TALL_PX = 40.0, 20.0
+LEAST_OPEN_M = 0.3
+WET_MM = 0.05  # less is a dry day
+CELL_PX, MOST_LEVELS = 12.0, 5
+FLOW_PX = (52.0, 15.0)  # a figure takes so much room
+TONE_WORDS = {"full": "full", "enough": "enough", "low": "low", "thirsty": "thirsty",
+              "bare": "nothing grows"}
+
+
+@dataclass(frozen=True, eq=False)
+class Moment:
+    """A day of a year, in the words and shares that the picture shows."""
+
+    sheet: Sheet
+    year: Year
+    day: int
+
+    def litres(self, value: float) -> str:
+        """Litres as they are shown."""
+        return self.sheet.show(value, "volume")
+
+    def share(self, plot: str) -> float:
+        """What is left in a plot's roots, 0 to 1."""
+        return float(self.year.left[self.year.plots.index(plot), self.day])
+
+    def tone(self, plot: str) -> str:
+        """How that stands."""
+        return TONES[self.year.tone[self.year.plots.index(plot), self.day]]
+
+
+def picture(sheet: Sheet, year: Year, day: int) -> Markup:
+    """The whole garden on a day."""
+    frame, now = reading_frame(sheet.garden), Moment(sheet, year, day)
+    things_ = [t for t in placement.placed(sheet.garden) if t.kind != "spot"]
+    parts = [*_levels(sheet, frame), *(_thing(now, frame, t) for t in things_ if t.kind in GROUND),
+             *_ways(now, frame), *_washes(now, frame),
+             *(_thing(now, frame, t) for t in things_ if t.kind not in GROUND),
+             *_flows(now, frame), *_told_levels(sheet, frame, things_)]
+    return svg.svg(
+        WIDTH, frame.height + 26, "The garden on this day", [
+            *parts, scale_bar(sheet, frame), _key(frame)],
+        interactive=True, data_picture="1",
+        data_rains="1" if year.rain_mm[day] >= WET_MM else None)
+
+
+def reading_frame(garden: Garden) -> Frame:
+    """The frame that takes in what stands in the garden, in the middle, as large as may be."""
+    west, south, east, north = placement.extent(garden)
+    wide, tall = max(east - west, 1.0), max(north - south, 1.0)
+    scale = min((WIDTH - 2 * MARGIN) / wide, (TALLEST - ABOVE - BELOW) / tall, MOST_PX_M)
+    return Frame(west - ((WIDTH - 2 * MARGIN) / scale - wide) / 2,
+                 north + (ABOVE - MARGIN) / scale, scale, tall * scale + ABOVE + BELOW)
+
+
+GROUND = frozenset({"path", "roof", "building", "wall", "wet-area", "rain-garden", "basin"})
+
+
+def _levels(sheet: Sheet, frame: Frame) -> list[Markup]:
+    """The lie of the ground in a few tones, each level told once."""
+    site = sheet.garden.site
+    if len({spot.level_m for spot in site.spots}) < 2:
+        return []
+    columns, rows = math.ceil(WIDTH / CELL_PX), math.ceil(frame.height / CELL_PX)
+    places = [(frame.x0 + ((i + 0.5) * CELL_PX - 16) / frame.scale,
+               frame.y1 - ((j + 0.5) * CELL_PX - 16) / frame.scale)
+              for j in range(rows) for i in range(columns)]
+    levels = levels_m(site, places).reshape(rows, columns)
+    low, high = float(levels.min()), float(levels.max())
+    steps = min(MOST_LEVELS, len(np.unique(levels.round(1))))
+    tones = np.minimum(((levels - low) / max(high - low, 1e-9) * steps).astype(int), steps - 1)
+    return [svg.path(_cells(tones == tone), f"a-level a-level-{tone}") for tone in range(steps)]
+
+
+def _told_levels(sheet: Sheet, frame: Frame, things_: Sequence[Placed]) -> list[Markup]:
+    """Each spot height where it was taken, on open ground."""
+    parts = []
+    for spot in sheet.garden.site.spots:
+        at, (x, y) = At(spot.at.x_m, spot.at.y_m), frame.at(spot.at)
+        if not any(t.kind != "path" and t.shape.distance(at) < LEAST_OPEN_M for t in things_):
+            told = sheet.show(spot.level_m, "length")
+            parts.append(svg.text(x + 4, y - 4, told, "d-mute d-halo"))
+    return parts
+
+
+def _cells(on: np.ndarray) -> str:
+    """Those cells of a grid that are on, each stretch of a row as one box."""
+    d = ""
+    for j, row in enumerate(on):
+        i = 0
+        for same, cells in groupby(row):
+            n = len(list(cells))
+            if same:
+                d += (f"M{i * CELL_PX:.0f} {j * CELL_PX:.0f}h{n * CELL_PX:.0f}v{CELL_PX:.0f}"
+                      f"h{-n * CELL_PX:.0f}Z")
+            i += n
+    return d
+
+
+def _thing(now: Moment, frame: Frame, thing: Placed) -> Markup:
+    if isinstance(thing.thing, AnyPlot):
+        return _plot(now, frame, thing, thing.thing.id)
+    if thing.kind == "basin":
+        _, drain, _, basin = thing.path.split("/")
+        plot = f"{drain}/{basin}"
+        if plot in now.year.plots:
+            return _plot(now, frame, thing, plot)
+    if isinstance(thing.thing, Store):
+        return _store(now, frame, thing, thing.thing)
+    if thing.kind == "roof":
+        return _roof(now, frame, thing)
+    drawn = things.drawn(frame, now.sheet.assessment.library, thing)
+    if thing.kind in ("rain-garden", "wet-area"):
+        x, y = frame.xy(thing.bounds[0], thing.bounds[3])
+        drawn.append(svg.text(x + 4, y + 14, thing.name, "d-mute"))
+    if thing.path in _tells(now):
+        x, y = frame.xy(*thing.shape.centroid.coords[0])
+        drawn.append(svg.el("text", gives_words(now, thing.kind), x=x + 12, y=y + 5,
+                            class_="d-lab d-halo", data_gives=thing.kind))
+    return svg.el("g", *drawn)
+
+
+def _tells(now: Moment) -> set[str]:
+    """The first tap, well and drain: the season knows what all of a kind give together."""
+    garden = now.sheet.garden
+    return {f"{kind}/{things_[0].id}" for kind, things_ in (
+        ("taps", garden.taps), ("wells", garden.wells), ("drains", garden.drains)) if things_}
+
+
+def gives_words(now: Moment, kind: str) -> str:
+    """What a tap or a well gives on the day, what a laundry leads out."""
+    litres = {"tap": now.year.tap, "well": now.year.well, "drain": now.year.used}[kind][now.day]
+    return now.litres(float(litres)) if litres >= 0.5 else "shut" if kind != "drain" else ""
+
+
+def _roof(now: Moment, frame: Frame, thing: Placed) -> Markup:
+    x, y = frame.xy(thing.bounds[0], thing.bounds[3])
+    wide = (thing.bounds[2] - thing.bounds[0]) * frame.scale
+    name = svg.clipped(thing.name, max(4, int(wide / 7)))
+    return svg.el("g", *things.drawn(frame, now.sheet.assessment.library, thing),
+                  svg.text(x + 7, y + 18, name, "d-name d-halo-wall"),
+                  svg.el("text", rain_words(now), x=x + 7, y=y + 34, class_="d-mute d-halo-wall",
+                         data_rain="1") if wide > 80 else "", class_="a-roof")
+
+
+def rain_words(now: Moment) -> str:
+    """What rained, or for how long it has not."""
+    rain = now.year.rain_mm
+    if rain[now.day] >= WET_MM:
+        return f"{now.sheet.show(float(rain[now.day]), 'depth')} of rain"
+    return dry_words(dry_days(rain)[now.day])
+
+
+def dry_days(rain: np.ndarray) -> np.ndarray:
+    """Days without rain up to each day, going round the year."""
+    twice = np.concatenate([rain, rain]) >= WET_MM
+    at = np.arange(1, len(twice) + 1)
+    return np.asarray((at - np.maximum.accumulate(np.where(twice, at, 0)))[len(rain):])
+
+
+def dry_words(days: int) -> str:
+    """For how many days no rain fell."""
+    return f"dry for {days} day{'s' if days != 1 else ''}"
+
+
+def _plot(now: Moment, frame: Frame, thing: Placed, plot: str) -> Markup:
+    """A plot in the tone of what is left in its roots, with a bar and a figure."""
+    if plot not in now.year.plots:
+        return svg.el("g", *things.drawn(frame, now.sheet.assessment.library, thing))
+    (x0, y0), (x1, y1) = (frame.xy(thing.bounds[0], thing.bounds[3]),
+                          frame.xy(thing.bounds[2], thing.bounds[1]))
+    wide, share, tone = x1 - x0, now.share(plot), now.tone(plot)
+    leaves = things.leaves(frame, thing.thing, now.sheet.assessment.library) if isinstance(
+        thing.thing, Bed) and thing.thing.kind != "lawn" else []
+    figure = f"{100 * share:.0f}\u00a0%"
+    within = y1 - y0 >= LEAST_TALL_PX
+    told = wide >= LEAST_FIGURE_PX
+    letters = int((wide - (0 if within or not told else 36)) / 6.6)
+    name = [svg.text(x0, y0 - 4, svg.clipped(thing.name, letters), "d-name d-halo")
+            ] if letters >= 3 else []
+    bar = y1 - 5 if within else y1 + 2
+    return svg.el(
+        "g", svg.path(_ground(frame, thing), "a-ground"), *leaves,
+        svg.rect(x0, bar, wide, 4, "a-bar"),
+        svg.rect(x0, bar, wide * share, 4, "a-left", data_bar=f"{wide:.1f}"), *name,
+        svg.el("text", figure, x=x1 - 3 if within else x1, y=y1 - 10 if within else y0 - 4,
+               class_="a-fig d-halo", text_anchor="end", data_share="1") if told else "",
+        svg.path(f"M{x1 - 9:.1f} {y0 + 3:.1f}l7 12h-14Z", "a-thirst"),
+        class_="a-plot", data_plot=plot, data_tone=tone, data_own=plot, tabindex="0",
+        role="button", aria_label=f"{thing.name}: its own year")
+
+
+def _ground(frame: Frame, thing: Placed) -> str:
+    """The ground of a plot as it is seen from above."""
+    own = thing.thing
+    if isinstance(own, AnyPlot) and not isinstance(own, Bed):
+        radius = own.canopy_m / 2 if isinstance(own, Tree) else own.diameter_m / 2
+        spots = geometry.trunks(own) if isinstance(own, Tree) else holders(own)
+        return "".join(frame.outline(At(x, y).buffer(radius))
+                       for x, y in geometry.to_site(own, spots))
+    return frame.outline(thing.shape)
+
+
+def _store(now: Moment, frame: Frame, thing: Placed, store: Store) -> Markup:
+    """A store's vessels, each with its water standing in it."""
+    banks = now.sheet.assessment.banks
+    n = banks.of_store[store.id]
+    bank, level = banks.banks[n], float(now.year.level[n, now.day])
+    share = min(level / bank.usable_l, 1.0) if bank.usable_l > 0 else 0.0
+    size = max(storage.length_m(store) * frame.scale, 14.0)
+    x, y = frame.xy(store.at.x_m, store.at.y_m - 0.35)
+    seen = storage.SHAPES[store.shape].seen
+    parts = [_vessel(x - i * size * 1.08, y, size, share, f"v-{store.id}-{i}", disc=seen == "disc")
+             for i in range(min(store.count, 8))]
+    left = x - (min(store.count, 8) - 1) * size * 1.08 - size / 2
+    first = bank.stores[0].id == store.id
+    words = [svg.text(left, y + size / 2 + 16, svg.clipped(store.name, 22), "d-name d-halo")]
+    if first:
+        words += [svg.el("text", f"{now.litres(level)} of {now.litres(bank.usable_l)}", x=left,
+                         y=y + size / 2 + 30, class_="a-fig d-halo", data_level="1")]
+        if n == len(banks.banks) - 1:
+            words.append(svg.el("text", over_words(now), x=left, y=y + size / 2 + 46,
+                                class_="a-over d-halo", data_over="1"))
+    return svg.el("g", *parts, *words, class_="a-store", data_bank=str(n), data_own=f"bank:{n}",
+                  tabindex="0", role="button", aria_label=f"{store.name}: its own year")
+
+
+def over_words(now: Moment) -> str:
+    """What ran over all rims on the day; empty where nothing did."""
+    over = float(now.year.over[now.day])
+    return f"{now.litres(over)} runs over" if over >= 0.5 else ""
+
+
+def _vessel(x: float, y: float, size: float, share: float, key: str, *, disc: bool) -> Markup:
+    top, rx = y - size / 2, size / 2 if disc else 3.0
+    shape = svg.rect(x - size / 2, top, size, size, "", rx=rx)
+    water = svg.rect(x - size / 2, top + size * (1 - share), size, size * share, "a-water",
+                     clip_path=f"url(#{key})", data_stands=f"{top:.2f},{size:.2f}")
+    return svg.el("g", svg.el("clipPath", shape, id=key),
+                  svg.rect(x - size / 2, top, size, size, "a-vessel", rx=rx), water,
+                  svg.rect(x - size / 2, top, size, size, "a-rim", rx=rx))
+
+
+def _ways(now: Moment, frame: Frame) -> list[Markup]:
+    """Each zone's lines: thin and grey where they are still, moving where water runs that day."""
+    garden, parts = now.sheet.garden, []
+    ran = {run.of: run for run in now.year.runs_by_day.get(now.day, ())}
+    floats = {z.id for z in garden.zones if not z.timed and any(
+        now.year.given[now.year.plots.index(p), now.day] >= 0.5 for p in z.plots)}
+    for zone in garden.zones:
+        lines = [frame.places([(p.x_m, p.y_m) for p in line.course]) for line in garden.lines
+                 if line.zone == zone.id]
+        d = "".join("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in line) for line in lines)
+        if not d:
+            continue
+        water = kind_of_water(garden, zone.source) or "rain"
+        parts.append(svg.el(
+            "g", svg.path(d, "a-still"), svg.path(d, f"a-runs a-runs-{water}"), class_="a-zone",
+            data_zone=zone.id, data_on="1" if zone.id in ran or zone.id in floats else None))
+    return parts
+
+
+def _flows(now: Moment, frame: Frame) -> list[Markup]:
+    """What runs through each zone's pipe, L/h, beside its longest stretch, none over another."""
+    ran = {run.of: run for run in now.year.runs_by_day.get(now.day, ())}
+    parts: list[Markup] = []
+    taken = [(x - 20, y + by) for store in now.sheet.garden.stores
+             for x, y in [frame.at(store.at)] for by in (38, 52)]
+    for zone in now.sheet.garden.zones:
+        lines = [frame.places([(p.x_m, p.y_m) for p in line.course])
+                 for line in now.sheet.garden.lines if line.zone == zone.id and not line.plot]
+        if not lines:
+            continue
+        x, y = _middle(max(lines, key=_length))
+        while any(abs(x - a) < FLOW_PX[0] and abs(y - b) < FLOW_PX[1] for a, b in taken):
+            y += FLOW_PX[1]
+        taken.append((x, y))
+        flow = now.sheet.show(ran[zone.id].flow_l_h, "flow", 0) if zone.id in ran else ""
+        parts.append(svg.el("text", flow, x=x + 5, y=y - 6, class_="a-fig d-halo",
+                            data_flow=zone.id))
+    return parts
+
+
+def _length(line: list[tuple[float, float]]) -> float:
+    return sum(math.dist(a, b) for a, b in pairwise(line))
+
+
+def _middle(line: list[tuple[float, float]]) -> tuple[float, float]:
+    """The middle of the longest stretch of a line."""
+    a, b = max(pairwise(line), key=lambda ab: math.dist(*ab), default=(line[0], line[0]))
+    return (a[0] + b[0]) / 2, (a[1] + b[1]) / 2
+
+
+def _washes(now: Moment, frame: Frame) -> list[Markup]:
+    """The way of used water from each drain to the ground it is led to."""
+    parts = []
+    for drain in now.sheet.garden.drains:
+        x0, y0 = frame.at(drain.at)
+        d = "".join(
+            f"M{x0:.1f} {y0:.1f}H{x:.1f}V{y:.1f}" for basin in drain.basins
+            for x, y in [frame.xy(basin.corner.x_m + basin.length_m / 2,
+                                  basin.corner.y_m + basin.width_m / 2)])
+        if d:
+            parts.append(svg.el("g", svg.path(d, "a-still"), svg.path(d, "a-runs a-runs-grey"),
+                                class_="a-zone", data_wash="1",
+                                data_on="1" if now.year.used[now.day] >= 0.5 else None))
+    return parts
+
+
+def _key(frame: Frame) -> Markup:
+    """The tones of the roots."""
+    y, x = frame.height + 12, 16.0
+    parts = [svg.text(x, y + 4, "in the roots:", "d-mute")]
+    x += 82
+    for tone, words in TONE_WORDS.items():
+        parts += [svg.el("g", svg.rect(x, y - 6, 16, 12, "a-ground"), data_tone=tone),
+                  svg.text(x + 22, y + 4, words, "d-lab")]
+        x += 40 + 6.6 * len(words)
+    return svg.el("g", *parts)

@@ -1,0 +1,62 @@
+"""One thing's own year under the garden's picture: a plot's roots and water, or a store's level."""
+
+from __future__ import annotations
+
+import numpy as np
+from markupsafe import Markup
+from numpy.typing import NDArray
+
+from euhydra.core.daily.year import Year
+from euhydra.web import svg
+from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, STARTS, bars, months_across
+from euhydra.web.drawings.year_strip import playhead, stretches
+from euhydra.web.sheet import Sheet
+
+TALL, BARS_TALL, TOP = 78.0, 30.0, 10.0
+
+
+def of_plot(sheet: Sheet, year: Year, p: int, day: int) -> Markup:
+    """What is left in a plot's roots through the year, when it is thirsty, what comes to it."""
+    begins = STARTS[sheet.assessment.demand.shown_from]
+    left, thirsty, given = (np.roll(x, -begins) for x in (
+        year.left[p], year.thirsty[p] & year.grows[p], year.given[p]))
+    dry = "".join(f"M{LEFT + a * DAY:.1f} {TOP}h{(b - a) * DAY:.1f}v{TALL}h{-(b - a) * DAY:.1f}Z"
+                  for a, b in stretches(thirsty))
+    parts = [svg.path(dry, "a-dry-band")] if dry else []
+    parts += [svg.text(LEFT - 8, TOP + 10, "100 %", "d-mute", "end"),
+              svg.text(LEFT - 8, TOP + TALL, "0 %", "d-mute", "end"),
+              svg.text(20, TOP + 14, "left in its roots", "d-lab"),
+              svg.path(_line(left), "a-line")]
+    parts += bars(sheet, given, TOP + TALL + 8, BARS_TALL, "d-rain", "water it gets", "volume")
+    return _whole(sheet, parts, TOP + TALL + 8 + BARS_TALL, day, begins,
+                  f"The year of {year.season.world.names[p]}")
+
+
+def of_bank(sheet: Sheet, year: Year, n: int, day: int) -> Markup:
+    """How much stands in a bank through the year, and the rain that comes to it."""
+    begins = STARTS[sheet.assessment.demand.shown_from]
+    bank = sheet.assessment.banks.banks[n]
+    level, caught = (np.roll(x, -begins) for x in (year.level[n], year.caught[n]))
+    share = level / max(bank.usable_l, 1e-9)
+    line = _line(share)
+    parts = [svg.path(f"{line}V{TOP + TALL}H{LEFT + DAY / 2:.1f}Z", "d-pale"),
+             svg.path(line, "a-line"),
+             svg.text(20, TOP + 14, "stands in it", "d-lab"),
+             svg.text(LEFT - 8, TOP + 10, sheet.show(bank.usable_l, "volume"), "d-mute", "end"),
+             svg.text(LEFT - 8, TOP + TALL, sheet.show(0, "volume"), "d-mute", "end")]
+    parts += bars(sheet, caught, TOP + TALL + 8, BARS_TALL, "d-rain", "rain that comes", "volume")
+    return _whole(sheet, parts, TOP + TALL + 8 + BARS_TALL, day, begins,
+                  f"The year of {bank.name}")
+
+
+def _line(share: NDArray[np.float64]) -> str:
+    return "M" + "L".join(f"{LEFT + (i + 0.5) * DAY:.1f} {TOP + TALL * (1 - v):.1f}"
+                          for i, v in enumerate(np.clip(share, 0, 1).tolist()))
+
+
+def _whole(sheet: Sheet, parts: list[Markup], bottom: float, day: int, begins: int, title: str
+           ) -> Markup:
+    return svg.svg(850, bottom + 22, title, [
+        svg.path(f"M{LEFT} {TOP + TALL}H{RIGHT}", "d-rule"),
+        *months_across(TOP, bottom + 4, sheet.assessment.demand.shown_from), *parts,
+        playhead(day, begins, bottom + 4)])

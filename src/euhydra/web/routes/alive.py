@@ -1,0 +1,49 @@
+"""The garden on a day: its page, a day in words, a year in numbers."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse, JSONResponse
+from starlette.exceptions import HTTPException
+
+from euhydra.core.daily.year import Year
+from euhydra.web import pages
+from euhydra.web.alive import day_words, numbers, own_year, year_asked
+from euhydra.web.garden_page import garden_page, sheet_of
+from euhydra.web.routes.stations import look_of, shelf_of
+
+router = APIRouter(prefix="/g/{garden_id}/garden")
+KEPT_S = 600  # its address names the change that it is of
+
+
+@router.get("", response_class=HTMLResponse)
+def page(request: Request, garden_id: str) -> HTMLResponse:
+    """The garden on the day asked for, else today."""
+    return garden_page(request, shelf_of(request).take(garden_id), look_of(request))
+
+
+@router.get("/day", response_class=HTMLResponse)
+def day(request: Request, garden_id: str) -> HTMLResponse:
+    """What there is to say of a day."""
+    standing, look = shelf_of(request).take(garden_id), look_of(request)
+    return pages.templates.TemplateResponse(request, "_day.html", {
+        "told": day_words(sheet_of(standing), look)})
+
+
+@router.get("/year")
+def year(request: Request, garden_id: str) -> JSONResponse:
+    """A year in numbers, for the script; the same until the garden is changed."""
+    standing, look = shelf_of(request).take(garden_id), look_of(request)
+    a = standing.assessment
+    return JSONResponse(numbers(sheet_of(standing), Year(a, year_asked(a, look.year))),
+                        headers={"Cache-Control": f"private, max-age={KEPT_S}"})
+
+
+@router.get("/own", response_class=HTMLResponse)
+def own(request: Request, garden_id: str, of: str = "") -> HTMLResponse:
+    """One thing's own year, to stand under the same playhead."""
+    standing = shelf_of(request).take(garden_id)
+    found = own_year(sheet_of(standing), look_of(request), of[:200])
+    if found is None:
+        raise HTTPException(404)
+    return pages.templates.TemplateResponse(request, "_own_year.html", {"own": found})
