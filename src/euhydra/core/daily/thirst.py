@@ -10,6 +10,7 @@ from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
+EMPTY = 0.02  # of what a store holds
 LOOK_BACK = 45  # days; who has had no run for longer gets none
 
 
@@ -114,10 +115,20 @@ def _float_lacks(case: _Case) -> tuple[Phrase, Lead] | None:
     world = case.year.season.world
     if not world.always_on[case.p]:
         return None
-    if case.year.lacking[case.p, case.day] > SAME:
+    if case.year.lacking[case.p, case.day] > SAME or _empty(case):
         return say("Its float valve is open, and nothing is left to come."), _store(case)
     return (say("Its float valve lets in {v} a day, no more.", v=case.litres(case.day)),
             Lead("grow", "wicking", plot=case.plot))
+
+
+def _empty(case: _Case) -> bool:
+    """Whether its store holds next to nothing in the morning."""
+    world = case.year.season.world
+    bank = int(world.bank[case.p])
+    if bank < 0 or world.size[bank] <= 0:
+        return False
+    there = case.year.level[bank, case.day - 1] + case.year.poured[bank, case.day]
+    return bool(there < EMPTY * world.size[bank])
 
 
 def _dry(case: _Case) -> tuple[Phrase, Lead] | None:
