@@ -25,11 +25,11 @@ def main() -> int:
         browser = play.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page(viewport=BENCH, reduced_motion="reduce")
         for garden in sys.argv[1:] or ["kiln-yard"]:
-            for station, views in VIEWS.items():
-                for view in views:
-                    page.goto(f"{site}/g/{garden}/{station}?view={view.key}")
+            for station, views in {"garden": ("",), **VIEWS}.items():
+                for key in (view and view.key for view in views):
+                    page.goto(f"{site}/g/{garden}/{station}?view={key}&day=07-14")
                     page.wait_for_load_state("networkidle")
-                    counts[f"{garden} {station} {view.key}"] = tuple(page.evaluate(COUNT))
+                    counts[f"{garden} {station} {key}"] = tuple(page.evaluate(COUNT))
         browser.close()
     for name, count in counts.items():
         over = any(n > most for n, most in zip(count, MOST, strict=True))

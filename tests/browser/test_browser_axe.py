@@ -47,30 +47,33 @@ def logged(gardens):
     Log(gardens.database).put("kiln-yard", demo_log("kiln-yard"))
 
 
-@pytest.mark.parametrize("station", STATIONS)
+VIEWS_OF = {"garden": ("",)} | {key: tuple(v.key for v in views) for key, views in VIEWS.items()}
+
+
+@pytest.mark.parametrize("station", ["garden", *STATIONS])
 def test_every_view_stands_by_axe_at_bench_and_phone(site, watched, station):
     page = watched.page
-    for nth, view in enumerate(VIEWS[station]):
+    for nth, view in enumerate(VIEWS_OF[station]):
         page.set_viewport_size(BENCH)
-        page.goto(f"{site}/g/kiln-yard/{station}?view={view.key}")
+        page.goto(f"{site}/g/kiln-yard/{station}?view={view}&day=07-14")
         drawn(page)
         held = page.evaluate(COUNT)
-        assert all(n <= most for n, most in zip(held, MOST, strict=True)), (view.key, held)
+        assert all(n <= most for n, most in zip(held, MOST, strict=True)), (view, held)
         for theme in ("dusk", ""):
             page.evaluate("theme => document.documentElement.dataset.theme = theme", theme)
-            assert faint(page) == [], (view.key, theme)
+            assert faint(page) == [], (view, theme)
         page.set_viewport_size(PHONE)
         levels = page.evaluate(HEADINGS)
-        assert levels[0] == 1, view.key
-        assert all(b <= a + 1 for a, b in pairwise(levels)), (view.key, levels)
-        in_the_hand(page, view.key)
+        assert levels[0] == 1, view
+        assert all(b <= a + 1 for a, b in pairwise(levels)), (view, levels)
+        in_the_hand(page, view)
         page.evaluate("document.querySelectorAll('#page details').forEach((d) => d.open = true)")
-        assert page.evaluate(TALLEST_STEP) <= PHONE["height"], view.key
+        assert page.evaluate(TALLEST_STEP) <= PHONE["height"], view
         for size, rules in ((PHONE, SEEN_BY_SIZE), (BENCH, None)):
             page.set_viewport_size(size)
             watched.axe(rules, SAME_IN_ALL if nth else ())
             wide = page.evaluate("document.documentElement.scrollWidth")
-            assert wide <= size["width"], f"{station} {view.key} is {wide} px wide"
+            assert wide <= size["width"], f"{station} {view} is {wide} px wide"
 
 
 def drawn(page):

@@ -283,8 +283,8 @@ def test_sixty_plots_and_two_thousand_outlets_pan_and_follow(site, watched, big_
     page.goto(f"{site}/")
     page.locator("#file").set_input_files(big_garden)
     page.get_by_role("button", name="Open").click()
-    page.wait_for_url("**/push")
-    page.goto(page.url.replace("/push", "/lay?hide=wet"))
+    page.wait_for_url("**/garden")
+    page.goto(page.url.replace("/garden", "/lay?hide=wet"))
     assert page.locator("[data-thing^='plots/']").count() == 60
     beds = page.locator("[data-thing='plots/bed-60'] *").first
     drawn = beds.evaluate_handle("bed => bed")

@@ -50,7 +50,7 @@ def test_everything_saved_in_one_browser_opens_in_another(site, watched, tmp_pat
     page.goto(f"{site}/")
     page.locator("#file").set_input_files(path)
     page.get_by_role("button", name="Open").click()
-    page.wait_for_url("**/g/plot-27-*/push")
+    page.wait_for_url("**/g/plot-27-*/garden")
     expect(page.locator(".garden-name")).to_have_text("Plot 27")
 
 

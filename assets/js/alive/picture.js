@@ -30,10 +30,10 @@ export function picture(drawing) {
     for (const plot of parts.plots) dressPlot(set, plot, year, day);
     for (const store of parts.stores) dressStore(set, store, year, day);
     for (const zone of parts.zones) dressZone(set, zone, year, day);
-    dressRain(set, drawing, parts.rain, year, day);
+    dressRain(set, parts, year, day);
     for (const [kind, text] of parts.gives) set(text, "text", gives(kind, year, day));
     set(parts.over, "text", year.over[day] ? `${amount(year.over[day], year.volume)} runs over` : "");
-    set(parts.wash, "data-on", year.drain[day] ? "1" : null);
+    for (const way of parts.wash) set(way, "display", shown(year.drain[day]));
   };
 }
 
@@ -44,31 +44,42 @@ function found(drawing) {
       g,
       plot: g.dataset.plot,
       bar: g.querySelector("[data-bar]"),
-      text: g.querySelector("[data-share]"),
+      ground: g.querySelector(".a-ground"),
+      thirst: g.querySelector(".a-thirst"),
+      grows: g.querySelector("[data-grows]"),
+      text: drawing.querySelector(`[data-share="${g.dataset.plot}"]`),
     })),
     stores: all("[data-bank]").map((g) => ({
       g,
       bank: Number(g.dataset.bank),
       water: [...g.querySelectorAll("[data-stands]")],
-      text: g.querySelector("[data-level]"),
+      text: drawing.querySelector(`[data-level="${g.dataset.bank}"]`),
     })),
     zones: all("[data-zone]").map((g) => ({
       g,
       zone: g.dataset.zone,
+      runs: g.querySelector(".a-runs"),
       text: drawing.querySelector(`[data-flow="${g.dataset.zone}"]`),
     })),
     rain: all("[data-rain]"),
+    wetRoofs: all("[data-wet]"),
     gives: all("[data-gives]").map((text) => [text.dataset.gives, text]),
     over: drawing.querySelector("[data-over]"),
-    wash: drawing.querySelector("[data-wash]"),
+    wash: all("[data-wash]"),
   };
 }
 
-function dressPlot(set, { g, plot, bar, text }, year, day) {
+const shown = (on) => (on ? null : "none");
+
+function dressPlot(set, { g, plot, bar, text, ground, thirst, grows }, year, day) {
   const left = year.left[plot][day];
-  set(g, "data-tone", year.tones[Number(year.tone[plot][day])]);
+  const tone = year.tones[Number(year.tone[plot][day])];
+  set(g, "data-tone", tone);
+  set(ground, "class", `a-ground a-root-${tone}`);
+  set(thirst, "display", shown(tone === "thirsty"));
+  set(grows, "display", shown(tone !== "bare"));
   set(bar, "width", ((Number(bar.dataset.bar) * left) / 100).toFixed(1));
-  set(text, "text", `${left}${NO_BREAK}%`);
+  set(text, "text", tone === "bare" ? "" : `${left}${NO_BREAK}%`);
 }
 
 function dressStore(set, { bank, water, text }, year, day) {
@@ -82,18 +93,18 @@ function dressStore(set, { bank, water, text }, year, day) {
   set(text, "text", `${amount(level, year.volume)} of ${amount(year.size[bank], year.volume)}`);
 }
 
-function dressZone(set, { g, zone, text }, year, day) {
-  const run = (year.runs[day] ?? []).findLast(([of]) => of === zone);
+function dressZone(set, { zone, runs, text }, year, day) {
+  const run = (year.runs[day] ?? []).findLast(([of, , , came]) => of === zone && came);
   const floats = year.floats[zone]?.[day];
-  set(g, "data-on", run || floats ? "1" : null);
+  set(runs, "display", shown(run || floats));
   set(text, "text", run ? amount(run[4], year.flow) : "");
 }
 
-function dressRain(set, drawing, texts, year, day) {
+function dressRain(set, { rain, wetRoofs }, year, day) {
   const wet = year.wet[day] === "1";
-  set(drawing, "data-rains", wet ? "1" : null);
+  for (const roof of wetRoofs) set(roof, "display", shown(wet));
   const dry = `dry for ${year.dry[day]} day${year.dry[day] === 1 ? "" : "s"}`;
-  for (const text of texts) set(text, "text", wet ? `${amount(year.rain[day], year.depth)} of rain` : dry);
+  for (const text of rain) set(text, "text", wet ? `${amount(year.rain[day], year.depth)} of rain` : dry);
 }
 
 function gives(kind, year, day) {

@@ -15,7 +15,7 @@ from euhydra.core import units
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.daily.thirst import Lead
 from euhydra.core.daily.told import Told, day_told
-from euhydra.core.daily.year import TONES, Year, named_years
+from euhydra.core.daily.year import LEAST_L, TONES, Year, named_years
 from euhydra.core.garden.base import month_day
 from euhydra.core.stations.place import year_name
 from euhydra.web.drawings import alive as draw
@@ -24,8 +24,6 @@ from euhydra.web.drawings import year_strip
 from euhydra.web.drawings.prove import STARTS
 from euhydra.web.look import Look
 from euhydra.web.sheet import Sheet
-
-LEAST_L = 0.5  # less is not told
 
 
 @dataclass(frozen=True)
@@ -195,8 +193,10 @@ def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
 
     runs: dict[str, list[list[Any]]] = {}
     for run in year.runs:
+        comes = run.litres >= LEAST_L
         runs.setdefault(str(run.day), []).append(
-            [run.of, round(run.start_h, 2), round(run.minutes), _round(shown(run.litres)),
+            [run.of, round(run.start_h, 2), round(run.minutes),
+             _round(shown(run.litres)) if comes else 0,
              _round(shown(run.flow_l_h, "flow"))])
     floats = np.flatnonzero(year.season.world.always_on).tolist()
     return {

@@ -8,13 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from euhydra.core.daily.thirst import Lead, Why, name_of, why
-from euhydra.core.daily.year import Run, Year
+from euhydra.core.daily.year import LEAST_L, Run, Year
 from euhydra.core.season.lasts import A_YEAR, dry_after
 from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 
 SOON = 60  # days without rain that are told of
-LEAST_L = 0.5  # less is not told
 LEAST_MM = 0.05
 DRY = 0.01  # of all that the stores hold
 
@@ -133,7 +132,8 @@ def _run_words(year: Year, run: Run) -> Phrase:
                "lacks": Amount(run.lacking, "volume")}
     how = "gets {v} by hand" if run.by_hand else "runs {m}: {v}"
     if run.lacking > LEAST_L:
-        how += ", {lacks} short"
+        how = (f"{how}, {{lacks}} short" if run.litres >= LEAST_L
+               else "opens, and nothing comes: {lacks} short")
     return Phrase(f"{name} {how}.", amounts)
 
 

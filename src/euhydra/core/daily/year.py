@@ -17,6 +17,7 @@ from euhydra.core.season.programme import PART_H, opening_hours
 from euhydra.core.season.state import SAME, Array, Season
 
 FULL = 0.9  # of what the roots hold; a choice of ours
+LEAST_L = 0.5  # less in a day is not told
 TONES = ("full", "enough", "low", "thirsty", "bare")
 
 

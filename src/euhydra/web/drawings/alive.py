@@ -16,7 +16,7 @@ from markupsafe import Markup
 from shapely.geometry import Point as At
 
 from euhydra.core import storage
-from euhydra.core.daily.year import TONES, Year
+from euhydra.core.daily.year import LEAST_L, TONES, Run, Year
 from euhydra.core.demand.plants import holders
 from euhydra.core.editing import placement
 from euhydra.core.editing.placement import Placed
@@ -31,7 +31,7 @@ from euhydra.web.sheet import Sheet
 
 TALLEST = 392.0
 ABOVE, BELOW = 22.0, 56.0  # for names, for the levels of stores and the scale
-MOST_PX_M = 110.0
+MOST_PX_M, MOST_VESSELS, LEAST_TOLD_PX = 110.0, 8, 80.0
 LEAST_FIGURE_PX, LEAST_TALL_PX = 40.0, 20.0
 LEAST_OPEN_M = 0.3
 WET_MM = 0.05  # less is a dry day
@@ -48,6 +48,17 @@ class Moment:
     sheet: Sheet
     year: Year
     day: int
+
+    @property
+    def wet(self) -> bool:
+        """Whether it rains."""
+        return bool(self.year.rain_mm[self.day] >= WET_MM)
+
+    @property
+    def flowing(self) -> dict[str, Run]:
+        """The last run of each zone that brings water on the day."""
+        return {run.of: run for run in self.year.runs_by_day.get(self.day, ())
+                if run.litres >= LEAST_L}
 
     def litres(self, value: float) -> str:
         """Litres as they are shown."""
@@ -69,12 +80,13 @@ def picture(sheet: Sheet, year: Year, day: int) -> Markup:
     parts = [*_levels(sheet, frame), *(_thing(now, frame, t) for t in things_ if t.kind in GROUND),
              *_ways(now, frame), *_washes(now, frame),
              *(_thing(now, frame, t) for t in things_ if t.kind not in GROUND),
-             *_flows(now, frame), *_told_levels(sheet, frame, things_)]
+             svg.el("g", *(words for t in things_ for words in _words(now, frame, t)),
+                    *_flows(now, frame), *_told_levels(sheet, frame, things_), class_="names",
+                    aria_hidden="true")]
     return svg.svg(
         WIDTH, frame.height + 26, "The garden on this day", [
             *parts, scale_bar(sheet, frame), _key(frame)],
-        interactive=True, data_picture="1",
-        data_rains="1" if year.rain_mm[day] >= WET_MM else None)
+        interactive=True, data_picture="1")
 
 
 def reading_frame(garden: Garden) -> Frame:
@@ -130,27 +142,53 @@ def _cells(on: np.ndarray) -> str:
     return d
 
 
-def _thing(now: Moment, frame: Frame, thing: Placed) -> Markup:
-    if isinstance(thing.thing, AnyPlot):
-        return _plot(now, frame, thing, thing.thing.id)
+def plot_of(now: Moment, thing: Placed) -> str:
+    """The season's name for a thing that has roots; empty for any other."""
+    plot = thing.path.split("/")[-1] if isinstance(thing.thing, AnyPlot) else ""
     if thing.kind == "basin":
         _, drain, _, basin = thing.path.split("/")
         plot = f"{drain}/{basin}"
-        if plot in now.year.plots:
-            return _plot(now, frame, thing, plot)
+    return plot if plot in now.year.plots else ""
+
+
+def _thing(now: Moment, frame: Frame, thing: Placed) -> Markup:
+    if plot := plot_of(now, thing):
+        return _plot(now, frame, thing, plot)
     if isinstance(thing.thing, Store):
-        return _store(now, frame, thing, thing.thing)
+        return _store(now, frame, thing.thing)
     if thing.kind == "roof":
-        return _roof(now, frame, thing)
-    drawn = things.drawn(frame, now.sheet.assessment.library, thing)
+        return svg.el("g", svg.path(frame.outline(thing.shape), "d-wall"),
+                      svg.path(frame.outline(thing.shape), "a-wet", data_wet="1",
+                               display=None if now.wet else "none"),
+                      *things.drawn(frame, now.sheet.assessment.library, thing)[1:])
+    return svg.el("g", *things.drawn(frame, now.sheet.assessment.library, thing))
+
+
+def _words(now: Moment, frame: Frame, thing: Placed) -> list[Markup]:
+    """What is written at a thing, over all that is drawn."""
+    x, y = frame.xy(thing.bounds[0], thing.bounds[3])
+    if plot := plot_of(now, thing):
+        return _plot_words(now, frame, thing, plot)
+    if isinstance(thing.thing, Store):
+        return _store_words(now, frame, thing.thing)
+    if thing.kind == "roof":
+        return _roof_words(now, x, y, (thing.bounds[2] - thing.bounds[0]) * frame.scale, thing.name)
     if thing.kind in ("rain-garden", "wet-area"):
-        x, y = frame.xy(thing.bounds[0], thing.bounds[3])
-        drawn.append(svg.text(x + 4, y + 14, thing.name, "d-mute"))
+        return [svg.text(x + 4, y + 14, thing.name, "d-mute")]
     if thing.path in _tells(now):
         x, y = frame.xy(*thing.shape.centroid.coords[0])
-        drawn.append(svg.el("text", gives_words(now, thing.kind), x=x + 12, y=y + 5,
-                            class_="d-lab d-halo", data_gives=thing.kind))
-    return svg.el("g", *drawn)
+        return [svg.el("text", gives_words(now, thing.kind), x=x + 12, y=y + 5,
+                       class_="d-lab d-halo", data_gives=thing.kind)]
+    return []
+
+
+def _roof_words(now: Moment, x: float, y: float, wide: float, name: str) -> list[Markup]:
+    told = [svg.text(x + 7, y + 18, svg.clipped(name, max(4, int(wide / 7))),
+                     "d-name d-halo-wall")]
+    if wide > LEAST_TOLD_PX:
+        told.append(svg.el("text", rain_words(now), x=x + 7, y=y + 34,
+                           class_="d-mute d-halo-wall", data_rain="1"))
+    return told
 
 
 def _tells(now: Moment) -> set[str]:
@@ -163,23 +201,13 @@ def _tells(now: Moment) -> set[str]:
 def gives_words(now: Moment, kind: str) -> str:
     """What a tap or a well gives on the day, what a laundry leads out."""
     litres = {"tap": now.year.tap, "well": now.year.well, "drain": now.year.used}[kind][now.day]
-    return now.litres(float(litres)) if litres >= 0.5 else "shut" if kind != "drain" else ""
-
-
-def _roof(now: Moment, frame: Frame, thing: Placed) -> Markup:
-    x, y = frame.xy(thing.bounds[0], thing.bounds[3])
-    wide = (thing.bounds[2] - thing.bounds[0]) * frame.scale
-    name = svg.clipped(thing.name, max(4, int(wide / 7)))
-    return svg.el("g", *things.drawn(frame, now.sheet.assessment.library, thing),
-                  svg.text(x + 7, y + 18, name, "d-name d-halo-wall"),
-                  svg.el("text", rain_words(now), x=x + 7, y=y + 34, class_="d-mute d-halo-wall",
-                         data_rain="1") if wide > 80 else "", class_="a-roof")
+    return now.litres(float(litres)) if litres >= LEAST_L else "shut" if kind != "drain" else ""
 
 
 def rain_words(now: Moment) -> str:
     """What rained, or for how long it has not."""
     rain = now.year.rain_mm
-    if rain[now.day] >= WET_MM:
+    if now.wet:
         return f"{now.sheet.show(float(rain[now.day]), 'depth')} of rain"
     return dry_words(dry_days(rain)[now.day])
 
@@ -197,30 +225,44 @@ def dry_words(days: int) -> str:
 
 
 def _plot(now: Moment, frame: Frame, thing: Placed, plot: str) -> Markup:
-    """A plot in the tone of what is left in its roots, with a bar and a figure."""
-    if plot not in now.year.plots:
-        return svg.el("g", *things.drawn(frame, now.sheet.assessment.library, thing))
-    (x0, y0), (x1, y1) = (frame.xy(thing.bounds[0], thing.bounds[3]),
-                          frame.xy(thing.bounds[2], thing.bounds[1]))
+    """A plot in the tone of what is left in its roots, a bar, a mark where it is thirsty."""
+    x0, y0, x1, y1 = _box(frame, thing)
     wide, share, tone = x1 - x0, now.share(plot), now.tone(plot)
     leaves = things.leaves(frame, thing.thing, now.sheet.assessment.library) if isinstance(
         thing.thing, Bed) and thing.thing.kind != "lawn" else []
-    figure = f"{100 * share:.0f}\u00a0%"
-    within = y1 - y0 >= LEAST_TALL_PX
-    told = wide >= LEAST_FIGURE_PX
-    letters = int((wide - (0 if within or not told else 36)) / 6.6)
-    name = [svg.text(x0, y0 - 4, svg.clipped(thing.name, letters), "d-name d-halo")
-            ] if letters >= 3 else []
-    bar = y1 - 5 if within else y1 + 2
+    bar = y1 - 5 if y1 - y0 >= LEAST_TALL_PX else y1 + 2
     return svg.el(
-        "g", svg.path(_ground(frame, thing), "a-ground"), *leaves,
-        svg.rect(x0, bar, wide, 4, "a-bar"),
-        svg.rect(x0, bar, wide * share, 4, "a-left", data_bar=f"{wide:.1f}"), *name,
-        svg.el("text", figure, x=x1 - 3 if within else x1, y=y1 - 10 if within else y0 - 4,
-               class_="a-fig d-halo", text_anchor="end", data_share="1") if told else "",
-        svg.path(f"M{x1 - 9:.1f} {y0 + 3:.1f}l7 12h-14Z", "a-thirst"),
+        "g", svg.path(_ground(frame, thing), f"a-ground a-root-{tone}"),
+        svg.el("g", *leaves, svg.rect(x0, bar, wide, 4, "a-bar"),
+               svg.rect(x0, bar, wide * share, 4, "a-left", data_bar=f"{wide:.1f}"),
+               data_grows="1", display="none" if tone == "bare" else None),
+        svg.rect(x0, y0, wide, y1 - y0, "d-grip"),
+        svg.path(f"M{x1 - 9:.1f} {y0 + 3:.1f}l7 12h-14Z", "a-thirst",
+                 display=None if tone == "thirsty" else "none"),
         class_="a-plot", data_plot=plot, data_tone=tone, data_own=plot, tabindex="0",
         role="button", aria_label=f"{thing.name}: its own year")
+
+
+def _box(frame: Frame, thing: Placed) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of a thing on the sheet."""
+    west, south, east, north = thing.bounds
+    return (*frame.xy(west, north), *frame.xy(east, south))
+
+
+def _plot_words(now: Moment, frame: Frame, thing: Placed, plot: str) -> list[Markup]:
+    """A plot's name, and how much is left, where there is room for them."""
+    x0, y0, x1, y1 = _box(frame, thing)
+    wide, within = x1 - x0, y1 - y0 >= LEAST_TALL_PX
+    told = wide >= LEAST_FIGURE_PX
+    letters = int((wide - (0 if within or not told else 36)) / 6.6)
+    parts = [svg.text(x0, y0 - 4, svg.clipped(thing.name, letters), "d-name d-halo")
+             ] if letters >= 3 else []
+    if told:
+        figure = "" if now.tone(plot) == "bare" else f"{100 * now.share(plot):.0f}\u00a0%"
+        parts.append(svg.el("text", figure, x=x1 - 3 if within else x1,
+                            y=y1 - 10 if within else y0 - 4, class_="a-fig d-halo",
+                            text_anchor="end", data_share=plot))
+    return parts
 
 
 def _ground(frame: Frame, thing: Placed) -> str:
@@ -234,34 +276,50 @@ def _ground(frame: Frame, thing: Placed) -> str:
     return frame.outline(thing.shape)
 
 
-def _store(now: Moment, frame: Frame, thing: Placed, store: Store) -> Markup:
+def _store(now: Moment, frame: Frame, store: Store) -> Markup:
     """A store's vessels, each with its water standing in it."""
     banks = now.sheet.assessment.banks
     n = banks.of_store[store.id]
     bank, level = banks.banks[n], float(now.year.level[n, now.day])
     share = min(level / bank.usable_l, 1.0) if bank.usable_l > 0 else 0.0
+    left, x, y, size = _row_of(frame, store)
+    disc = storage.SHAPES[store.shape].seen == "disc"
+    return svg.el(
+        "g", *(_vessel(x - i * size * 1.08, y, size, share, f"v-{store.id}-{i}", disc=disc)
+               for i in range(min(store.count, MOST_VESSELS))),
+        svg.rect(left, y - size / 2, x + size / 2 - left, size, "d-grip"), class_="a-store",
+        data_bank=str(n), data_own=f"bank:{n}", tabindex="0", role="button",
+        aria_label=f"{store.name}: its own year")
+
+
+def _row_of(frame: Frame, store: Store) -> tuple[float, float, float, float]:
+    """Where a store's vessels begin in the west, the middle of its last, the size of each."""
     size = max(storage.length_m(store) * frame.scale, 14.0)
     x, y = frame.xy(store.at.x_m, store.at.y_m - 0.35)
-    seen = storage.SHAPES[store.shape].seen
-    parts = [_vessel(x - i * size * 1.08, y, size, share, f"v-{store.id}-{i}", disc=seen == "disc")
-             for i in range(min(store.count, 8))]
-    left = x - (min(store.count, 8) - 1) * size * 1.08 - size / 2
-    first = bank.stores[0].id == store.id
-    words = [svg.text(left, y + size / 2 + 16, svg.clipped(store.name, 22), "d-name d-halo")]
-    if first:
-        words += [svg.el("text", f"{now.litres(level)} of {now.litres(bank.usable_l)}", x=left,
-                         y=y + size / 2 + 30, class_="a-fig d-halo", data_level="1")]
-        if n == len(banks.banks) - 1:
-            words.append(svg.el("text", over_words(now), x=left, y=y + size / 2 + 46,
-                                class_="a-over d-halo", data_over="1"))
-    return svg.el("g", *parts, *words, class_="a-store", data_bank=str(n), data_own=f"bank:{n}",
-                  tabindex="0", role="button", aria_label=f"{store.name}: its own year")
+    return x - (min(store.count, MOST_VESSELS) - 1) * size * 1.08 - size / 2, x, y, size
+
+
+def _store_words(now: Moment, frame: Frame, store: Store) -> list[Markup]:
+    """A bank's name and level at its first store; under the last what runs over."""
+    banks = now.sheet.assessment.banks
+    n = banks.of_store[store.id]
+    bank, (left, _, y, size) = banks.banks[n], _row_of(frame, store)
+    if bank.stores[0].id != store.id:
+        return []
+    level = float(now.year.level[n, now.day])
+    words = [svg.text(left, y + size / 2 + 16, svg.clipped(bank.name, 40), "d-name d-halo"),
+             svg.el("text", f"{now.litres(level)} of {now.litres(bank.usable_l)}", x=left,
+                    y=y + size / 2 + 30, class_="a-fig d-halo", data_level=str(n))]
+    if n == len(banks.banks) - 1:
+        words.append(svg.el("text", over_words(now), x=left, y=y + size / 2 + 46,
+                            class_="a-over d-halo", data_over="1"))
+    return words
 
 
 def over_words(now: Moment) -> str:
     """What ran over all rims on the day; empty where nothing did."""
     over = float(now.year.over[now.day])
-    return f"{now.litres(over)} runs over" if over >= 0.5 else ""
+    return f"{now.litres(over)} runs over" if over >= LEAST_L else ""
 
 
 def _vessel(x: float, y: float, size: float, share: float, key: str, *, disc: bool) -> Markup:
@@ -277,9 +335,9 @@ def _vessel(x: float, y: float, size: float, share: float, key: str, *, disc: bo
 def _ways(now: Moment, frame: Frame) -> list[Markup]:
     """Each zone's lines: thin and grey where they are still, moving where water runs that day."""
     garden, parts = now.sheet.garden, []
-    ran = {run.of: run for run in now.year.runs_by_day.get(now.day, ())}
+    ran = now.flowing
     floats = {z.id for z in garden.zones if not z.timed and any(
-        now.year.given[now.year.plots.index(p), now.day] >= 0.5 for p in z.plots)}
+        now.year.given[now.year.plots.index(p), now.day] >= LEAST_L for p in z.plots)}
     for zone in garden.zones:
         lines = [frame.places([(p.x_m, p.y_m) for p in line.course]) for line in garden.lines
                  if line.zone == zone.id]
@@ -288,14 +346,16 @@ def _ways(now: Moment, frame: Frame) -> list[Markup]:
             continue
         water = kind_of_water(garden, zone.source) or "rain"
         parts.append(svg.el(
-            "g", svg.path(d, "a-still"), svg.path(d, f"a-runs a-runs-{water}"), class_="a-zone",
-            data_zone=zone.id, data_on="1" if zone.id in ran or zone.id in floats else None))
+            "g", svg.path(d, "a-still"), svg.path(
+                d, f"a-runs a-runs-{water}",
+                display=None if zone.id in ran or zone.id in floats else "none"),
+            data_zone=zone.id))
     return parts
 
 
 def _flows(now: Moment, frame: Frame) -> list[Markup]:
     """What runs through each zone's pipe, L/h, beside its longest stretch, none over another."""
-    ran = {run.of: run for run in now.year.runs_by_day.get(now.day, ())}
+    ran = now.flowing
     parts: list[Markup] = []
     taken = [(x - 20, y + by) for store in now.sheet.garden.stores
              for x, y in [frame.at(store.at)] for by in (38, 52)]
@@ -334,9 +394,9 @@ def _washes(now: Moment, frame: Frame) -> list[Markup]:
             for x, y in [frame.xy(basin.corner.x_m + basin.length_m / 2,
                                   basin.corner.y_m + basin.width_m / 2)])
         if d:
-            parts.append(svg.el("g", svg.path(d, "a-still"), svg.path(d, "a-runs a-runs-grey"),
-                                class_="a-zone", data_wash="1",
-                                data_on="1" if now.year.used[now.day] >= 0.5 else None))
+            parts.append(svg.el("g", svg.path(d, "a-still"), svg.path(
+                d, "a-runs a-runs-grey", data_wash="1",
+                display=None if now.year.used[now.day] >= LEAST_L else "none")))
     return parts
 
 
@@ -346,7 +406,7 @@ def _key(frame: Frame) -> Markup:
     parts = [svg.text(x, y + 4, "in the roots:", "d-mute")]
     x += 82
     for tone, words in TONE_WORDS.items():
-        parts += [svg.el("g", svg.rect(x, y - 6, 16, 12, "a-ground"), data_tone=tone),
+        parts += [svg.rect(x, y - 6, 16, 12, f"a-ground a-root-{tone}"),
                   svg.text(x + 22, y + 4, words, "d-lab")]
         x += 40 + 6.6 * len(words)
     return svg.el("g", *parts)

@@ -38,9 +38,9 @@ def standing_alone(drawing: str, more: str = "", *, on_paper: bool = False) -> s
     On paper it is in greys.
     """
     drawing = drawing.replace("</title>", f"</title>{svg.EARTH}", 1)
-    used = set(re.findall(r"\bd-[a-z-]+", drawing))
+    used = set(re.findall(r"\b[ad]-[a-z-]+", drawing))
     head, rest = drawing.split(">", 1)
-    for mine in re.findall(r' (?:data-[a-z0-9]+|tabindex|aria-pressed|role)="[^"]*"', rest):
+    for mine in re.findall(r' (?:data-[a-z0-9-]+|tabindex|aria-pressed|role)="[^"]*"', rest):
         rest = rest.replace(mine, "")
     head = re.sub(r' (?:data-[a-z0-9-]+|class)="[^"]*"', "", head)
     if on_paper:
@@ -59,7 +59,7 @@ def _rules(used: frozenset[str], on_paper: bool) -> str:
     rules = []
     for selectors, body in RULE.findall(css):
         mine = [s for s in selectors.split(",")
-                if re.fullmatch(r"\.d-[a-z-]+(?:\.d-[a-z-]+)?", s) and set(
+                if re.fullmatch(r"\.[ad]-[a-z-]+(?:\.d-[a-z-]+)?", s) and set(
                     s.strip(".").split(".")) <= used]
         if mine:
             body = re.sub(r"var\(--([a-z-]+)\)", lambda m: values.get(m[1], "#000"), body)

@@ -96,7 +96,7 @@ def bring_in(request: Request, file: UploadFile) -> Response:
     shelf: Shelf = request.app.state.shelf
     data, name = file.file.read(), (file.filename or "The file")[:60]
     if data[:2] == b"PK":
-        return RedirectResponse(f"/g/{_with_all(shelf, data, name)}/push", status_code=303)
+        return RedirectResponse(f"/g/{_with_all(shelf, data, name)}/garden", status_code=303)
     if len(data) > LARGEST_BODY:
         return pages.problem(request, 413, "That is too large", f"“{name}” is larger than "
                              f"{LARGEST_BODY // 2**20} MB, the most that a garden's file can be. "
@@ -109,7 +109,7 @@ def bring_in(request: Request, file: UploadFile) -> Response:
     if not text.strip():
         raise BadFile(f"“{name}” is empty. Pick a garden's file, saved here with Export.")
     garden = shelf.add(from_json(text, shelf.library), riding_in(text), "Opened from a file")
-    return RedirectResponse(f"/g/{garden.id}/push", status_code=303)
+    return RedirectResponse(f"/g/{garden.id}/garden", status_code=303)
 
 
 @router.get("/g/{garden_id}/export/everything.zip")

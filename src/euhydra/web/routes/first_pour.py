@@ -53,7 +53,13 @@ async def make(request: Request) -> Response:
     if said.errors:
         return await run_in_threadpool(_page, request, said, shelf, 422)
     garden = await run_in_threadpool(_add, said, shelf)
-    return RedirectResponse(f"/g/{garden.id}/push", status_code=303)
+    day = await run_in_threadpool(_thirstiest, shelf, garden.id)
+    return RedirectResponse(f"/g/{garden.id}/garden?day={day}", status_code=303)
+
+
+def _thirstiest(shelf: Shelf, garden_id: str) -> str:
+    """The middle of the month in which a garden drinks most, which shows it best."""
+    return f"{shelf.take(garden_id).assessment.demand.peak_month + 1:02d}-15"
 
 
 async def _form(request: Request) -> dict[str, str]:

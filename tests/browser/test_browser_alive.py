@@ -1,0 +1,189 @@
+"""The garden on a day: played, stepped and drawn through its year, by hand, by key and by touch."""
+
+import json
+import random
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from drawn import KILN_YARD
+from euhydra.core.assessment.assess import assess
+from euhydra.core.daily.year import TONES, Year, named_years
+from euhydra.core.editing.file import from_json
+from euhydra.core.garden.base import month_day
+
+KILN = "/g/kiln-yard/garden"
+
+
+def ready(page):
+    expect(page.locator("[data-alive]")).to_have_attribute("data-ready", "1")
+
+
+def day_in(page):
+    return re.search(r"day=(\d\d-\d\d)", page.url)[1]
+
+
+def told(page, date):
+    """The words are those of the day."""
+    expect(page.locator("[data-told-date]")).to_have_text(date.replace(" ", "\u00a0"))
+
+
+def test_fifty_states_of_the_picture_are_the_seasons(site, watched, library):
+    """Drawn by the script through the year, some by the server: what stands there is reckoned."""
+    page, dice = watched.page, random.Random(7)
+    a = assess(from_json(KILN_YARD, library), library)
+    for named in ("typical", "dry"):
+        year = Year(a, named_years(a)[named])
+        page.goto(f"{site}{KILN}?year={named}&day=03-01")
+        ready(page)
+        for day in dice.sample(range(365), 25):
+            page.locator("#day").evaluate(
+                "(r, d) => { r.value = d; r.dispatchEvent(new Event('input')) }", day)
+            seen = page.evaluate("""() => ({
+                plots: Object.fromEntries([...document.querySelectorAll("[data-plot]")].map((g) =>
+                    [g.dataset.plot, [g.dataset.tone, document.querySelector(
+                        `[data-share="${g.dataset.plot}"]`)?.textContent]])),
+                stores: Object.fromEntries([...document.querySelectorAll("[data-level]")].map((t) =>
+                    [t.dataset.level, t.textContent])),
+                runs: [...document.querySelectorAll("[data-zone]")].filter((g) =>
+                    getComputedStyle(g.querySelector(".a-runs")).display !== "none").map((g) =>
+                    g.dataset.zone).sort(),
+                tap: document.querySelector("[data-gives=tap]").textContent })""")
+            for p, plot in enumerate(year.plots):
+                tone, share = seen["plots"][plot]
+                assert tone == TONES[year.tone[p, day]]
+                if share:
+                    assert abs(int(share.split("\u00a0")[0]) - 100 * year.left[p, day]) <= 0.51
+            for n, words in seen["stores"].items():
+                level = float(words.split("\u00a0")[0].replace("\u202f", ""))
+                assert abs(level - year.level[int(n), day]) <= 0.51
+            ran = {r.of for r in year.runs_by_day.get(day, ()) if r.litres >= 0.5}
+            floats = {z.id for z in a.garden.zones if not z.timed and sum(
+                year.given[year.plots.index(p), day] for p in z.plots) >= 0.5}
+            assert seen["runs"] == sorted(ran | floats)
+            tap = float(year.tap[day])
+            assert seen["tap"] == (f"{tap:.0f}\u00a0L" if tap >= 0.5 else "shut")
+
+
+def test_it_plays_steps_and_scrubs(site, watched):
+    page = watched.page
+    page.goto(f"{site}{KILN}?day=07-14&year=typical")
+    ready(page)
+    day = page.get_by_label("Day of the year")
+    day.press("ArrowRight")
+    told(page, "15 July")
+    day.press("Shift+ArrowLeft")
+    told(page, "8 July")
+    page.get_by_label("a month", exact=True).check()
+    page.get_by_role("button", name="Play the year").click()
+    expect(page.locator("[data-play]")).to_have_attribute("aria-pressed", "true")
+    expect(page.locator("[data-told-date]")).to_contain_text("August")
+    page.get_by_role("button", name="Play the year").click()
+    expect(page.locator("[data-play]")).to_have_attribute("aria-pressed", "false")
+    strip = page.locator(".strip").bounding_box()
+    page.mouse.move(strip["x"] + strip["width"] * 0.3, strip["y"] + 40)
+    page.mouse.down()
+    page.mouse.move(strip["x"] + strip["width"] * 0.4, strip["y"] + 40, steps=4)
+    page.mouse.up()
+    expect(page.locator("[data-told-date]")).to_contain_text("April")
+    assert day_in(page).startswith("04")
+    head = page.locator("[data-head]").first.get_attribute("transform")
+    page.reload()
+    ready(page)
+    assert page.locator("[data-head]").first.get_attribute("transform") == head
+
+
+def test_by_keys_alone_through_the_year_to_a_thing_and_to_the_cause_and_back(site, watched):
+    page = watched.page
+    page.goto(f"{site}{KILN}?day=07-14&year=typical")
+    ready(page)
+    page.locator("h1").focus()
+    page.keyboard.press("ArrowRight")
+    told(page, "15 July")
+    page.keyboard.press("Space")
+    expect(page.locator("[data-play]")).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("Space")
+    expect(page.locator("[data-play]")).to_have_attribute("aria-pressed", "false")
+    page.goto(f"{site}{KILN}?day=07-14&year=typical")
+    ready(page)
+    page.locator("[data-own=towers]").focus()
+    page.keyboard.press("Enter")
+    own = page.get_by_role("heading", name="Two tower planters")
+    expect(own).to_be_focused()
+    watched.axe()
+    page.keyboard.press("Escape")
+    expect(own).to_have_count(0)
+    expect(page.locator("[data-own=towers]")).to_be_focused()
+    cause = page.locator(".day li", has_text="valve stays shut").get_by_role("link")
+    cause.focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("h1")).to_contain_text("valve will not open")
+    assert day_in(page) == "07-14"
+    page.keyboard.press("g")
+    told(page, "14 July")
+    assert "year=typical" in page.url
+    page.go_back()
+    page.go_back()
+    told(page, "14 July")
+
+
+def test_another_year_keeps_the_day_and_the_numbers_follow(site, watched):
+    page = watched.page
+    page.goto(f"{site}{KILN}?day=09-01")
+    ready(page)
+    page.get_by_label("Year", exact=True).select_option(label="a wet year")
+    expect(page.locator("#day-words .eyebrow")).to_contain_text("of a wet year")
+    told(page, "1 September")
+    ready(page)
+    with page.expect_response(re.compile("garden/day")):
+        page.get_by_label("Day of the year").press("ArrowRight")
+    assert "year=wet" in page.url
+
+
+def test_a_store_on_a_phone_opens_its_own_year(site, held):
+    page = held.page
+    page.goto(f"{site}{KILN}?day=07-14")
+    ready(page)
+    page.locator("[data-own='bank:0']").first.tap()
+    expect(page.get_by_role("heading", name="Barrels")).to_be_visible()
+    held.axe()
+    page.get_by_role("button", name="Close").tap()
+    page.locator("#day-table summary").tap()
+    expect(page.get_by_role("row", name=re.compile("Espalier pears"))).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= page.viewport_size["width"]
+
+
+@pytest.mark.parametrize("units", ["metric", "us"])
+def test_hose_only_pots_have_a_garden_too(site, person, door, units):
+    """From the front door: no store, no roof; a day of theirs, in their units."""
+    door(units)
+    page = person.page
+    person.touch("has_tap", "w_pots")
+    person.way("With the hose")
+    person.pour()
+    page.wait_for_url(re.compile(r"/garden\?day="))
+    ready(page)
+    expect(page.locator("[data-bank]")).to_have_count(0)
+    assert page.locator("[data-plot]").count() == 1
+    words = page.locator("#day-words").inner_text()
+    assert ("gal" in words) == (units == "us")
+    assert not re.search(r"store|barrel", words)
+
+
+def test_the_year_of_sixty_beds_is_small_and_every_day_is_drawn_in_time(site, watched, big_garden):
+    page = watched.page
+    page.goto(f"{site}/")
+    page.locator("#file").set_input_files(big_garden)
+    with page.expect_response(re.compile("garden/year")) as answer:
+        page.get_by_role("button", name="Open").click()
+    ready(page)
+    assert len(answer.value.body()) < 200_000
+    assert len(json.loads(answer.value.text())["left"]) == 60
+    page.get_by_label("Day of the year").press("Shift+ArrowRight")
+    expect(page.locator("[data-plot]")).to_have_count(60)
+
+
+def test_days_as_the_address_names_them():
+    """The script's month-days are the core's."""
+    assert [month_day(d) for d in (0, 58, 59, 364)] == ["01-01", "02-28", "03-01", "12-31"]
