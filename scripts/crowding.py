@@ -27,7 +27,7 @@ def main() -> int:
         for garden in sys.argv[1:] or ["kiln-yard"]:
             for station, views in {"garden": ("",), **VIEWS}.items():
                 for key in (view and view.key for view in views):
-                    page.goto(f"{site}/g/{garden}/{station}?view={key}&day=07-14")
+                    page.goto(f"{site}/g/{garden}/{station}?view={key}{'&day=07-14' * (not key)}")
                     page.wait_for_load_state("networkidle")
                     counts[f"{garden} {station} {key}"] = tuple(page.evaluate(COUNT))
         browser.close()

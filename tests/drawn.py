@@ -8,7 +8,7 @@ from pathlib import Path
 
 from euhydra.core.editing.file import from_json
 from euhydra.data import garden_text
-from euhydra.store.gardens import Gardens
+from euhydra.store.gardens import DEMO_TITLE, Gardens
 
 KILN_YARD = (Path(__file__).parent / "files" / "kiln-yard.json").read_text(encoding="utf-8")
 
@@ -16,4 +16,4 @@ KILN_YARD = (Path(__file__).parent / "files" / "kiln-yard.json").read_text(encod
 def add_drawn(gardens: Gardens) -> None:
     """Keep the three, as the demo keeps its own."""
     for text in (garden_text("balcony"), garden_text("plot-27"), KILN_YARD):
-        gardens.add(from_json(text, gardens.library), "Demo garden")
+        gardens.add(from_json(text, gardens.library), DEMO_TITLE)

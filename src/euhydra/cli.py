@@ -18,7 +18,7 @@ from euhydra.data import garden_log, garden_text, library
 from euhydra.serving import address, gardens_of, passphrase, say_unreadable, serve
 from euhydra.store import backup, going, trouble
 from euhydra.store.database import default_path
-from euhydra.store.gardens import Gardens
+from euhydra.store.gardens import DEMO_TITLE, Gardens
 from euhydra.store.in_use import AlreadyInUse, alone
 from euhydra.store.kept import NoSuchGarden, Unreadable
 from euhydra.store.log import Log
@@ -131,7 +131,7 @@ def add_demo(gardens: Gardens) -> None:
     there = {listed.id for listed in gardens.listed()}
     for name in DEMO_GARDENS:
         if name not in there:
-            gardens.add(from_json(garden_text(name), gardens.library), "Demo garden")
+            gardens.add(from_json(garden_text(name), gardens.library), DEMO_TITLE)
             Log(gardens.database).put(name, demo_log(name))
 
 

@@ -82,14 +82,14 @@ def test_a_file_goes_out_and_comes_in_and_a_large_one_is_refused(site, watched, 
     page = watched.page
     page.goto(site)
     with page.expect_download() as saved:
-        page.get_by_role("link", name="Export Kiln Yard").last.click()
+        watched.unfold(page.get_by_label("Export Kiln Yard", exact=True)).click()
     path = tmp_path / "garden.json"
     saved.value.save_as(path)
     assert json.loads(path.read_text())["format"] == "euhydra-garden"
     page.locator("#file").set_input_files(path)
     page.get_by_role("button", name="Open").click()
     expect(page.locator(".garden-name")).to_have_text("Kiln Yard")
-    assert re.search(r"/g/kiln-yard-\d/push", page.url)
+    assert re.search(r"/g/kiln-yard-\d/garden", page.url)
     page.goto(site)
     large = tmp_path / "large.json"
     large.write_bytes(b" " * (50 * 1024 * 1024))

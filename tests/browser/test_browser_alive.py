@@ -88,10 +88,10 @@ def test_it_plays_steps_and_scrubs(site, watched):
     page.mouse.up()
     expect(page.locator("[data-told-date]")).to_contain_text("April")
     assert day_in(page).startswith("04")
-    head = page.locator("[data-head]").first.get_attribute("transform")
+    head = page.locator("[data-playhead]").first.get_attribute("transform")
     page.reload()
     ready(page)
-    assert page.locator("[data-head]").first.get_attribute("transform") == head
+    assert page.locator("[data-playhead]").first.get_attribute("transform") == head
 
 
 def test_by_keys_alone_through_the_year_to_a_thing_and_to_the_cause_and_back(site, watched):

@@ -30,7 +30,7 @@ function begin(main) {
     const at = (now.day - begins + YEAR) % YEAR;
     range.value = String(at);
     const moved = `translate(${(Number(left) + at * Number(dayWide)).toFixed(2)} 0)`;
-    for (const head of main.querySelectorAll("[data-head]")) head.setAttribute("transform", moved);
+    for (const head of main.querySelectorAll("[data-playhead]")) head.setAttribute("transform", moved);
     dress?.(now.day);
     words(now.day);
   };
@@ -119,12 +119,17 @@ async function tellDay(main, day, signal) {
 
 function put(main, html, at) {
   const place = main.querySelector("#day-words");
-  const open = place.querySelector("details")?.open;
+  const open = [...place.querySelectorAll("details[open]")].map((fold) => fold.id);
   place.innerHTML = html;
-  if (open) place.querySelector("details").open = true;
+  for (const id of open) place.querySelector(`#${id}`)?.setAttribute("open", "");
   const here = new URL(window.location.href);
   here.searchParams.set("day", at);
   window.history.replaceState(null, "", here);
+  for (const file of main.querySelectorAll("[data-of-day]")) {
+    const to = new URL(file.href);
+    to.searchParams.set("day", at);
+    file.href = to.href;
+  }
   const link = document.querySelector(".run [aria-current]");
   link.querySelector("[data-date]").textContent = place.querySelector("[data-told-date]").textContent;
   link.href = here.pathname + here.search;

@@ -32,6 +32,9 @@ def require_garden(db: sqlite3.Connection, garden_id: str) -> None:
         raise NoSuchGarden(garden_id)
 
 
+DEMO_TITLE = "Demo garden"
+
+
 class Gardens:
     """The gardens in a database."""
 
@@ -152,6 +155,15 @@ class Gardens:
                 " FROM change JOIN way ON change.id = way.before_id WHERE steps < ?)"
                 " SELECT title FROM way ORDER BY steps", (garden_id, MOST_TITLES)).fetchall()
         return [row["title"] for row in found]
+
+    def as_it_came(self, garden_id: str, title: str) -> Garden | None:
+        """The garden as it was first kept, where that was under a title; None where it was not."""
+        with self.database.read() as db:
+            first = db.execute("SELECT id, title FROM change WHERE garden_id = ? ORDER BY id"
+                               " LIMIT 1", (garden_id,)).fetchone()
+        if first is None or first["title"] != title:
+            return None
+        return self.at_change(garden_id, first["id"])
 
     @staticmethod
     def unreadable_in(db: sqlite3.Connection, library: Library) -> tuple[str, ...]:

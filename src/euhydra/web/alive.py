@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
@@ -59,11 +60,13 @@ class Alive:
     begins: int
     told: DayWords
     picture: Markup
+    still: Markup
     strip: Markup
     years: list[tuple[str, str, bool]]
     numbers: str
     words: str
     own: str
+    files: tuple[tuple[str, str], ...]
 
 
 def year_asked(a: Assessment, asked: str) -> int:
@@ -104,9 +107,25 @@ def alive(sheet: Sheet, look: Look, on: int) -> Alive:
     query = urlencode({"year": look.year}) if look.year else ""
     return Alive(
         day=day, begins=STARTS[a.demand.shown_from], told=day_words(sheet, look),
-        picture=draw.picture(sheet, year, day), strip=year_strip.strip(sheet, year, day),
+        picture=(drawn := draw.picture(sheet, year, day)), still=_still(drawn),
+        strip=year_strip.strip(sheet, year, day),
         years=_years(a, which, look), numbers=f"{base}/year?{query}&on={on}",
-        words=f"{base}/day?{query}", own=f"{base}/own?{query}")
+        words=f"{base}/day?{query}", own=f"{base}/own?{query}", files=_files(a, look))
+
+
+def _files(a: Assessment, look: Look) -> tuple[tuple[str, str], ...]:
+    """The day and the year as files to show someone."""
+    query = urlencode({"year": look.year, "day": month_day(look.today)})
+    base = f"/g/{a.garden.id}/export"
+    return (("The day as an image", f"{base}/day.png?{query}"),
+            ("The day as a drawing", f"{base}/day.svg?{query}"),
+            ("The year as a film", f"{base}/year.svg?{query}"))
+
+
+def _still(drawn: Markup) -> Markup:
+    """The picture where nothing of it is touched."""
+    plain = re.sub(r' (?:tabindex="0"|role="button"|aria-label="[^"]*")', "", str(drawn))
+    return Markup(plain.replace('role="group"', 'role="img" aria-hidden="true"', 1))  # noqa: S704
 
 
 def _years(a: Assessment, which: int, look: Look) -> list[tuple[str, str, bool]]:

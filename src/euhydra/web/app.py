@@ -29,6 +29,7 @@ from euhydra.web.longwork import LongWork
 from euhydra.web.press import NoPrinter, Press
 from euhydra.web.routes import (
     alive,
+    alive_files,
     build,
     devices,
     door,
@@ -76,7 +77,8 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
     for room in (home, help, door, tokens, safe, first_pour, weather, live, plan, push, devices,
-                 build, keep, outdoors, paper, files, work, outlines, sketch, alive, stations):
+                 build, keep, outdoors, paper, alive_files, files, work, outlines, sketch, alive,
+                 stations):
         app.include_router(room.router)
     app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)

@@ -86,7 +86,8 @@ def top_of(standing: Standing, assessment: Assessment, station: str, title: str,
     return {"garden": garden, "look": look, "kept": standing.kept, "station": station,
             "title": title, "system": garden.units, "run": run_of(assessment, garden.units),
             "run_was": _run_changes(before, assessment, garden.units), "here": look.query(),
-            "date": units.show_date(look.today), "to_garden": day.query(), "trying": trying,
+            "date": units.show_date(look.today) if look.asked_day else "today",
+            "to_garden": day.query(), "trying": trying,
             "rejected": rejected, "asks_undo": asks_undo}
 
 

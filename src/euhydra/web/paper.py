@@ -66,11 +66,12 @@ class DrillTemplate:
 class Written:
     """What the press sets: the ``sheets`` of ``papers/`` that it goes on, and what they tell.
 
-    ``told`` holds text, numbers, lists and mappings only.
+    ``told`` holds text, numbers, lists and mappings only; ``form`` is what is made, "pdf" or "png".
     """
 
     sheets: str
     told: dict[str, Any]
+    form: str = "pdf"
 
 
 def _written(sheets: str, garden: Garden, title: str, **told: Any) -> Written:
@@ -237,6 +238,12 @@ def _neighbour(sheet: Sheet) -> dict[str, Any]:
             "away": f"{AWAY_DAYS} days from {left}. {prove.first_to_fail(sheet, told)}",
             "not_for_drinking": f"The water is not for drinking.{lids}" if _stored(
                 sheet.garden) else ""}
+
+
+def picture(garden: Garden, date: str, head: str, drawing: str) -> Written:
+    """The garden on a day with its words, as one image."""
+    return Written("picture", {"garden": garden.name, "date": date, "head": head,
+                               "picture": {"svg": drawing, "alt": date}}, "png")
 
 
 def labels(assessment: Assessment, at: str) -> Written:

@@ -49,6 +49,7 @@ def places(a: Assessment) -> list[Place]:
 
 def _stations(a: Assessment) -> Iterator[Place]:
     also = dict(table("also.csv"))
+    yield Place("The garden", "on a day", f"/g/{a.garden.id}/garden", also["garden"])
     for key in STATIONS:
         base = f"/g/{a.garden.id}/{key}"
         name = a.station(key).name

@@ -61,6 +61,10 @@ def test_each_sentence_stands_on_its_days_only(years, name):
     assert days_of(year, "day.drank") == set(np.flatnonzero(year.grows.any(axis=0)).tolist())
     floats = year.given[year.season.world.always_on]
     assert days_of(year, "day.let-in") == on(floats.max(axis=0) if len(floats) else np.zeros(365))
+    for day in sorted(days_of(year, "day.let-in"))[::40]:
+        told = next(t for t in day_told(year, day).told if t.rule == "day.let-in")
+        assert told.words.amounts["v"].value == pytest.approx(
+            floats[:, day][floats[:, day] > 0.5].sum())
     snows = days_of(year, "day.snow")
     assert days_of(year, "day.rain") | snows == on(year.rain_mm, 0.04999)
     assert all(year.snow_mm[d] > year.snow_mm[d - 1] for d in snows)

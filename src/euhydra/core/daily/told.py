@@ -30,7 +30,7 @@ class Told:
 
 @dataclass(frozen=True)
 class Day:
-    """A day: one sentence over all, the others in the order of the day, why plots are thirsty."""
+    """A day: one sentence over all, why who is thirsty, then what came and went."""
 
     head: Phrase
     told: tuple[Told, ...]
@@ -41,7 +41,7 @@ def day_told(year: Year, day: int) -> Day:
     """What there is to say of a day of the year, 0 to 364."""
     thirsty = tuple(found for p in range(len(year.plots)) if (found := why(year, p, day)))
     told = tuple(one for rule in RULES.values() for one in rule(year, day))
-    return Day(_head(year, day, thirsty), told + _thirst(year, day, thirsty), thirsty)
+    return Day(_head(year, day, thirsty), _thirst(year, day, thirsty) + told, thirsty)
 
 
 def _thirst(year: Year, day: int, thirsty: tuple[Why, ...]) -> tuple[Told, ...]:
@@ -81,7 +81,7 @@ def _head(year: Year, day: int, thirsty: tuple[Why, ...]) -> Phrase:
 
 def _listed(names: list[str]) -> str:
     if len(names) > 3:
-        return f"{names[0]}, {names[1]} and {len(names) - 2} others"
+        return f"{len(names)} plots"
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
 
 
@@ -140,11 +140,15 @@ def _run_words(year: Year, run: Run) -> Phrase:
 def _let_in(year: Year, day: int) -> list[Told]:
     """What float valves let in through the day."""
     world = year.season.world
-    return [Told("day.let-in", "all day",
-                 say(f"The float valve of {quoted(world.names[p])} lets in {{v}}.",
-                     v=Amount(float(year.given[p, day]), "volume")),
-                 Lead("grow", "wicking", plot=year.plots[p]))
-            for p in np.flatnonzero(world.always_on).tolist() if year.given[p, day] > LEAST_L]
+    open_ = [p for p in np.flatnonzero(world.always_on).tolist()
+             if year.given[p, day] > LEAST_L]
+    if not open_:
+        return []
+    names = _listed([quoted(world.names[p]) for p in open_])
+    return [Told("day.let-in", "all day", say(
+        f"By float valve: {{v}} to {names}.",
+        v=Amount(float(year.given[open_, day].sum()), "volume")),
+        Lead("grow", "wicking", plot=year.plots[open_[0]]))]
 
 
 def _rained(year: Year, day: int) -> list[Told]:

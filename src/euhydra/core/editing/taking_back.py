@@ -28,6 +28,17 @@ class TakeBack:
         return relaid(checked(tree), library, garden)
 
 
+@dataclass(frozen=True)
+class PutBack:
+    """The garden as it once stood, whatever was changed since."""
+
+    then: Garden
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """That garden, in the place of this one."""
+        return relaid(self.then.model_copy(update={"id": garden.id}), library, garden)
+
+
 def _merged(did: Any, old: Any, now: Any, way: _Way, whole: dict[str, Any]) -> Any:
     """A part of the garden as it is now, with what one change did to it put back.
 

@@ -7,7 +7,6 @@ numbers (``web/alive.py``), by the names in ``data-…``.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby, pairwise
 
@@ -33,7 +32,6 @@ TALLEST = 392.0
 ABOVE, BELOW = 22.0, 56.0  # for names, for the levels of stores and the scale
 MOST_PX_M, MOST_VESSELS, LEAST_TOLD_PX = 110.0, 8, 80.0
 LEAST_FIGURE_PX, LEAST_TALL_PX = 40.0, 20.0
-LEAST_OPEN_M = 0.3
 WET_MM = 0.05  # less is a dry day
 CELL_PX, MOST_LEVELS = 12.0, 5
 FLOW_PX = (52.0, 15.0)  # a figure takes so much room
@@ -81,8 +79,7 @@ def picture(sheet: Sheet, year: Year, day: int) -> Markup:
              *_ways(now, frame), *_washes(now, frame),
              *(_thing(now, frame, t) for t in things_ if t.kind not in GROUND),
              svg.el("g", *(words for t in things_ for words in _words(now, frame, t)),
-                    *_flows(now, frame), *_told_levels(sheet, frame, things_), class_="names",
-                    aria_hidden="true")]
+                    *_flows(now, frame), class_="names", aria_hidden="true")]
     return svg.svg(
         WIDTH, frame.height + 26, "The garden on this day", [
             *parts, scale_bar(sheet, frame), _key(frame)],
@@ -114,18 +111,8 @@ def _levels(sheet: Sheet, frame: Frame) -> list[Markup]:
     low, high = float(levels.min()), float(levels.max())
     steps = min(MOST_LEVELS, len(np.unique(levels.round(1))))
     tones = np.minimum(((levels - low) / max(high - low, 1e-9) * steps).astype(int), steps - 1)
-    return [svg.path(_cells(tones == tone), f"a-level a-level-{tone}") for tone in range(steps)]
-
-
-def _told_levels(sheet: Sheet, frame: Frame, things_: Sequence[Placed]) -> list[Markup]:
-    """Each spot height where it was taken, on open ground."""
-    parts = []
-    for spot in sheet.garden.site.spots:
-        at, (x, y) = At(spot.at.x_m, spot.at.y_m), frame.at(spot.at)
-        if not any(t.kind != "path" and t.shape.distance(at) < LEAST_OPEN_M for t in things_):
-            told = sheet.show(spot.level_m, "length")
-            parts.append(svg.text(x + 4, y - 4, told, "d-mute d-halo"))
-    return parts
+    return [svg.path(_cells(tones == tone), f"a-level a-level-{'abcde'[tone]}")
+            for tone in range(steps)]
 
 
 def _cells(on: np.ndarray) -> str:
@@ -172,7 +159,7 @@ def _words(now: Moment, frame: Frame, thing: Placed) -> list[Markup]:
     if isinstance(thing.thing, Store):
         return _store_words(now, frame, thing.thing)
     if thing.kind == "roof":
-        return _roof_words(now, x, y, (thing.bounds[2] - thing.bounds[0]) * frame.scale, thing.name)
+        return _roof_words(now, frame, thing)
     if thing.kind in ("rain-garden", "wet-area"):
         return [svg.text(x + 4, y + 14, thing.name, "d-mute")]
     if thing.path in _tells(now):
@@ -182,10 +169,14 @@ def _words(now: Moment, frame: Frame, thing: Placed) -> list[Markup]:
     return []
 
 
-def _roof_words(now: Moment, x: float, y: float, wide: float, name: str) -> list[Markup]:
+def _roof_words(now: Moment, frame: Frame, thing: Placed) -> list[Markup]:
+    """A roof's name; on the first what the rain is."""
+    x, y = frame.xy(thing.bounds[0], thing.bounds[3])
+    wide, name = (thing.bounds[2] - thing.bounds[0]) * frame.scale, thing.name
+    first = thing.thing.id == now.sheet.garden.roofs[0].id
     told = [svg.text(x + 7, y + 18, svg.clipped(name, max(4, int(wide / 7))),
                      "d-name d-halo-wall")]
-    if wide > LEAST_TOLD_PX:
+    if wide > LEAST_TOLD_PX and first:
         told.append(svg.el("text", rain_words(now), x=x + 7, y=y + 34,
                            class_="d-mute d-halo-wall", data_rain="1"))
     return told

@@ -84,14 +84,16 @@ def months_across(top: float, bottom: float, first: int = 0) -> list[Markup]:
 
 
 def bars(sheet: Sheet, values: NDArray[np.float64], top: float, tall: float, class_: str,
-         name: str, kind: str) -> list[Markup]:
-    """A bar a day, its name on the left with what the tallest stands for."""
+         name: str, kind: str = "") -> list[Markup]:
+    """A bar a day, its name on the left, with what the tallest stands for where a kind is given."""
     most = max(float(values.max()), 1e-9)
     base = top + tall
     d = "".join(f"M{LEFT + i * DAY:.1f} {base:.1f}v{-v / most * tall:.1f}h{DAY}V{base:.1f}Z"
                 for i, v in enumerate(values.tolist()) if v / most * tall > 0.3)
-    return [svg.text(20, top + 14, name, "d-lab"), svg.path(d, class_),
-            svg.text(LEFT - 8, top + 12, sheet.show(most, kind), "d-mute", "end")]
+    parts = [svg.text(20, top + 14, name, "d-lab"), svg.path(d, class_)]
+    if kind:
+        parts.append(svg.text(LEFT - 8, top + 12, sheet.show(most, kind), "d-mute", "end"))
+    return parts
 
 
 def _strip(name: str, fed: NDArray[np.float64], grows: NDArray[np.bool_], y: float

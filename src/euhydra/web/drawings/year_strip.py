@@ -31,11 +31,11 @@ def strip(sheet: Sheet, year: Year, day: int) -> Markup:
         return np.roll(daily, -begins, axis=-1)
 
     y = TOP
-    parts = bars(sheet, shown(year.rain_mm), y, RAIN_TALL, "d-rain", "R rain", "rain")
+    parts = bars(sheet, shown(year.rain_mm), y, RAIN_TALL, "d-rain", "R rain")
     y += RAIN_TALL + 6
     if sheet.garden.stores:
         parts += bars(sheet, shown(year.of(level_l(sheet.assessment))), y, STORED_TALL, "d-pale",
-                      "R stored", "volume")
+                      "R stored")
         y += STORED_TALL + 6
     row = max(min(ROW, ROWS_TALL / max(len(year.plots), 1)), LEAST_ROW)
     ran = _ran(year)
@@ -56,7 +56,7 @@ def playhead(day: int, begins: int, bottom: float) -> Markup:
     """The line where the day is, which the script moves."""
     x = LEFT + (day - begins) % 365 * DAY
     return svg.el("g", svg.path(f"M0 2V{bottom:.1f}", "a-head"),
-                  svg.path("M-6 0h12l-6 8Z", "a-head-top"), data_head="1",
+                  svg.path("M-6 0h12l-6 8Z", "a-head-top"), data_playhead="1",
                   transform=f"translate({x:.2f} 0)")
 
 

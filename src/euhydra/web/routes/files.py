@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
+from typing import Annotated
 
-from fastapi import APIRouter, HTTPException, Request, UploadFile
+from fastapi import APIRouter, Form, HTTPException, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from euhydra.core.assessment.assess import Assessment
@@ -81,12 +82,14 @@ def saved(text: str | bytes, kind: str, name: str) -> Response:
 
 
 @router.post("/g/{garden_id}/copy")
-def variant(request: Request, garden_id: str) -> RedirectResponse:
-    """A copy of the garden to change, beside the garden it came from."""
+def variant(request: Request, garden_id: str, door: Annotated[str, Form(max_length=1)] = ""
+            ) -> RedirectResponse:
+    """A copy of the garden to change, beside the garden it came from; or on the front door."""
     shelf: Shelf = request.app.state.shelf
     a = shelf.take(garden_id).assessment
     made = shelf.copy(a, f"{a.garden.name[:60]}, another way", f"Copied from {a.garden.name}")
-    return RedirectResponse(f"/g/{made.id}/prove?view=variants&other={garden_id}",
+    return RedirectResponse("/" if door else
+                            f"/g/{made.id}/prove?view=variants&other={garden_id}",
                             status_code=303)
 
 

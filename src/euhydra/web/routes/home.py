@@ -1,46 +1,109 @@
-"""The front door: the demo garden beside "Start a garden", and the gardens kept."""
+"""The front door: the gardens as they are today, what is done with them, the way in."""
 
 from __future__ import annotations
 
 import sqlite3
+from dataclasses import dataclass
 from typing import Any
 
 from fastapi import APIRouter, Request
-from fastapi.responses import HTMLResponse, JSONResponse
+from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
 from euhydra import __version__
+from euhydra.core.editing.edits import Edit, SetValue
+from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.file import schema
+from euhydra.core.editing.taking_back import PutBack
+from euhydra.core.editing.trees import EditRefused
+from euhydra.core.parsing import BadEntry
 from euhydra.store import trouble
 from euhydra.store.database import version
-from euhydra.store.kept import Unreadable
+from euhydra.store.gardens import DEMO_TITLE
+from euhydra.store.kept import Listed, Unreadable
 from euhydra.web import pages
-from euhydra.web.drawings import push
-from euhydra.web.fields import Fields
-from euhydra.web.sheet import Sheet
+from euhydra.web.alive import alive
+from euhydra.web.fields import Rejected
+from euhydra.web.garden_page import sheet_of
+from euhydra.web.marks import mark_of
+from euhydra.web.routes.stations import Text, look_of, shelf_of
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter()
 
 
+@dataclass(frozen=True)
+class Door:
+    """A garden on the front door; ``demo`` where it came with the app, ``changed`` since."""
+
+    id: str
+    name: str
+    demo: bool
+    changed: bool
+
+
 @router.get("/", response_class=HTMLResponse)
-def home(request: Request) -> HTMLResponse:
-    """The last changed garden with its Run and section, beside the way in."""
+def home(request: Request, gone: str = "") -> HTMLResponse:
+    """The gardens as they are today, the last changed first, beside the way in.
+
+    ``gone`` is one that was just deleted, which can be put back at once.
+    """
+    return _home(request, gone)
+
+
+def _home(request: Request, gone: str = "", rejected: Rejected | None = None, status: int = 200
+          ) -> HTMLResponse:
     shelf: Shelf = request.app.state.shelf
     found = shelf.gardens.database.trouble
     try:
-        gardens = shelf.gardens.listed()
+        gardens, deleted = shelf.gardens.listed(), shelf.gardens.gone()
     except sqlite3.Error as error:
-        gardens, found = [], found or trouble.of(error)
-    context: dict[str, Any] = {"gardens": gardens, "first": None, "trouble": found}
+        gardens, deleted, found = [], [], found or trouble.of(error)
+    context: dict[str, Any] = {
+        "gardens": [_at_the_door(shelf, g) for g in gardens], "first": None, "trouble": found,
+        "gone": next((g for g in deleted if g.id == gone), None), "rejected": rejected}
     standing = _first_that_opens(shelf, [g.id for g in gardens])
     if standing:
-        garden = standing.garden
-        context |= {
-            "first": garden, "run": pages.run_of(standing.assessment, garden.units),
-            "verdict": standing.assessment.station("push").verdict.show(garden.units),
-            "drawing": push.draw(Sheet(standing.assessment, Fields(garden, shelf.library)),
-                                    still=True)}
-    return pages.templates.TemplateResponse(request, "home.html", context)
+        look = look_of(request)
+        context |= {"first": standing.garden,
+                    "now": alive(sheet_of(standing), look, standing.kept.change)}
+    return pages.templates.TemplateResponse(request, "home.html", context, status_code=status)
+
+
+def _at_the_door(shelf: Shelf, listed: Listed) -> Door:
+    first = shelf.gardens.as_it_came(listed.id, DEMO_TITLE)
+    try:
+        changed = first is not None and shelf.gardens.load(listed.id).garden != first
+    except Unreadable:
+        changed = first is not None
+    return Door(listed.id, listed.name, first is not None, changed)
+
+
+@router.post("/g/{garden_id}/rename")
+def rename(request: Request, garden_id: str, typed: Text = "") -> Response:
+    """Call a garden something else."""
+    def make(standing: Standing) -> tuple[Edit, str]:
+        name = parse_for(measure_at(standing.garden, "name"), typed, standing.garden.units)
+        return SetValue("name", name), f"Called {name}"[:120]
+
+    try:
+        shelf_of(request).edit(garden_id, make, by=mark_of(request))
+    except (BadEntry, EditRefused) as error:
+        why = error.why if isinstance(error, BadEntry) else str(error)
+        return _home(request, rejected=Rejected(garden_id, typed, why), status=422)
+    return RedirectResponse("/", status_code=303)
+
+
+@router.post("/g/{garden_id}/as-it-came")
+def as_it_came(request: Request, garden_id: str) -> RedirectResponse:
+    """Put a demo garden back as it was, as one change that can be undone."""
+    def make(standing: Standing) -> tuple[Edit, str]:
+        first = shelf_of(request).gardens.as_it_came(garden_id, DEMO_TITLE)
+        if first is None:
+            raise EditRefused("How this garden first was is not kept here any more.")
+        return PutBack(first), "Put back as it came"
+
+    shelf_of(request).edit(garden_id, make, by=mark_of(request))
+    return RedirectResponse("/", status_code=303)
 
 
 def _first_that_opens(shelf: Shelf, ids: list[str]) -> Standing | None:

@@ -6,8 +6,9 @@ import datetime as dt
 import sqlite3
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Annotated
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Form, Request
 from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse
 from starlette.exceptions import HTTPException
 
@@ -21,6 +22,7 @@ from euhydra.web import pages
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
+FromDoor = Annotated[str, Form(max_length=1)]  # where one returns to
 
 
 @dataclass(frozen=True)
@@ -106,17 +108,18 @@ def file(request: Request) -> FileResponse:
 
 
 @router.post("/g/{garden_id}/delete")
-def delete(request: Request, garden_id: str) -> RedirectResponse:
+def delete(request: Request, garden_id: str, door: FromDoor = "") -> RedirectResponse:
     """Delete a garden; it can be put back for a month."""
     going.delete(_database(request), garden_id, dt.datetime.now(dt.UTC))
-    return RedirectResponse("/safe?done=deleted#gone", status_code=303)
+    return RedirectResponse(f"/?gone={garden_id}" if door else "/safe?done=deleted#gone",
+                            status_code=303)
 
 
 @router.post("/g/{garden_id}/back")
-def put_back(request: Request, garden_id: str) -> RedirectResponse:
+def put_back(request: Request, garden_id: str, door: FromDoor = "") -> RedirectResponse:
     """Put a deleted garden back."""
     going.delete(_database(request), garden_id, dt.datetime.now(dt.UTC), back=True)
-    return RedirectResponse("/safe?done=back", status_code=303)
+    return RedirectResponse("/" if door else "/safe?done=back", status_code=303)
 
 
 @router.post("/g/{garden_id}/prune")

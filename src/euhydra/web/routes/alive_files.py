@@ -1,0 +1,68 @@
+"""The garden on a day as a file: SVG, PNG; a year as an animated SVG; small, for the front door."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request
+from fastapi.responses import Response
+
+from euhydra.core.daily.year import Year
+from euhydra.core.garden.base import month_day
+from euhydra.web import paper
+from euhydra.web.alive import day_words, year_asked
+from euhydra.web.drawings import alive as draw
+from euhydra.web.drawings import film
+from euhydra.web.drawings.standalone import standing_alone
+from euhydra.web.garden_page import sheet_of
+from euhydra.web.press import Press
+from euhydra.web.routes.files import saved
+from euhydra.web.routes.stations import look_of, shelf_of
+
+router = APIRouter(prefix="/g/{garden_id}")
+GROUND = "svg{font-family:sans-serif;background:#f2f0e6}"
+SVG = "image/svg+xml"
+
+
+def drawn(request: Request, garden_id: str) -> str:
+    """The picture of the day asked for, standing alone."""
+    sheet, look = sheet_of(shelf_of(request).take(garden_id)), look_of(request)
+    year = Year(sheet.assessment, year_asked(sheet.assessment, look.year))
+    return standing_alone(str(draw.picture(sheet, year, look.today)), GROUND)
+
+
+@router.get("/garden/small.svg")
+def small(request: Request, garden_id: str) -> Response:
+    """The picture for where gardens stand beside each other; kept until the garden changes."""
+    return Response(drawn(request, garden_id), media_type=SVG,
+                    headers={"Cache-Control": "private, max-age=600"})
+
+
+@router.get("/export/day.svg")
+def day_svg(request: Request, garden_id: str) -> Response:
+    """The day's picture as a drawing."""
+    return saved(drawn(request, garden_id), SVG, f"{garden_id}-{_at(request)}.svg")
+
+
+@router.get("/export/day.png")
+async def day_png(request: Request, garden_id: str) -> Response:
+    """The day's picture with its words, as an image to send."""
+    def page() -> paper.Written:
+        sheet, look = sheet_of(shelf_of(request).take(garden_id)), look_of(request)
+        told = day_words(sheet, look)
+        return paper.picture(sheet.garden, f"{told.date} of {told.of_year}", told.head,
+                             drawn(request, garden_id))
+
+    press: Press = request.app.state.press
+    made = await press.pdf(page, request.is_disconnected)
+    return saved(made, "image/png", f"{garden_id}-{_at(request)}.png")
+
+
+@router.get("/export/year.svg")
+def year_svg(request: Request, garden_id: str) -> Response:
+    """A year of the garden as a drawing that plays by itself, silent."""
+    sheet, look = sheet_of(shelf_of(request).take(garden_id)), look_of(request)
+    year = Year(sheet.assessment, year_asked(sheet.assessment, look.year))
+    return saved(film.film(sheet, year), SVG, f"{garden_id}-year.svg")
+
+
+def _at(request: Request) -> str:
+    return month_day(look_of(request).today)
