@@ -187,3 +187,28 @@ def test_the_year_of_sixty_beds_is_small_and_every_day_is_drawn_in_time(site, wa
 def test_days_as_the_address_names_them():
     """The script's month-days are the core's."""
     assert [month_day(d) for d in (0, 58, 59, 364)] == ["01-01", "02-28", "03-01", "12-31"]
+
+
+def test_gardens_are_renamed_copied_deleted_and_put_back_at_the_front_door(site, watched):
+    page = watched.page
+    page.goto(f"{site}/")
+    card = page.locator(".doors > li", has_text="Plot 27").first
+    expect(card.locator("img")).to_be_visible()
+    card.locator("summary").click()
+    watched.axe()
+    card.get_by_label("Called").fill("Steps")
+    card.get_by_role("button", name="Rename").click()
+    card = page.locator(".doors > li", has_text="Steps").first
+    card.locator("summary").click()
+    card.get_by_role("button", name="Copy Steps").click()
+    copied = page.locator(".doors > li", has_text="Steps, another way")
+    copied.locator("summary").click()
+    copied.get_by_role("button", name="Delete").click()
+    expect(page.locator(".said")).to_contain_text("Steps, another way was deleted")
+    expect(copied).to_have_count(0)
+    page.get_by_role("button", name="Put it back").click()
+    expect(copied).to_have_count(1)
+    card = page.locator(".doors > li").filter(has=page.get_by_text("Steps", exact=True))
+    card.locator("summary").click()
+    card.get_by_role("button", name="Put Steps back as it came").click()
+    expect(page.locator(".doors b", has_text="Plot 27").first).to_be_visible()

@@ -92,7 +92,9 @@ def _stores_last(year: Year, day: int) -> Phrase:
     held = float(year.level[:, day].sum())
     filled_in = float(year.tap[day] + year.well[day])
     if world.stored.any() and held < DRY * world.size.sum() and filled_in > LEAST_L:
-        return say(" The stores are dry; tap or well fills in.")
+        both = " and ".join(name for name, gave in (("tap", year.tap), ("well", year.well))
+                            if gave[day] > LEAST_L)
+        return say(f" The stores are dry; the {both} fill{'' if ' ' in both else 's'} in.")
     days = dry_without_rain(year, day)
     if days is None or days > SOON:
         return NONE

@@ -350,6 +350,10 @@ def _flows(now: Moment, frame: Frame) -> list[Markup]:
     parts: list[Markup] = []
     taken = [(x - 20, y + by) for store in now.sheet.garden.stores
              for x, y in [frame.at(store.at)] for by in (38, 52)]
+    for plot in placement.placed(now.sheet.garden):
+        if plot_of(now, plot):
+            x0, y0, x1, _ = _box(frame, plot)
+            taken += [(x, y0 + 2) for x in np.arange(x0, x1, FLOW_PX[0] / 2).tolist()]
     for zone in now.sheet.garden.zones:
         lines = [frame.places([(p.x_m, p.y_m) for p in line.course])
                  for line in now.sheet.garden.lines if line.zone == zone.id and not line.plot]
