@@ -9,7 +9,8 @@ from served import BENCH, CHROMIUM, FLAGS, PHONE, served
 KILN, PLOT = "/g/kiln-yard", "/g/plot-27"
 POURED = "/first-pour?has_roof=on&has_tap=on&w_beds=on&w_pots=on&today=can"
 SHOTS = [
-    ("home", "/?day=06-20", BENCH), ("garden", f"{KILN}/garden?day=06-20", BENCH), ("first-pour", POURED, BENCH), ("place", f"{KILN}/place", BENCH),
+    ("home", "/?day=06-20", BENCH), ("garden", f"{KILN}/garden?day=06-20", BENCH),
+    ("first-pour", POURED, BENCH), ("place", f"{KILN}/place", BENCH),
     ("catch", f"{KILN}/catch", BENCH), ("catch-storm", f"{PLOT}/catch?view=storm", BENCH),
     ("store", f"{PLOT}/store", BENCH),
     ("grow", f"{KILN}/grow", BENCH),

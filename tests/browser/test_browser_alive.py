@@ -212,3 +212,33 @@ def test_gardens_are_renamed_copied_deleted_and_put_back_at_the_front_door(site,
     card.locator("summary").click()
     card.get_by_role("button", name="Put Steps back as it came").click()
     expect(page.locator(".doors b", has_text="Plot 27").first).to_be_visible()
+
+
+def test_a_copy_and_its_model_go_by_one_playhead(site, watched):
+    page = watched.page
+    page.goto(f"{site}/g/plot-27/prove?view=variants")
+    page.get_by_role("button", name="Copy this garden to change it").click()
+    page.wait_for_url(re.compile(r"/g/plot-27-another-way[^/]*/prove"))
+    copied = re.search(r"/g/([^/]+)/", page.url)[1]
+    page.request.post(f"{site}/g/{copied}/edit", headers={"Origin": site},
+                      form={"path": "stores/blue/count", "typed": "9"})
+    page.goto(f"{site}/g/{copied}/garden?day=04-01")
+    ready(page)
+    page.get_by_label("Beside", exact=True).select_option(label="beside Plot 27")
+    expect(page.locator("[data-picture]")).to_have_count(2)
+    ready(page)
+    watched.axe()
+    heads = page.locator("[data-playhead]")
+    expect(heads).to_have_count(2)
+    differs, day = page.locator(".differs"), page.get_by_label("Day of the year")
+    for _ in range(30):
+        day.press("Shift+ArrowRight")
+        if differs.count():
+            break
+    assert differs.count() % 2 == 0
+    assert differs.count() > 0
+    assert len(set(heads.evaluate_all("all => all.map((h) => h.getAttribute('transform'))"))) == 1
+    expect(page.get_by_role("region", name="Beside Plot 27")).to_contain_text("here")
+    assert page.evaluate("""() => {
+        const ids = [...document.querySelectorAll("[id]")].map((e) => e.id);
+        return ids.length === new Set(ids).size }""")

@@ -19,11 +19,11 @@ function begin(main) {
   const gone = new AbortController();
   const range = main.querySelector("#day");
   const { left, dayWide } = main.querySelector("[data-strip]").dataset;
-  const drawn = main.querySelector("[data-picture]");
+  const gardens = [...main.querySelectorAll("[data-numbers]")];
   const begins = Number(main.dataset.begins);
   const now = { day: Number(main.dataset.day), playing: false };
   const words = latest(async (day) => tellDay(main, day, gone.signal));
-  let dress = null;
+  const dress = [];
 
   const show = (day) => {
     now.day = (day + YEAR) % YEAR;
@@ -31,19 +31,20 @@ function begin(main) {
     range.value = String(at);
     const moved = `translate(${(Number(left) + at * Number(dayWide)).toFixed(2)} 0)`;
     for (const head of main.querySelectorAll("[data-playhead]")) head.setAttribute("transform", moved);
-    dress?.(now.day);
+    for (const set of dress) set(now.day);
+    markDifferences(gardens);
     words(now.day);
   };
-  const load = async () => {
-    const answer = await fetch(main.dataset.numbers, { credentials: "same-origin", signal: gone.signal });
+  const load = async (garden) => {
+    const answer = await fetch(garden.dataset.numbers, { credentials: "same-origin", signal: gone.signal });
     if (!answer.ok) return;
     const year = await answer.json();
-    const set = picture(drawn);
-    dress = (day) => set(year, day);
-    main.dataset.ready = "1";
-    dress(now.day);
+    const set = picture(garden.querySelector("[data-picture]"));
+    dress.push((day) => set(year, day));
+    if (dress.length === gardens.length) main.dataset.ready = "1";
+    show(now.day);
   };
-  load().catch(() => {}); // without it the day stands as the server drew it
+  for (const garden of gardens) load(garden).catch(() => {}); // without it the day stands as it came
 
   const play = player(main, now, show);
   startOwn(main, () => now.day, gone.signal);
@@ -55,6 +56,19 @@ function begin(main) {
     play.halt();
     gone.abort();
   };
+}
+
+// Of two gardens, the plots that both have and that stand otherwise.
+/** @param {any[]} gardens one, or two */
+function markDifferences(gardens) {
+  const [mine, theirs] = gardens;
+  if (!theirs) return;
+  for (const plot of mine.querySelectorAll("[data-plot]")) {
+    const other = theirs.querySelector(`[data-plot="${plot.dataset.plot}"]`);
+    if (!other) continue;
+    for (const each of [plot, other])
+      each.classList.toggle("differs", plot.dataset.tone !== other.dataset.tone);
+  }
 }
 
 // Plays at so many days a second; each frame shows the day that is then.
@@ -131,6 +145,8 @@ function put(main, html, at) {
     file.href = to.href;
   }
   const link = document.querySelector(".run [aria-current]");
-  link.querySelector("[data-date]").textContent = place.querySelector("[data-told-date]").textContent;
+  const date = place.querySelector("[data-told-date]").textContent;
+  link.querySelector("[data-date]").textContent = date;
+  main.querySelector("#day").setAttribute("aria-valuetext", date);
   link.href = here.pathname + here.search;
 }

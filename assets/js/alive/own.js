@@ -12,7 +12,7 @@ export function startOwn(main, dayNow, signal) {
     opened = null;
   };
   const open = async (thing) => {
-    const address = new URL(main.dataset.own, window.location.href);
+    const address = new URL(thing.closest("[data-own-at]").dataset.ownAt, window.location.href);
     address.searchParams.set("of", thing.dataset.own);
     address.searchParams.set("day", monthDay(dayNow()));
     const answer = await fetch(address, { credentials: "same-origin", signal });

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 from urllib.parse import urlencode
 
@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from euhydra.core import units
 from euhydra.core.assessment.assess import Assessment
+from euhydra.core.daily.beside import differences, same_year
 from euhydra.core.daily.thirst import Lead
 from euhydra.core.daily.told import Told, day_told
 from euhydra.core.daily.year import LEAST_L, TONES, Year, named_years
@@ -39,13 +40,30 @@ class Sentence:
 
 @dataclass(frozen=True)
 class DayWords:
-    """A day in words, and the picture as a table: what, how it stands, left, came."""
+    """A day in words, and the picture as a table: what, how it stands, left, came.
+
+    ``beside`` is what differs from another garden, ``other`` what that is called.
+    """
 
     date: str
     of_year: str
     head: str
     sentences: list[Sentence]
     rows: list[tuple[str, str, str, str]]
+    other: str
+    beside: list[str]
+
+
+@dataclass(frozen=True)
+class Other:
+    """Another garden on the same playhead: its picture and its year, where its numbers are."""
+
+    id: str
+    name: str
+    picture: Markup
+    strip: Markup
+    numbers: str
+    own: str
 
 
 @dataclass(frozen=True)
@@ -53,7 +71,8 @@ class Alive:
     """What the page of a garden on a day shows.
 
     ``years`` are those to choose from as (address, words, chosen); ``numbers``, ``words`` and
-    ``own`` where the script asks for the year's numbers, a day's words, a thing's own year.
+    ``own`` where the script asks for the year's numbers, a day's words, a thing's own year;
+    ``others`` the gardens that it may stand beside, ``other`` the one that it does.
     """
 
     day: int
@@ -67,6 +86,8 @@ class Alive:
     words: str
     own: str
     files: tuple[tuple[str, str], ...]
+    others: list[tuple[str, str, bool]]
+    other: Other | None
 
 
 def year_asked(a: Assessment, asked: str) -> int:
@@ -93,9 +114,12 @@ def day_words(sheet: Sheet, look: Look) -> DayWords:
     which = year_asked(a, look.year)
     year, day = Year(a, which), look.today
     told = day_told(year, day)
-    return DayWords(units.show_date(day), words_of(a, which, look.year),
-                    told.head.show(sheet.system), [_sentence(a, one, look) for one in told.told],
-                    _rows(sheet, year, day))
+    theirs = same_year(year, Year(sheet.other, 0)) if sheet.other else None
+    return DayWords(
+        units.show_date(day), words_of(a, which, look.year), told.head.show(sheet.system),
+        [_sentence(a, one, look) for one in told.told], _rows(sheet, year, day),
+        sheet.other.garden.name if sheet.other else "",
+        [d.words.show(sheet.system) for d in differences(year, theirs, day)] if theirs else [])
 
 
 def alive(sheet: Sheet, look: Look, on: int) -> Alive:
@@ -104,13 +128,38 @@ def alive(sheet: Sheet, look: Look, on: int) -> Alive:
     which = year_asked(a, look.year)
     year = Year(a, which)
     base = f"/g/{a.garden.id}/garden"
-    query = urlencode({"year": look.year}) if look.year else ""
+    query = urlencode({k: v for k, v in (("year", look.year), ("other", look.other)) if v})
+    other = _other(sheet, year, look) if sheet.other else None
     return Alive(
-        day=day, begins=STARTS[a.demand.shown_from], told=day_words(sheet, look),
+        day=day, other=other, others=_others(sheet, look),
+        begins=STARTS[a.demand.shown_from], told=day_words(sheet, look),
         picture=(drawn := draw.picture(sheet, year, day)), still=_still(drawn),
         strip=year_strip.strip(sheet, year, day),
         years=_years(a, which, look), numbers=f"{base}/year?{query}&on={on}",
         words=f"{base}/day?{query}", own=f"{base}/own?{query}", files=_files(a, look))
+
+
+def _other(sheet: Sheet, year: Year, look: Look) -> Other:
+    """The other garden in this one's units, in the same year."""
+    assert sheet.other is not None  # noqa: S101  asked before
+    theirs = same_year(year, Year(sheet.other, 0))
+    shown = replace(sheet, assessment=sheet.other, other=None, units=sheet.system)
+    base = f"/g/{sheet.other.garden.id}/garden"
+    query = urlencode({"year": str(theirs.which + 1), "units": sheet.system})
+    return Other(sheet.other.garden.id, sheet.other.garden.name,
+                 draw.picture(shown, theirs, look.today),
+                 year_strip.strip(shown, theirs, look.today), f"{base}/year?{query}",
+                 f"{base}/own?{query}")
+
+
+def _others(sheet: Sheet, look: Look) -> list[tuple[str, str, bool]]:
+    """The gardens to stand beside, first none, as (address, words, chosen)."""
+    asked = {"year": look.year, "day": month_day(look.today)}
+    base = f"/g/{sheet.garden.id}/garden?"
+    picked = sheet.other.garden.id if sheet.other else ""
+    return [(base + urlencode({k: v for k, v in (asked | {"other": key}).items() if v}), words,
+             key == picked) for key, words in (("", "alone"), *(
+                 (key, f"beside {name}") for key, name in sheet.gardens))]
 
 
 def _files(a: Assessment, look: Look) -> tuple[tuple[str, str], ...]:
@@ -135,7 +184,8 @@ def _years(a: Assessment, which: int, look: Look) -> list[tuple[str, str, bool]]
     base = f"/g/{a.garden.id}/garden?"
 
     def address(year: str) -> str:
-        return base + urlencode({"year": year, "day": at})
+        beside = {"other": look.other} if look.other else {}
+        return base + urlencode({"year": year, "day": at} | beside)
 
     chosen = look.year or "typical"
     return [*((address(name), f"a {name} year", by_name and chosen == name) for name in named),

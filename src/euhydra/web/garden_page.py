@@ -14,6 +14,7 @@ from euhydra.web.fields import Fields
 from euhydra.web.look import Look
 from euhydra.web.marks import marked
 from euhydra.web.sheet import Sheet
+from euhydra.web.sheets import gardens_beside
 from euhydra.web.shelf import Standing
 
 NAME = "The garden"
@@ -31,7 +32,7 @@ def garden_page(request: Request, standing: Standing, look: Look, *,
     """The whole page, or its inside alone when the page's own script asks."""
     shown = GardenPage(
         **pages.top_of(standing, standing.assessment, "garden", NAME, look, asks_undo=asks_undo),
-        now=alive(sheet_of(standing), look, standing.kept.change))
+        now=alive(sheet_of(request, standing, look), look, standing.kept.change))
     name = "_garden.html" if request.headers.get("x-fragment") else "garden.html"
     answer = pages.templates.TemplateResponse(request, name, dict(vars(shown)),
                                               status_code=status)
@@ -39,7 +40,10 @@ def garden_page(request: Request, standing: Standing, look: Look, *,
     return answer
 
 
-def sheet_of(standing: Standing) -> Sheet:
+def sheet_of(request: Request, standing: Standing, look: Look) -> Sheet:
     """What the drawings of the garden are given."""
     a = standing.assessment
-    return Sheet(a, Fields(a.garden, a.library))
+    system = request.query_params.get("units")
+    return Sheet(a, Fields(a.garden, a.library),
+                 units="us" if system == "us" else "metric" if system == "metric" else None,
+                 **gardens_beside(request.app.state, standing, look))

@@ -50,6 +50,7 @@ class Sheet:
     at: str = "http://localhost"
     photos: frozenset[str] = frozenset()
     quick: bool = False
+    units: System | None = None
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""
@@ -76,8 +77,8 @@ class Sheet:
 
     @property
     def system(self) -> System:
-        """The units shown."""
-        return self.garden.units
+        """The units shown: the garden's, where no others are asked for."""
+        return self.units or self.garden.units
 
     @property
     def chosen_store(self) -> Store:

@@ -57,7 +57,7 @@ def standing_there(garden: Garden, picked: tuple[str, ...]) -> tuple[str, ...]:
                  or any(path.startswith(row) for row in rows))
 
 
-def _gardens(state: State, standing: Standing, look: Look) -> dict[str, Any]:
+def gardens_beside(state: State, standing: Standing, look: Look) -> dict[str, Any]:
     """The other gardens that there are, and the one to compare with, where it opens."""
     others = tuple((g.id, g.name) for g in state.shelf.gardens.listed()
                    if g.id != standing.garden.id)
@@ -71,7 +71,7 @@ def _gardens(state: State, standing: Standing, look: Look) -> dict[str, Any]:
 
 # By what a view calls it: fields of its sheet.
 BESIDE: Mapping[str, Callable[[State, Standing, Look], dict[str, Any]]] = {
-    "gardens": _gardens,
+    "gardens": gardens_beside,
     "reading": lambda state, standing, look: {
         "reading": reading_of(state.shelf, standing, look.read)},
     "bench": lambda state, standing, _: {"bench": state.benches.of(standing)},

@@ -275,8 +275,9 @@ def _store(now: Moment, frame: Frame, store: Store) -> Markup:
     share = min(level / bank.usable_l, 1.0) if bank.usable_l > 0 else 0.0
     left, x, y, size = _row_of(frame, store)
     disc = storage.SHAPES[store.shape].seen == "disc"
+    key = f"v-{now.sheet.garden.id}-{store.id}"  # of two gardens on a page each has its own
     return svg.el(
-        "g", *(_vessel(x - i * size * 1.08, y, size, share, f"v-{store.id}-{i}", disc=disc)
+        "g", *(_vessel(x - i * size * 1.08, y, size, share, f"{key}-{i}", disc=disc)
                for i in range(min(store.count, MOST_VESSELS))),
         svg.rect(left, y - size / 2, x + size / 2 - left, size, "d-grip"), class_="a-store",
         data_bank=str(n), data_own=f"bank:{n}", tabindex="0", role="button",

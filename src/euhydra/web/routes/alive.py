@@ -27,7 +27,7 @@ def day(request: Request, garden_id: str) -> HTMLResponse:
     """What there is to say of a day."""
     standing, look = shelf_of(request).take(garden_id), look_of(request)
     return pages.templates.TemplateResponse(request, "_day.html", {
-        "told": day_words(sheet_of(standing), look)})
+        "told": day_words(sheet_of(request, standing, look), look)})
 
 
 @router.get("/year")
@@ -35,15 +35,15 @@ def year(request: Request, garden_id: str) -> JSONResponse:
     """A year in numbers, for the script; the same until the garden is changed."""
     standing, look = shelf_of(request).take(garden_id), look_of(request)
     a = standing.assessment
-    return JSONResponse(numbers(sheet_of(standing), Year(a, year_asked(a, look.year))),
-                        headers={"Cache-Control": f"private, max-age={KEPT_S}"})
+    told = numbers(sheet_of(request, standing, look), Year(a, year_asked(a, look.year)))
+    return JSONResponse(told, headers={"Cache-Control": f"private, max-age={KEPT_S}"})
 
 
 @router.get("/own", response_class=HTMLResponse)
 def own(request: Request, garden_id: str, of: str = "") -> HTMLResponse:
     """One thing's own year, to stand under the same playhead."""
-    standing = shelf_of(request).take(garden_id)
-    found = own_year(sheet_of(standing), look_of(request), of[:200])
+    standing, look = shelf_of(request).take(garden_id), look_of(request)
+    found = own_year(sheet_of(request, standing, look), look, of[:200])
     if found is None:
         raise HTTPException(404)
     return pages.templates.TemplateResponse(request, "_own_year.html", {"own": found})

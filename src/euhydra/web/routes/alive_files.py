@@ -13,9 +13,11 @@ from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import film
 from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.garden_page import sheet_of
+from euhydra.web.look import Look
 from euhydra.web.press import Press
 from euhydra.web.routes.files import saved
 from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.sheet import Sheet
 
 router = APIRouter(prefix="/g/{garden_id}")
 GROUND = "svg{font-family:sans-serif;background:#f2f0e6}"
@@ -24,7 +26,7 @@ SVG = "image/svg+xml"
 
 def drawn(request: Request, garden_id: str) -> str:
     """The picture of the day asked for, standing alone."""
-    sheet, look = sheet_of(shelf_of(request).take(garden_id)), look_of(request)
+    sheet, look = _asked(request, garden_id)
     year = Year(sheet.assessment, year_asked(sheet.assessment, look.year))
     return standing_alone(str(draw.picture(sheet, year, look.today)), GROUND)
 
@@ -46,7 +48,7 @@ def day_svg(request: Request, garden_id: str) -> Response:
 async def day_png(request: Request, garden_id: str) -> Response:
     """The day's picture with its words, as an image to send."""
     def page() -> paper.Written:
-        sheet, look = sheet_of(shelf_of(request).take(garden_id)), look_of(request)
+        sheet, look = _asked(request, garden_id)
         told = day_words(sheet, look)
         return paper.picture(sheet.garden, f"{told.date} of {told.of_year}", told.head,
                              drawn(request, garden_id))
@@ -59,10 +61,16 @@ async def day_png(request: Request, garden_id: str) -> Response:
 @router.get("/export/year.svg")
 def year_svg(request: Request, garden_id: str) -> Response:
     """A year of the garden as a drawing that plays by itself, silent."""
-    sheet, look = sheet_of(shelf_of(request).take(garden_id)), look_of(request)
+    sheet, look = _asked(request, garden_id)
     year = Year(sheet.assessment, year_asked(sheet.assessment, look.year))
     return saved(film.film(sheet, year), SVG, f"{garden_id}-year.svg")
 
 
 def _at(request: Request) -> str:
     return month_day(look_of(request).today)
+
+
+def _asked(request: Request, garden_id: str) -> tuple[Sheet, Look]:
+    """The garden asked for, and how to look at it."""
+    look = look_of(request)
+    return sheet_of(request, shelf_of(request).take(garden_id), look), look

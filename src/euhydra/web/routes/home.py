@@ -65,7 +65,7 @@ def _home(request: Request, gone: str = "", rejected: Rejected | None = None, st
     if standing:
         look = look_of(request)
         context |= {"first": standing.garden,
-                    "now": alive(sheet_of(standing), look, standing.kept.change)}
+                    "now": alive(sheet_of(request, standing, look), look, standing.kept.change)}
     return pages.templates.TemplateResponse(request, "home.html", context, status_code=status)
 
 
