@@ -12,6 +12,7 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.daily.year import TONES, Year, named_years
 from euhydra.core.editing.file import from_json
 from euhydra.core.garden.base import month_day
+from mornings import stand_still
 
 KILN = "/g/kiln-yard/garden"
 
@@ -242,3 +243,16 @@ def test_a_copy_and_its_model_go_by_one_playhead(site, watched):
     assert page.evaluate("""() => {
         const ids = [...document.querySelectorAll("[id]")].map((e) => e.id);
         return ids.length === new Set(ids).size }""")
+
+
+def test_this_morning_is_read_on_a_phone_and_leads_to_the_dip(site, held, monkeypatch):
+    stand_still(monkeypatch)
+    page = held.page
+    page.goto(f"{site}/g/plot-27/garden")
+    ready(page)
+    held.axe()
+    assert "day=" not in page.url
+    level = page.locator("[data-level='0']").text_content()
+    expect(page.locator("#day-words")).to_contain_text(level)
+    page.get_by_role("link", name=re.compile("^Dip")).first.tap()
+    expect(page.get_by_label("depth of water in the barrel")).to_be_visible()

@@ -41,8 +41,9 @@ function begin(main) {
     const year = await answer.json();
     const set = picture(garden.querySelector("[data-picture]"));
     dress.push((day) => set(year, day));
+    if (!main.dataset.thisMorning) set(year, now.day); // this morning is as the log has it
+    markDifferences(gardens);
     if (dress.length === gardens.length) main.dataset.ready = "1";
-    show(now.day);
   };
   for (const garden of gardens) load(garden).catch(() => {}); // without it the day stands as it came
 

@@ -19,6 +19,8 @@ from euhydra.core.daily.thirst import Lead
 from euhydra.core.daily.told import Told, day_told
 from euhydra.core.daily.year import LEAST_L, TONES, Year, named_years
 from euhydra.core.garden.base import month_day
+from euhydra.core.log.now import this_year
+from euhydra.core.log.today import today_told
 from euhydra.core.stations.place import year_name
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import own_year as draw_own
@@ -88,6 +90,37 @@ class Alive:
     files: tuple[tuple[str, str], ...]
     others: list[tuple[str, str, bool]]
     other: Other | None
+    today: Morning | None
+
+
+@dataclass(frozen=True)
+class Morning:
+    """Today: how long the water lasts, what that goes by, what to do as (what, why, address).
+
+    ``typical`` is the address of the day in the year that is looked at.
+    """
+
+    date: str
+    head: str
+    by: str
+    deeds: list[tuple[str, str, str]]
+    rows: list[tuple[str, str, str, str]]
+    typical: str
+
+
+def morning(sheet: Sheet, look: Look, year: Year) -> Morning | None:
+    """What there is to say and to do today; None where a day is asked for."""
+    a = sheet.assessment
+    if a.today is None or look.asked_day:
+        return None
+    told, system = today_told(a, a.log, a.today), a.garden.units
+    deeds = [(d.what.show(system), d.why.show(system), f"/g/{a.garden.id}/keep?" + urlencode(
+        {"view": "log", "asked": f"{d.kind}:{d.about}" if d.about else d.kind}))
+        for d in told.deeds]
+    query = {"day": month_day(look.today)} | ({"year": look.year} if look.year else {})
+    return Morning(units.show_date(look.today), told.head.show(system), told.by.show(system),
+                   deeds, _rows(sheet, year, look.today),
+                   f"/g/{a.garden.id}/garden?{urlencode(query)}")
 
 
 def year_asked(a: Assessment, asked: str) -> int:
@@ -108,6 +141,14 @@ def words_of(a: Assessment, which: int, asked: str) -> str:
     return year_name(a, which)
 
 
+def year_of(a: Assessment, look: Look) -> Year:
+    """The year that is asked for; where no day is, one with this morning in it."""
+    which = year_asked(a, look.year)
+    if look.asked_day or a.today is None:
+        return Year(a, which)
+    return this_year(a, a.log, a.today, which)
+
+
 def day_words(sheet: Sheet, look: Look) -> DayWords:
     """The day that is asked for, in words."""
     a = sheet.assessment
@@ -126,12 +167,13 @@ def alive(sheet: Sheet, look: Look, on: int) -> Alive:
     """The garden on the day, and in the year, that are asked for; ``on`` is its change."""
     a, day = sheet.assessment, look.today
     which = year_asked(a, look.year)
-    year = Year(a, which)
+    year = year_of(a, look)
     base = f"/g/{a.garden.id}/garden"
     query = urlencode({k: v for k, v in (("year", look.year), ("other", look.other)) if v})
     other = _other(sheet, year, look) if sheet.other else None
     return Alive(
-        day=day, other=other, others=_others(sheet, look),
+        day=day, today=morning(sheet, look, year),
+        other=other, others=_others(sheet, look),
         begins=STARTS[a.demand.shown_from], told=day_words(sheet, look),
         picture=(drawn := draw.picture(sheet, year, day)), still=_still(drawn),
         strip=year_strip.strip(sheet, year, day),

@@ -102,6 +102,11 @@ class Year:
         return self.of(self.season.depletion)
 
     @cached_property
+    def reservoir(self) -> Array:
+        """Litres in a row's own water."""
+        return self.of(self.season.reservoir)
+
+    @cached_property
     def grows(self) -> NDArray[np.bool_]:
         """Whether something grows there."""
         return self.season.world.grows
@@ -117,14 +122,14 @@ class Year:
         world = self.season.world
         own = np.where(world.always_on, world.reservoir, 0.0)[:, None]
         there = world.hold - self.depletion + np.where(
-            world.always_on[:, None], self.of(self.season.reservoir), 0.0)
+            world.always_on[:, None], self.reservoir, 0.0)
         return np.asarray(np.clip(there / np.maximum(world.hold + own, SAME), 0.0, 1.0))
 
     @cached_property
     def tone(self) -> NDArray[np.int64]:
         """How each plot stands, as an index into TONES."""
         world = self.season.world
-        has_own = world.always_on[:, None] & (self.of(self.season.reservoir) > SAME)
+        has_own = world.always_on[:, None] & (self.reservoir > SAME)
         low = (self.depletion > self.of(world.ready) + SAME) & ~has_own
         return np.asarray(np.select(
             [~self.grows, self.thirsty, low, self.left >= FULL],
@@ -150,6 +155,11 @@ class Year:
     def rain_mm(self) -> Array:
         """Rain and snow that fell."""
         return self.of(self.results.weather.rain_mm)
+
+    @property
+    def rain_known(self) -> bool:
+        """Whether it is known what rained up to each day."""
+        return True
 
     @cached_property
     def air_mm(self) -> Array:

@@ -198,6 +198,8 @@ def gives_words(now: Moment, kind: str) -> str:
 def rain_words(now: Moment) -> str:
     """What rained, or for how long it has not."""
     rain = now.year.rain_mm
+    if not now.year.rain_known:
+        return ""
     if now.wet:
         return f"{now.sheet.show(float(rain[now.day]), 'depth')} of rain"
     return dry_words(dry_days(rain)[now.day])

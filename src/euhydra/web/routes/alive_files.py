@@ -8,7 +8,7 @@ from fastapi.responses import Response
 from euhydra.core.daily.year import Year
 from euhydra.core.garden.base import month_day
 from euhydra.web import paper
-from euhydra.web.alive import day_words, year_asked
+from euhydra.web.alive import day_words, year_asked, year_of
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import film
 from euhydra.web.drawings.standalone import standing_alone
@@ -27,15 +27,15 @@ SVG = "image/svg+xml"
 def drawn(request: Request, garden_id: str) -> str:
     """The picture of the day asked for, standing alone."""
     sheet, look = _asked(request, garden_id)
-    year = Year(sheet.assessment, year_asked(sheet.assessment, look.year))
+    year = year_of(sheet.assessment, look)
     return standing_alone(str(draw.picture(sheet, year, look.today)), GROUND)
 
 
 @router.get("/garden/small.svg")
 def small(request: Request, garden_id: str) -> Response:
-    """The picture for where gardens stand beside each other; kept until the garden changes."""
+    """The picture for where gardens stand beside each other, as it is now."""
     return Response(drawn(request, garden_id), media_type=SVG,
-                    headers={"Cache-Control": "private, max-age=600"})
+                    headers={"Cache-Control": "no-cache"})
 
 
 @router.get("/export/day.svg")
