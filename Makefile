@@ -59,7 +59,7 @@ coverage: $(VENV)/.test
 	$(BIN)/python -m coverage combine --quiet
 	$(BIN)/python -m coverage report --skip-covered --sort=cover
 
-bench: $(VENV)/.test
+bench: $(VENV)/.test browser-installed
 	$(BIN)/python tests/benchmarks/bench.py
 
 loc:

@@ -14,6 +14,8 @@ import numpy as np
 from starlette.testclient import TestClient
 
 sys.path.insert(0, str(Path(__file__).parent.parent))
+from frames import frames
+
 from drawn import KILN_YARD, add_drawn
 from epanet import ENepanet
 from euhydra.core.assessment.assess import STATIONS, assess
@@ -255,6 +257,9 @@ def main() -> None:
     pdf = printed(kiln)
     print(f"Kiln Yard on paper, from its page to the PDF: {pdf / 1000:.1f} s, "
           f"{pdf / best(pass_over):.0f} U (bound 800)")
+    for name, (a_second, longest) in frames(tables).items():
+        print(f"a year of {name} played: {a_second:.0f} frames a second, the longest {longest:.0f} "
+              "ms (60, at most 50)")
     cold = best(lambda: [assess(kiln, tables).station(s) for s in STATIONS], 3)
     first = best(lambda: assess(poured(tables), tables).station("push"), 3)
     print(f"every station of Kiln Yard from nothing: {cold:.0f} ms; Push alone: {first:.0f} ms")

@@ -77,7 +77,7 @@ def test_first_pour_takes_any_unit_and_twelve_months_of_ones_own(client, gardens
     form = GOOD | months | {"archetype": "own", "latitude_deg": "-36", "barrel_l": "55 gal",
                             "stand_m": "1 ft 6 in", "name": "South"}
     made = client.post("/first-pour", data=form, follow_redirects=False)
-    assert made.headers["location"] == "/g/south/push"
+    assert made.headers["location"] == "/g/south/garden?day=12-15", "the thirstiest month there"
     garden = gardens.load("south").garden
     assert garden.site.climate.rain_mm[3] == pytest.approx(50.8)
     assert garden.site.climate.tmin_c[0] == pytest.approx(5.0, abs=0.01)

@@ -44,7 +44,7 @@ def test_a_file_is_read_kept_looked_at_and_used(client):
     again = client.post("/import", files={"file": ("g.json", json.dumps(exported).encode())},
                         follow_redirects=False)
     assert again.status_code == 303
-    place = again.headers["location"].replace("push", "place")
+    place = again.headers["location"].replace("garden", "place")
     assert "One measured year is little" in client.get(place).text
 
 

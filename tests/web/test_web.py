@@ -152,7 +152,7 @@ def test_a_garden_goes_out_and_comes_in_again(client, gardens):
     text = client.get(f"{KILN}/export/garden.json").text
     said = client.post("/import", files={"file": ("kiln.json", text.encode())},
                        follow_redirects=False)
-    assert said.headers["location"] == "/g/kiln-yard-2/push"
+    assert said.headers["location"] == "/g/kiln-yard-2/garden"
     first, second = (gardens.load(x).garden for x in ("kiln-yard", "kiln-yard-2"))
     assert second == first.model_copy(update={"id": "kiln-yard-2"})
 
