@@ -3,7 +3,8 @@
 import { settled, withModifier } from "./page.js";
 
 export function typing(target) {
-  return target.matches?.("input, select, textarea") || target.isContentEditable;
+  const keyless = ":not([type=range], [type=radio], [type=checkbox])"; // into these no letter goes
+  return target.matches?.(`input${keyless}, select, textarea`) || target.isContentEditable;
 }
 
 // The button is looked for once what is under way has come back: until then it speaks of the state

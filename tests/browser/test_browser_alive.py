@@ -88,7 +88,7 @@ def test_it_plays_steps_and_scrubs(site, watched):
     page.mouse.move(strip["x"] + strip["width"] * 0.4, strip["y"] + 40, steps=4)
     page.mouse.up()
     expect(page.locator("[data-told-date]")).to_contain_text("April")
-    assert day_in(page).startswith("04")
+    page.wait_for_url(re.compile(r"day=04"))
     head = page.locator("[data-playhead]").first.get_attribute("transform")
     page.reload()
     ready(page)
@@ -254,5 +254,13 @@ def test_this_morning_is_read_on_a_phone_and_leads_to_the_dip(site, held, monkey
     assert "day=" not in page.url
     level = page.locator("[data-level='0']").text_content()
     expect(page.locator("#day-words")).to_contain_text(level)
+    page.get_by_role("button", name="Nearer").tap()
+    assert page.locator("[data-picture]").bounding_box()["width"] > 800
+    page.get_by_role("button", name="Whole").tap()
+    page.get_by_label("Day of the year").press("ArrowRight")
+    told(page, "15 July")
+    page.keyboard.press("t")
+    expect(page.locator("#day-words")).to_contain_text("The garden today")
+    assert "day=" not in page.url
     page.get_by_role("link", name=re.compile("^Dip")).first.tap()
     expect(page.get_by_label("depth of water in the barrel")).to_be_visible()

@@ -2,11 +2,14 @@
 import { latest } from "../latest.js";
 import { typing } from "../keys.js";
 import { withModifier } from "../page.js";
-import { monthDay, today } from "./days.js";
+import { visit } from "../visit.js";
+import { addressWriter } from "./address.js";
+import { monthDay } from "./days.js";
 import { startOwn } from "./own.js";
 import { picture } from "./picture.js";
 
 const YEAR = 365;
+const PLAYED_WORDS_MS = 400; // words that change oftener are not read
 let stop = () => {};
 
 export function startAlive() {
@@ -22,7 +25,11 @@ function begin(main) {
   const gardens = [...main.querySelectorAll("[data-numbers]")];
   const begins = Number(main.dataset.begins);
   const now = { day: Number(main.dataset.day), playing: false };
-  const words = latest(async (day) => tellDay(main, day, gone.signal));
+  const write = addressWriter(gone.signal);
+  const words = latest(async (day) => {
+    await tellDay(main, day, gone.signal, write);
+    if (now.playing) await new Promise((done) => setTimeout(done, PLAYED_WORDS_MS));
+  });
   const dress = [];
 
   const show = (day) => {
@@ -111,22 +118,25 @@ function stepped(event, now, show) {
 
 function keyed(event, now, show, play) {
   if (typing(event.target) || withModifier(event) || document.querySelector("dialog[open]")) return;
-  if (event.key === "t") return show(today());
-  if (event.key === " " && !event.target.closest("button, a, summary, [role=button]")) {
+  if (event.key === "t") return visit(window.location.pathname); // as it stands this morning
+  if (event.key === " " && !event.target.closest("button, a, summary, input, [role=button]")) {
     event.preventDefault();
     return play.turn();
   }
+  if (event.target.matches("input")) return; // which has its own arrows
   if (event.target === document.body || event.target.closest("[data-alive]")) stepped(event, now, show);
 }
 
 // The day in words, as the server tells them; the address names the day.
-async function tellDay(main, day, signal) {
+async function tellDay(main, day, signal, write) {
   const at = monthDay(day);
   const address = new URL(main.dataset.words, window.location.href);
   address.searchParams.set("day", at);
   try {
     const answer = await fetch(address, { credentials: "same-origin", signal });
-    if (answer.ok) put(main, await answer.text(), at);
+    if (!answer.ok) return;
+    put(main, await answer.text(), at);
+    write(at);
   } catch {
     // one that was left, or no network: the words stay as they are
   }
@@ -137,9 +147,6 @@ function put(main, html, at) {
   const open = [...place.querySelectorAll("details[open]")].map((fold) => fold.id);
   place.innerHTML = html;
   for (const id of open) place.querySelector(`#${id}`)?.setAttribute("open", "");
-  const here = new URL(window.location.href);
-  here.searchParams.set("day", at);
-  window.history.replaceState(null, "", here);
   for (const file of main.querySelectorAll("[data-of-day]")) {
     const to = new URL(file.href);
     to.searchParams.set("day", at);
@@ -149,5 +156,7 @@ function put(main, html, at) {
   const date = place.querySelector("[data-told-date]").textContent;
   link.querySelector("[data-date]").textContent = date;
   main.querySelector("#day").setAttribute("aria-valuetext", date);
+  const here = new URL(window.location.href);
+  here.searchParams.set("day", at);
   link.href = here.pathname + here.search;
 }

@@ -8,10 +8,3 @@ export function monthDay(day) {
   while (left >= MONTHS[month]) left -= MONTHS[month++];
   return `${String(month + 1).padStart(2, "0")}-${String(left + 1).padStart(2, "0")}`;
 }
-
-// The day that this machine has.
-export function today() {
-  const date = new Date();
-  const before = MONTHS.slice(0, date.getMonth()).reduce((a, b) => a + b, 0);
-  return before + Math.min(date.getDate(), MONTHS[date.getMonth()]) - 1;
-}

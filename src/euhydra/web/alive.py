@@ -206,7 +206,8 @@ def _others(sheet: Sheet, look: Look) -> list[tuple[str, str, bool]]:
 
 def _files(a: Assessment, look: Look) -> tuple[tuple[str, str], ...]:
     """The day and the year as files to show someone."""
-    query = urlencode({"year": look.year, "day": month_day(look.today)})
+    asked = {"year": look.year, "day": month_day(look.today) if look.asked_day else ""}
+    query = urlencode({k: v for k, v in asked.items() if v})
     base = f"/g/{a.garden.id}/export"
     return (("The day as an image", f"{base}/day.png?{query}"),
             ("The day as a drawing", f"{base}/day.svg?{query}"),

@@ -8,7 +8,7 @@ from fastapi.responses import Response
 from euhydra.core.daily.year import Year
 from euhydra.core.garden.base import month_day
 from euhydra.web import paper
-from euhydra.web.alive import day_words, year_asked, year_of
+from euhydra.web.alive import day_words, morning, year_asked, year_of
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import film
 from euhydra.web.drawings.standalone import standing_alone
@@ -49,8 +49,9 @@ async def day_png(request: Request, garden_id: str) -> Response:
     """The day's picture with its words, as an image to send."""
     def page() -> paper.Written:
         sheet, look = _asked(request, garden_id)
-        told = day_words(sheet, look)
-        return paper.picture(sheet.garden, f"{told.date} of {told.of_year}", told.head,
+        told, now = day_words(sheet, look), morning(sheet, look, year_of(sheet.assessment, look))
+        date = f"{now.date}, today" if now else f"{told.date} of {told.of_year}"
+        return paper.picture(sheet.garden, date, now.head if now else told.head,
                              drawn(request, garden_id))
 
     press: Press = request.app.state.press

@@ -33,12 +33,16 @@ router = APIRouter()
 
 @dataclass(frozen=True)
 class Door:
-    """A garden on the front door; ``demo`` where it came with the app, ``changed`` since."""
+    """A garden on the front door; ``demo`` where it came with the app, ``changed`` since.
+
+    One that does not ``open`` has no picture.
+    """
 
     id: str
     name: str
     demo: bool
     changed: bool
+    opens: bool
 
 
 @router.get("/", response_class=HTMLResponse)
@@ -72,10 +76,11 @@ def _home(request: Request, gone: str = "", rejected: Rejected | None = None, st
 def _at_the_door(shelf: Shelf, listed: Listed) -> Door:
     first = shelf.gardens.as_it_came(listed.id, DEMO_TITLE)
     try:
-        changed = first is not None and shelf.gardens.load(listed.id).garden != first
+        stands = shelf.gardens.load(listed.id).garden
     except Unreadable:
-        changed = first is not None
-    return Door(listed.id, listed.name, first is not None, changed)
+        stands = None
+    return Door(listed.id, listed.name, first is not None, first is not None and stands != first,
+                stands is not None)
 
 
 @router.post("/g/{garden_id}/rename")
