@@ -6,80 +6,47 @@ numbers (``web/alive.py``), by the names in ``data-…``.
 
 from __future__ import annotations
 
-import math
-from dataclasses import dataclass
-from itertools import groupby, pairwise
-
-import numpy as np
 from markupsafe import Markup
 from shapely.geometry import Point as At
 
 from euhydra.core import storage
-from euhydra.core.daily.year import LEAST_L, TONES, Run, Year
+from euhydra.core.daily.year import Year
 from euhydra.core.demand.plants import holders
 from euhydra.core.editing import placement
 from euhydra.core.editing.placement import Placed
 from euhydra.core.garden.model import AnyPlot, Bed, Garden, Store, Tree
 from euhydra.core.terrain import geometry
-from euhydra.core.terrain.elevation import levels_m
 from euhydra.web import svg
 from euhydra.web.drawings import things
+from euhydra.web.drawings.alive_water import flows, levels, washes, ways
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, scale_bar
-from euhydra.web.drawings.pieces import kind_of_water
+from euhydra.web.drawings.moment import (
+    Moment,
+    box_of,
+    gives_words,
+    over_words,
+    plot_of,
+    rain_words,
+)
 from euhydra.web.sheet import Sheet
 
 TALLEST = 392.0
 ABOVE, BELOW = 22.0, 56.0  # for names, for the levels of stores and the scale
 MOST_PX_M, MOST_VESSELS, LEAST_TOLD_PX = 110.0, 8, 80.0
 LEAST_FIGURE_PX, LEAST_TALL_PX = 40.0, 20.0
-WET_MM = 0.05  # less is a dry day
-CELL_PX, MOST_LEVELS = 12.0, 5
-FLOW_PX = (52.0, 15.0)  # a figure takes so much room
 TONE_WORDS = {"full": "full", "enough": "enough", "low": "low", "thirsty": "thirsty",
               "bare": "nothing grows"}
-
-
-@dataclass(frozen=True, eq=False)
-class Moment:
-    """A day of a year, in the words and shares that the picture shows."""
-
-    sheet: Sheet
-    year: Year
-    day: int
-
-    @property
-    def wet(self) -> bool:
-        """Whether it rains."""
-        return bool(self.year.rain_mm[self.day] >= WET_MM)
-
-    @property
-    def flowing(self) -> dict[str, Run]:
-        """The last run of each zone that brings water on the day."""
-        return {run.of: run for run in self.year.runs_by_day.get(self.day, ())
-                if run.litres >= LEAST_L}
-
-    def litres(self, value: float) -> str:
-        """Litres as they are shown."""
-        return self.sheet.show(value, "volume")
-
-    def share(self, plot: str) -> float:
-        """What is left in a plot's roots, 0 to 1."""
-        return float(self.year.left[self.year.plots.index(plot), self.day])
-
-    def tone(self, plot: str) -> str:
-        """How that stands."""
-        return TONES[self.year.tone[self.year.plots.index(plot), self.day]]
 
 
 def picture(sheet: Sheet, year: Year, day: int) -> Markup:
     """The whole garden on a day."""
     frame, now = reading_frame(sheet.garden), Moment(sheet, year, day)
     things_ = [t for t in placement.placed(sheet.garden) if t.kind != "spot"]
-    parts = [*_levels(sheet, frame), *(_thing(now, frame, t) for t in things_ if t.kind in GROUND),
-             *_ways(now, frame), *_washes(now, frame),
+    parts = [*levels(sheet, frame), *(_thing(now, frame, t) for t in things_ if t.kind in GROUND),
+             *ways(now, frame), *washes(now, frame),
              *(_thing(now, frame, t) for t in things_ if t.kind not in GROUND),
              svg.el("g", *(words for t in things_ for words in _words(now, frame, t)),
-                    *_flows(now, frame), class_="names", aria_hidden="true")]
+                    *flows(now, frame), class_="names", aria_hidden="true")]
     return svg.svg(
         WIDTH, frame.height + 26, "The garden on this day", [
             *parts, scale_bar(sheet, frame), _key(frame)],
@@ -96,46 +63,6 @@ def reading_frame(garden: Garden) -> Frame:
 
 
 GROUND = frozenset({"path", "roof", "building", "wall", "wet-area", "rain-garden", "basin"})
-
-
-def _levels(sheet: Sheet, frame: Frame) -> list[Markup]:
-    """The lie of the ground in a few tones, each level told once."""
-    site = sheet.garden.site
-    if len({spot.level_m for spot in site.spots}) < 2:
-        return []
-    columns, rows = math.ceil(WIDTH / CELL_PX), math.ceil(frame.height / CELL_PX)
-    places = [(frame.x0 + ((i + 0.5) * CELL_PX - 16) / frame.scale,
-               frame.y1 - ((j + 0.5) * CELL_PX - 16) / frame.scale)
-              for j in range(rows) for i in range(columns)]
-    levels = levels_m(site, places).reshape(rows, columns)
-    low, high = float(levels.min()), float(levels.max())
-    steps = min(MOST_LEVELS, len(np.unique(levels.round(1))))
-    tones = np.minimum(((levels - low) / max(high - low, 1e-9) * steps).astype(int), steps - 1)
-    return [svg.path(_cells(tones == tone), f"a-level a-level-{'abcde'[tone]}")
-            for tone in range(steps)]
-
-
-def _cells(on: np.ndarray) -> str:
-    """Those cells of a grid that are on, each stretch of a row as one box."""
-    d = ""
-    for j, row in enumerate(on):
-        i = 0
-        for same, cells in groupby(row):
-            n = len(list(cells))
-            if same:
-                d += (f"M{i * CELL_PX:.0f} {j * CELL_PX:.0f}h{n * CELL_PX:.0f}v{CELL_PX:.0f}"
-                      f"h{-n * CELL_PX:.0f}Z")
-            i += n
-    return d
-
-
-def plot_of(now: Moment, thing: Placed) -> str:
-    """The season's name for a thing that has roots; empty for any other."""
-    plot = thing.path.split("/")[-1] if isinstance(thing.thing, AnyPlot) else ""
-    if thing.kind == "basin":
-        _, drain, _, basin = thing.path.split("/")
-        plot = f"{drain}/{basin}"
-    return plot if plot in now.year.plots else ""
 
 
 def _thing(now: Moment, frame: Frame, thing: Placed) -> Markup:
@@ -189,37 +116,9 @@ def _tells(now: Moment) -> set[str]:
         ("taps", garden.taps), ("wells", garden.wells), ("drains", garden.drains)) if things_}
 
 
-def gives_words(now: Moment, kind: str) -> str:
-    """What a tap or a well gives on the day, what a laundry leads out."""
-    litres = {"tap": now.year.tap, "well": now.year.well, "drain": now.year.used}[kind][now.day]
-    return now.litres(float(litres)) if litres >= LEAST_L else "shut" if kind != "drain" else ""
-
-
-def rain_words(now: Moment) -> str:
-    """What rained, or for how long it has not."""
-    rain = now.year.rain_mm
-    if not now.year.rain_known:
-        return ""
-    if now.wet:
-        return f"{now.sheet.show(float(rain[now.day]), 'depth')} of rain"
-    return dry_words(dry_days(rain)[now.day])
-
-
-def dry_days(rain: np.ndarray) -> np.ndarray:
-    """Days without rain up to each day, going round the year."""
-    twice = np.concatenate([rain, rain]) >= WET_MM
-    at = np.arange(1, len(twice) + 1)
-    return np.asarray((at - np.maximum.accumulate(np.where(twice, at, 0)))[len(rain):])
-
-
-def dry_words(days: int) -> str:
-    """For how many days no rain fell."""
-    return f"dry for {days} day{'s' if days != 1 else ''}"
-
-
 def _plot(now: Moment, frame: Frame, thing: Placed, plot: str) -> Markup:
     """A plot in the tone of what is left in its roots, a bar, a mark where it is thirsty."""
-    x0, y0, x1, y1 = _box(frame, thing)
+    x0, y0, x1, y1 = box_of(frame, thing)
     wide, share, tone = x1 - x0, now.share(plot), now.tone(plot)
     leaves = things.leaves(frame, thing.thing, now.sheet.assessment.library) if isinstance(
         thing.thing, Bed) and thing.thing.kind != "lawn" else []
@@ -236,15 +135,9 @@ def _plot(now: Moment, frame: Frame, thing: Placed, plot: str) -> Markup:
         role="button", aria_label=f"{thing.name}: its own year")
 
 
-def _box(frame: Frame, thing: Placed) -> tuple[float, float, float, float]:
-    """Left, top, right and bottom of a thing on the sheet."""
-    west, south, east, north = thing.bounds
-    return (*frame.xy(west, north), *frame.xy(east, south))
-
-
 def _plot_words(now: Moment, frame: Frame, thing: Placed, plot: str) -> list[Markup]:
     """A plot's name, and how much is left, where there is room for them."""
-    x0, y0, x1, y1 = _box(frame, thing)
+    x0, y0, x1, y1 = box_of(frame, thing)
     wide, within = x1 - x0, y1 - y0 >= LEAST_TALL_PX
     told = wide >= LEAST_FIGURE_PX
     letters = int((wide - (0 if within or not told else 36)) / 6.6)
@@ -310,12 +203,6 @@ def _store_words(now: Moment, frame: Frame, store: Store) -> list[Markup]:
     return words
 
 
-def over_words(now: Moment) -> str:
-    """What ran over all rims on the day; empty where nothing did."""
-    over = float(now.year.over[now.day])
-    return f"{now.litres(over)} runs over" if over >= LEAST_L else ""
-
-
 def _vessel(x: float, y: float, size: float, share: float, key: str, *, disc: bool) -> Markup:
     top, rx = y - size / 2, size / 2 if disc else 3.0
     shape = svg.rect(x - size / 2, top, size, size, "", rx=rx)
@@ -324,78 +211,6 @@ def _vessel(x: float, y: float, size: float, share: float, key: str, *, disc: bo
     return svg.el("g", svg.el("clipPath", shape, id=key),
                   svg.rect(x - size / 2, top, size, size, "a-vessel", rx=rx), water,
                   svg.rect(x - size / 2, top, size, size, "a-rim", rx=rx))
-
-
-def _ways(now: Moment, frame: Frame) -> list[Markup]:
-    """Each zone's lines: thin and grey where they are still, moving where water runs that day."""
-    garden, parts = now.sheet.garden, []
-    ran = now.flowing
-    floats = {z.id for z in garden.zones if not z.timed and any(
-        now.year.given[now.year.plots.index(p), now.day] >= LEAST_L for p in z.plots)}
-    for zone in garden.zones:
-        lines = [frame.places([(p.x_m, p.y_m) for p in line.course]) for line in garden.lines
-                 if line.zone == zone.id]
-        d = "".join("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in line) for line in lines)
-        if not d:
-            continue
-        water = kind_of_water(garden, zone.source) or "rain"
-        parts.append(svg.el(
-            "g", svg.path(d, "a-still"), svg.path(
-                d, f"a-runs a-runs-{water}",
-                display=None if zone.id in ran or zone.id in floats else "none"),
-            data_zone=zone.id))
-    return parts
-
-
-def _flows(now: Moment, frame: Frame) -> list[Markup]:
-    """What runs through each zone's pipe, L/h, beside its longest stretch, none over another."""
-    ran = now.flowing
-    parts: list[Markup] = []
-    taken = [(x - 20, y + by) for store in now.sheet.garden.stores
-             for x, y in [frame.at(store.at)] for by in (38, 52)]
-    for plot in placement.placed(now.sheet.garden):
-        if plot_of(now, plot):
-            x0, y0, x1, _ = _box(frame, plot)
-            taken += [(x, y0 + 2) for x in np.arange(x0, x1, FLOW_PX[0] / 2).tolist()]
-    for zone in now.sheet.garden.zones:
-        lines = [frame.places([(p.x_m, p.y_m) for p in line.course])
-                 for line in now.sheet.garden.lines if line.zone == zone.id and not line.plot]
-        if not lines:
-            continue
-        x, y = _middle(max(lines, key=_length))
-        while any(abs(x - a) < FLOW_PX[0] and abs(y - b) < FLOW_PX[1] for a, b in taken):
-            y += FLOW_PX[1]
-        taken.append((x, y))
-        flow = now.sheet.show(ran[zone.id].flow_l_h, "flow", 0) if zone.id in ran else ""
-        parts.append(svg.el("text", flow, x=x + 5, y=y - 6, class_="a-fig d-halo",
-                            data_flow=zone.id))
-    return parts
-
-
-def _length(line: list[tuple[float, float]]) -> float:
-    return sum(math.dist(a, b) for a, b in pairwise(line))
-
-
-def _middle(line: list[tuple[float, float]]) -> tuple[float, float]:
-    """The middle of the longest stretch of a line."""
-    a, b = max(pairwise(line), key=lambda ab: math.dist(*ab), default=(line[0], line[0]))
-    return (a[0] + b[0]) / 2, (a[1] + b[1]) / 2
-
-
-def _washes(now: Moment, frame: Frame) -> list[Markup]:
-    """The way of used water from each drain to the ground it is led to."""
-    parts = []
-    for drain in now.sheet.garden.drains:
-        x0, y0 = frame.at(drain.at)
-        d = "".join(
-            f"M{x0:.1f} {y0:.1f}H{x:.1f}V{y:.1f}" for basin in drain.basins
-            for x, y in [frame.xy(basin.corner.x_m + basin.length_m / 2,
-                                  basin.corner.y_m + basin.width_m / 2)])
-        if d:
-            parts.append(svg.el("g", svg.path(d, "a-still"), svg.path(
-                d, "a-runs a-runs-grey", data_wash="1",
-                display=None if now.year.used[now.day] >= LEAST_L else "none")))
-    return parts
 
 
 def _key(frame: Frame) -> Markup:

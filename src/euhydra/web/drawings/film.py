@@ -15,6 +15,7 @@ from markupsafe import Markup
 from euhydra.core.daily.year import LEAST_L, TONES, Year
 from euhydra.web import svg
 from euhydra.web.drawings import alive as draw
+from euhydra.web.drawings.moment import WET_MM
 from euhydra.web.drawings.prove import DAY, LEFT, STARTS
 from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.drawings.year_strip import strip
@@ -70,7 +71,7 @@ def _animated(drawing: str, sheet: Sheet, year: Year, days: Sequence[int]) -> st
         on = (year.given - year.grey)[plots].sum(axis=0) >= LEAST_L
         drawing = _within(drawing, f'data-zone="{zone.id}"', {
             "a-runs": _shown(on[d] for d in days)})
-    for mark, on in (("wash", year.used >= LEAST_L), ("wet", year.rain_mm >= draw.WET_MM)):
+    for mark, on in (("wash", year.used >= LEAST_L), ("wet", year.rain_mm >= WET_MM)):
         shown = _shown(on[d] for d in days)
         drawing = re.sub(rf'(<path [^>]*data-{mark}="1"[^>]*)></path>', rf"\1>{shown}</path>",
                          drawing)

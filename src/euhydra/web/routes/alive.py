@@ -8,9 +8,10 @@ from starlette.exceptions import HTTPException
 
 from euhydra.core.daily.year import Year
 from euhydra.web import pages
-from euhydra.web.alive import day_words, numbers, own_year, year_asked
+from euhydra.web.alive import day_words, own_year, year_asked
 from euhydra.web.garden_page import garden_page, sheet_of
 from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.year_numbers import numbers
 
 router = APIRouter(prefix="/g/{garden_id}/garden")
 KEPT_S = 600  # its address names the change that it is of

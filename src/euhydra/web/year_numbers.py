@@ -1,0 +1,67 @@
+"""A year of a garden in numbers, for the script that plays it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from euhydra.core import units
+from euhydra.core.daily.year import LEAST_L, TONES, Year
+from euhydra.web.drawings.moment import WET_MM, dry_days
+from euhydra.web.sheet import Sheet
+
+
+def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
+    """A year for the script, in the units shown: small arrays by day, January first."""
+    system = sheet.system
+
+    def shown(litres: NDArray[np.float64] | float, kind: str = "volume") -> Any:
+        return litres * units.linear(kind, system)[0]
+
+    def told(litres: NDArray[np.float64]) -> dict[str, float]:
+        """Only the days with something to tell."""
+        return {str(d): round(float(v), 2) for d, v in enumerate(shown(litres).tolist())
+                if litres[d] >= LEAST_L}
+
+    runs: dict[str, list[list[Any]]] = {}
+    for run in year.runs:
+        comes = run.litres >= LEAST_L
+        runs.setdefault(str(run.day), []).append(
+            [run.of, round(run.start_h, 2), round(run.minutes),
+             _round(shown(run.litres)) if comes else 0,
+             _round(shown(run.flow_l_h, "flow"))])
+    floats = np.flatnonzero(year.season.world.always_on).tolist()
+    return {
+        "volume": _unit("volume", system), "flow": [units.unit_label("flow", system), 0],
+        "depth": _unit("depth", system),
+        "rain": [round(float(v), 3) for v in shown(year.rain_mm, "depth")],
+        "wet": "".join("1" if mm >= WET_MM else "0" for mm in year.rain_mm.tolist()),
+        "dry": dry_days(year.rain_mm).tolist(),
+        "left": {plot: _ints(100 * year.left[p]) for p, plot in enumerate(year.plots)},
+        "tone": {plot: "".join(str(t) for t in year.tone[p].tolist())
+                 for p, plot in enumerate(year.plots)},
+        "tones": TONES,
+        "level": [[round(float(v), 1) for v in shown(row)] for row in year.level]
+        if sheet.garden.stores else [],
+        "size": [float(shown(bank.usable_l)) for bank in sheet.assessment.banks.banks],
+        "over": told(year.over), "tap": told(year.tap), "well": told(year.well),
+        "drain": told(year.used), "runs": runs,
+        "floats": {zone.id: told(year.given[[p for p in floats if year.plots[p] in zone.plots]
+                                            ].sum(axis=0))
+                   for zone in sheet.garden.zones if not zone.timed}}
+
+
+def _unit(kind: str, system: units.System) -> list[Any]:
+    here = units.KINDS[kind].metric if system == "metric" else units.KINDS[kind].us
+    return [here[1], here[2]]
+
+
+def _round(value: Any) -> float:
+    return round(float(value), 1)
+
+
+def _ints(values: Iterable[float]) -> list[int]:
+    return [round(float(v)) for v in values]
