@@ -20,5 +20,5 @@ def stand_still(monkeypatch: pytest.MonkeyPatch) -> None:
     """Have the app's pages believe that it is July."""
     still = types.SimpleNamespace(**{name: getattr(dt, name) for name in (
         "datetime", "timedelta", "UTC", "timezone")}, date=Still)
-    for module in ("euhydra.web.shelf", "euhydra.web.routes.stations"):
+    for module in ("euhydra.web.shelf", "euhydra.web.look"):
         monkeypatch.setattr(f"{module}.dt", still)

@@ -87,8 +87,8 @@ def top_of(standing: Standing, assessment: Assessment, station: str, title: str,
             "title": title, "system": garden.units, "run": run_of(assessment, garden.units),
             "run_was": _run_changes(before, assessment, garden.units), "here": look.query(),
             "date": units.show_date(look.today) if look.asked_day else "today",
-            "to_garden": day.query(), "trying": trying,
-            "rejected": rejected, "asks_undo": asks_undo}
+            "to_garden": day.query(), "trying": trying, "rejected": rejected,
+            "asks_undo": asks_undo}
 
 
 @dataclass(frozen=True)
@@ -98,8 +98,7 @@ class StationPage(Top):
     ``stops`` are its findings by name, told at once, of which the ``open`` ones stand unfolded;
     those ``beside``, all but the first ``notes`` (of which the ``fresh`` came with an edit) and
     all but the ``first_figures`` are a touch away; the panes numbered in ``folds`` are folded;
-    ``working`` what is said of long work; ``by_view`` the queries that look so at the station's
-    other views.
+    ``working`` what is said of long work; ``by_view`` the queries of the station's other views.
     """
 
     history: Sequence[str]
@@ -127,12 +126,9 @@ class StationPage(Top):
 
 def run_of(assessment: Assessment, system: System) -> list[Stop]:
     """Every station with its key figure and state."""
-    stops = []
-    for key in STATIONS:
-        report = assessment.station(key)
-        stops.append(Stop(key, report.name, report.key_figure.show(system), report.state,
-                          STATE_WORDS[report.state]))
-    return stops
+    return [Stop(key, report.name, report.key_figure.show(system), report.state,
+                 STATE_WORDS[report.state])
+            for key in STATIONS for report in [assessment.station(key)]]
 
 
 def station_page(request: Request, standing: Standing, station: str, look: Look, *,

@@ -10,7 +10,8 @@ from euhydra.core.daily.year import Year
 from euhydra.web import pages
 from euhydra.web.alive import day_words, own_year, year_asked
 from euhydra.web.garden_page import garden_page, sheet_of
-from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.look import look_of
+from euhydra.web.routes.stations import shelf_of
 from euhydra.web.year_numbers import numbers
 
 router = APIRouter(prefix="/g/{garden_id}/garden")

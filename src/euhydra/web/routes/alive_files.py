@@ -13,10 +13,10 @@ from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import film
 from euhydra.web.drawings.standalone import standing_alone
 from euhydra.web.garden_page import sheet_of
-from euhydra.web.look import Look
+from euhydra.web.look import Look, look_of
 from euhydra.web.press import Press
 from euhydra.web.routes.files import saved
-from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.routes.stations import shelf_of
 from euhydra.web.sheet import Sheet
 
 router = APIRouter(prefix="/g/{garden_id}")

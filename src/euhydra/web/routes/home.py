@@ -24,8 +24,9 @@ from euhydra.web import pages
 from euhydra.web.alive import alive
 from euhydra.web.fields import Rejected
 from euhydra.web.garden_page import sheet_of
+from euhydra.web.look import look_of
 from euhydra.web.marks import mark_of
-from euhydra.web.routes.stations import Text, look_of, shelf_of
+from euhydra.web.routes.stations import Text, shelf_of
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter()

@@ -28,9 +28,10 @@ from euhydra.store.log import fresh_id
 from euhydra.store.photos import Photo
 from euhydra.web import pages
 from euhydra.web.fields import Rejected
+from euhydra.web.look import look_of
 from euhydra.web.pictures import BadPicture, photo_of
 from euhydra.web.routes.files import saved
-from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.routes.stations import shelf_of
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")

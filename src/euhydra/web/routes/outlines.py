@@ -21,9 +21,10 @@ from euhydra.exports.plan_read import BadPlan
 from euhydra.web import pages
 from euhydra.web.drawings.brought import brought
 from euhydra.web.fields import Rejected
+from euhydra.web.look import look_of
 from euhydra.web.marks import mark_of
 from euhydra.web.routes.plan import new_paths
-from euhydra.web.routes.stations import look_of, refused, shelf_of
+from euhydra.web.routes.stations import refused, shelf_of
 
 router = APIRouter(prefix="/g/{garden_id}/outlines")
 ASIDE_M = 1.0

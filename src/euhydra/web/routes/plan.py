@@ -42,9 +42,10 @@ from euhydra.web import pages
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import Frame, frame_of
 from euhydra.web.fields import Fields
+from euhydra.web.look import look_of
 from euhydra.web.marks import mark_of
 from euhydra.web.panes.lay import plan_figures
-from euhydra.web.routes.stations import kept_or_said, look_of, shelf_of
+from euhydra.web.routes.stations import kept_or_said, shelf_of
 from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Standing
 

@@ -15,8 +15,9 @@ from euhydra.core.editing.trees import EditRefused
 from euhydra.exports.inp import as_inp
 from euhydra.web.drawings import push
 from euhydra.web.fields import Fields
+from euhydra.web.look import look_of
 from euhydra.web.routes.files import saved
-from euhydra.web.routes.stations import kept, look_of, shelf_of
+from euhydra.web.routes.stations import kept, shelf_of
 from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Standing
 

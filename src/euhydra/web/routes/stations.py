@@ -16,22 +16,18 @@ from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
-from euhydra.core.garden.base import day_of_year
-from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.log.entries import Entry
 from euhydra.core.parsing import BadEntry
-from euhydra.core.season.absence import MOST_DAYS
 from euhydra.store.kept import Made
 from euhydra.store.log import fresh_id
 from euhydra.web import pages
 from euhydra.web.fields import Rejected, shown, stepped
 from euhydra.web.garden_page import garden_page
-from euhydra.web.look import Look, at_what_is_new
+from euhydra.web.look import Look, at_what_is_new, look_of
 from euhydra.web.marks import mark_of
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
-PERCENTS = {str(n) for n in range(101)}
 Text = Annotated[str, Form(max_length=400)]
 
 
@@ -39,46 +35,6 @@ def shelf_of(request: Request) -> Shelf:
     """The app's shelf."""
     shelf: Shelf = request.app.state.shelf
     return shelf
-
-
-def look_of(request: Request) -> Look:
-    """How the address says to look; what it does not know is left out. A write tries nothing on."""
-    query = request.query_params
-    month, since = query.get("month", ""), query.get("since", "")
-    level = query.get("level", "half")
-    day, asked = _day(query.get("day", ""))
-    return Look(
-        view=query.get("view", ""), zone=query.get("zone"), store=query.get("store"),
-        month=int(month) - 1 if month in {str(m) for m in range(1, 13)} else None,
-        read=query.get("read", "")[:16],
-        level=level if level in SHARES or level in PERCENTS else "half",
-        trying=query.get("try") if request.method == "GET" else None,
-        since=int(since) if since.isdecimal() and len(since) < 10 else None,
-        picked=_few(query.get("sel", "")), hidden=_few(query.get("hide", ""))[:4],
-        plot=query.get("plot"), today=day, asked_day=asked,
-        away=_days(query.get("away", "")), other=query.get("other"),
-        rained=query.get("rained", "")[:40], now=query.get("now") == "1",
-        asked=query.get("asked", "")[:60], year=query.get("year", "")[:8])
-
-
-def _few(listed: str) -> tuple[str, ...]:
-    """Paths from an address, each once; what is too long or too many is left out."""
-    paths = [path for path in listed[:6000].split(",") if path and len(path) <= 150]
-    return tuple(dict.fromkeys(paths))[:100]
-
-
-def _days(typed: str) -> int:
-    """How many days one is away; two weeks where none or nonsense is asked for."""
-    days = int(typed) if typed.isdecimal() and len(typed) < 4 else 14
-    return days if 1 <= days <= MOST_DAYS else 14
-
-
-def _day(typed: str) -> tuple[int, bool]:
-    """The day of the year asked for as month-day, else today's; and whether it was asked for."""
-    try:
-        return day_of_year(dt.date.fromisoformat(f"2001-{typed}").isoformat()[5:]), True
-    except ValueError:
-        return day_of_year(dt.date.today().isoformat()[5:]), False
 
 
 @router.get("")

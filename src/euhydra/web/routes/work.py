@@ -12,8 +12,9 @@ from starlette.exceptions import HTTPException
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.web import pages, sheets
 from euhydra.web.longwork import TOO_MANY, LongWork
+from euhydra.web.look import look_of
 from euhydra.web.panes import view_of
-from euhydra.web.routes.stations import look_of, shelf_of
+from euhydra.web.routes.stations import shelf_of
 
 router = APIRouter(prefix="/g/{garden_id}")
 
