@@ -203,6 +203,8 @@ def test_gardens_are_renamed_copied_deleted_and_put_back_at_the_front_door(site,
     card.locator("summary").click()
     card.get_by_role("button", name="Copy Steps").click()
     copied = page.locator(".doors > li", has_text="Steps, another way")
+    copied.scroll_into_view_if_needed()
+    expect(copied.locator("img")).to_have_js_property("complete", True)  # its picture has come
     copied.locator("summary").click()
     copied.get_by_role("button", name="Delete").click()
     expect(page.locator(".said")).to_contain_text("Steps, another way was deleted")
