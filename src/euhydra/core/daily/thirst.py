@@ -169,7 +169,7 @@ def _held(case: _Case) -> tuple[Phrase, Lead] | None:
     gone = (case.day - last.day) % 365
     fell = float(sum(year.rain_mm[(case.day - n) % 365] for n in range(gone + 1)))
     every = _every(case)
-    if not every or gone <= every:
+    if not every or gone <= every or fell < r.garden.rain_hold_mm:
         return None
     return (say("{mm} of rain held its run back, which was not enough for it.",
                 mm=Amount(fell, "depth")), Lead("prove", "thirst"))

@@ -13,7 +13,9 @@ from euhydra.core.log.advice import held
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.now import AHEAD_DAYS, Now, now
 from euhydra.core.results.results import Results
+from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.settings import Setting
+from euhydra.core.season.programme import opening_hours
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 
 DIP_EVERY_DAYS = 7  # common practice: once a week
@@ -112,10 +114,10 @@ def _water(case: _Case) -> list[Deed]:
 
 
 def _falls_on(setting: Setting, case: _Case) -> bool:
-    """Whether a setting runs on the day; one that counts hours from the first of the year."""
+    """Whether a setting runs on the day: by this year's weekday, else as in any year."""
     if setting.weekdays:
         return WEEK[case.today.weekday()] in setting.weekdays
-    return (case.now.day * 24) % setting.every_h < 24
+    return case.now.day in opening_hours(setting, AT_H, 1)[0]
 
 
 def _dip(case: _Case) -> list[Deed]:
