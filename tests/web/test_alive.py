@@ -163,3 +163,21 @@ def test_a_demo_is_put_back_as_it_came_and_that_can_be_undone(client, gardens, l
     assert gardens.load("balcony").garden == changed
     own = gardens.add(poured(library), "First pour")
     assert client.post(f"/g/{own.id}/as-it-came").status_code == 422
+
+
+def test_an_undo_that_cannot_be_is_refused_on_the_garden(client):
+    said = client.post("/g/kiln-yard/undo", data={"station": "garden", "mine": "999999"})
+    assert said.status_code == 422
+    assert "cannot be taken back by itself" in said.text
+    assert "data-alive" in said.text
+
+
+def test_names_with_braces_are_names_here_too(client):
+    for path in ("plots/bed-1/name", "stores/barrels/name", "zones/zone-bed-1/name", "name"):
+        client.post("/g/kiln-yard/edit", data={"path": path, "typed": "{x} {{y}} {day}"})
+    for day in ("07-14", "05-03"):
+        for part in ("", "/day"):
+            told = client.get(f"{KILN}{part}?day={day}")
+            assert told.status_code == 200
+    assert "{x} {{y}} {day}" in html.unescape(client.get(f"{KILN}?day=07-14").text)
+    assert client.get(KILN).status_code == 200

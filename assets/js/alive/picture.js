@@ -95,8 +95,7 @@ function dressStore(set, { bank, water, text }, year, day) {
 
 function dressZone(set, { zone, runs, text }, year, day) {
   const run = (year.runs[day] ?? []).findLast(([of, , , came]) => of === zone && came);
-  const floats = year.floats[zone]?.[day];
-  set(runs, "display", shown(run || floats));
+  set(runs, "display", shown(year.came[zone]?.[day]));
   set(text, "text", run ? amount(run[4], year.flow) : "");
 }
 

@@ -10,7 +10,7 @@ from starlette.responses import HTMLResponse
 from euhydra.store.kept import Made
 from euhydra.web import pages
 from euhydra.web.alive import Alive, alive
-from euhydra.web.fields import Fields
+from euhydra.web.fields import Fields, Rejected
 from euhydra.web.look import Look
 from euhydra.web.marks import marked
 from euhydra.web.sheet import Sheet
@@ -28,10 +28,12 @@ class GardenPage(pages.Top):
 
 
 def garden_page(request: Request, standing: Standing, look: Look, *,
-                asks_undo: Made | bool = False, status: int = 200) -> HTMLResponse:
+                asks_undo: Made | bool = False, rejected: Rejected | None = None,
+                status: int = 200) -> HTMLResponse:
     """The whole page, or its inside alone when the page's own script asks."""
     shown = GardenPage(
-        **pages.top_of(standing, standing.assessment, "garden", NAME, look, asks_undo=asks_undo),
+        **pages.top_of(standing, standing.assessment, "garden", NAME, look, asks_undo=asks_undo,
+                       rejected=rejected),
         now=alive(sheet_of(request, standing, look), look, standing.kept.change))
     name = "_garden.html" if request.headers.get("x-fragment") else "garden.html"
     answer = pages.templates.TemplateResponse(request, name, dict(vars(shown)),

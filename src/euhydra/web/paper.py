@@ -94,7 +94,7 @@ def whole_garden(assessment: Assessment, today: dt.date, picture: bytes = b"") -
         stations=[(r.name, r.key_figure.show(system), r.state, r.verdict.show(system))
                   for r in reports],
         plan=_drawn(plan.lay(sheet, _written_out(picture))),
-        section_head=f"Section{way}",
+        section_of=way,
         section=_drawn(push.draw(sheet, still=True)) if garden.zones else None,
         zones=_drawn(zones.plan(sheet)) if garden.zones else None,
         zone_tables=_tables(time.zones(sheet)),

@@ -9,8 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core import units
-from euhydra.core.daily.year import LEAST_L, TONES, Year
-from euhydra.web.drawings.moment import WET_MM, dry_days
+from euhydra.core.daily.year import LEAST_L, TONES, WET_MM, Year
 from euhydra.web.sheet import Sheet
 
 
@@ -33,13 +32,12 @@ def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
             [run.of, round(run.start_h, 2), round(run.minutes),
              _round(shown(run.litres)) if comes else 0,
              _round(shown(run.flow_l_h, "flow"))])
-    floats = np.flatnonzero(year.season.world.always_on).tolist()
     return {
         "volume": _unit("volume", system), "flow": [units.unit_label("flow", system), 0],
         "depth": _unit("depth", system),
         "rain": [round(float(v), 3) for v in shown(year.rain_mm, "depth")],
         "wet": "".join("1" if mm >= WET_MM else "0" for mm in year.rain_mm.tolist()),
-        "dry": dry_days(year.rain_mm).tolist(),
+        "dry": year.dry_days.tolist(),
         "left": {plot: _ints(100 * year.left[p]) for p, plot in enumerate(year.plots)},
         "tone": {plot: "".join(str(t) for t in year.tone[p].tolist())
                  for p, plot in enumerate(year.plots)},
@@ -49,9 +47,7 @@ def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
         "size": [float(shown(bank.usable_l)) for bank in sheet.assessment.banks.banks],
         "over": told(year.over), "tap": told(year.tap), "well": told(year.well),
         "drain": told(year.used), "runs": runs,
-        "floats": {zone.id: told(year.given[[p for p in floats if year.plots[p] in zone.plots]
-                                            ].sum(axis=0))
-                   for zone in sheet.garden.zones if not zone.timed}}
+        "came": {zone.id: told(year.came_to(zone)) for zone in sheet.garden.zones}}
 
 
 def _unit(kind: str, system: units.System) -> list[Any]:

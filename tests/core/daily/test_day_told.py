@@ -7,10 +7,11 @@ from drawn import KILN_YARD
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.daily.thirst import RULES as CAUSES
 from euhydra.core.daily.thirst import why
-from euhydra.core.daily.told import day_told, dry_without_rain
+from euhydra.core.daily.told import _joined, day_told, dry_without_rain
 from euhydra.core.daily.year import Year, named_years
 from euhydra.core.editing.file import from_json
 from euhydra.core.season.simulate import run_days
+from euhydra.core.statements.figures import Amount, say
 from fifteen import fifteen
 from gardens import all_sorts, made, poured
 
@@ -158,7 +159,7 @@ def test_the_head_says_who_is_thirsty_and_when_the_stores_are_dry(years):
         f"Thirsty: {year.season.world.names[p]}.")
     assert day_told(year, 20).head.show("us") == "Nothing grows on this day."
     dry = next(d for d in range(365) if year.lacking[:, d].sum() > 1)
-    assert "The stores are dry." in day_told(year, dry).head.show("metric")
+    assert "The store is dry." in day_told(year, dry).head.show("metric")
 
 
 def test_every_sentence_leads_to_a_station_and_reads_in_both_systems(years):
@@ -170,3 +171,9 @@ def test_every_sentence_leads_to_a_station_and_reads_in_both_systems(years):
                     words = one.words.show(system)
                     assert "{" not in words
                     assert words.endswith(".")
+
+
+def test_phrases_are_joined_whatever_a_name_holds():
+    told = _joined(say("Thirsty: {{x}} and {a}.", a=Amount(1, "volume")), say(" {{{a}}}", a=Amount(
+        2, "volume")))
+    assert told.show("metric").replace("\u00a0", " ") == "Thirsty: {x} and 1 L. {2 L}"

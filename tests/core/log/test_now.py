@@ -150,7 +150,9 @@ def test_the_sentence_says_how_long_and_goes_by_what(a, library):
     assert winter.by.template == ""
     assert winter.deeds == ()
     taps = today_told(assess(fifteen()["twelve pots"](library), library), (), JULY)
-    assert (taps.head.template, taps.by.template) == ("", "")
+    assert taps.by.template == ""
+    dry = any(d.rule == "today.feel" for d in taps.deeds)
+    assert taps.head.show("us").endswith("thirsty." if dry else "have enough.")
 
 
 def test_every_kind_of_garden_has_a_today(library):

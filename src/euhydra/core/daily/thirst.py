@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 from euhydra.core.daily.year import Run, Year
 from euhydra.core.season.state import SAME
@@ -48,7 +49,7 @@ class _Case:
     def plot(self) -> str:
         return self.year.plots[self.p]
 
-    @property
+    @cached_property
     def zone(self) -> str:
         zones = self.year.results.garden.zones
         return next((z.id for z in zones if self.plot in z.plots), "")
@@ -58,7 +59,7 @@ class _Case:
         """Whose runs are its: a zone's, or its own where it is watered by hand."""
         return self.zone or self.plot
 
-    @property
+    @cached_property
     def last(self) -> Run | None:
         """The last run up to this day, going round the year."""
         for back in range(LOOK_BACK):
@@ -136,8 +137,10 @@ def _dry(case: _Case) -> tuple[Phrase, Lead] | None:
     last = case.last
     if last is None or last.lacking <= SAME + SAME * last.litres:
         return None
-    return (say("On {day} it was to get water, and the store was dry: {v} short.",
-                day=Amount(last.day, "date"), v=Amount(last.lacking, "volume")), _store(case))
+    lead = _store(case)
+    what = "store" if lead.store else "well"
+    return (say(f"On {{day}} it was to get water, and the {what} was dry: {{v}} short.",
+                day=Amount(last.day, "date"), v=Amount(last.lacking, "volume")), lead)
 
 
 def _store(case: _Case) -> Lead:
@@ -157,7 +160,10 @@ def _indoors(case: _Case) -> tuple[Phrase, Lead] | None:
         on = bool(hand and hand.days[case.day])
     if on:
         return None
-    return say("Its timer is not out on this day."), Lead("time", "season", zone=case.zone)
+    garden = case.year.results.garden
+    timed = any(z.id == case.zone and garden.timer_of(z) for z in garden.zones)
+    words = "Its timer is not out on this day." if timed else "Nobody waters it on this day."
+    return say(words), Lead("time", "season", zone=case.zone)
 
 
 def _held(case: _Case) -> tuple[Phrase, Lead] | None:
@@ -189,7 +195,7 @@ def _rare(case: _Case) -> tuple[Phrase, Lead] | None:
     if last is None or last.day == case.day or not _filled(year, case.p, last.day):
         return None
     gone = (case.day - last.day) % 365
-    return (say("It was full on {day}; {n} without a run is too long for it.",
+    return (say("It had enough on {day}; {n} without a run is too long for it.",
                 day=Amount(last.day, "date"), n=Amount(gone, "days")),
             Lead("time", "week", zone=case.zone))
 

@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
 from euhydra.core.daily.thirst import Lead, Why, name_of, why
-from euhydra.core.daily.year import LEAST_L, Run, Year
+from euhydra.core.daily.year import LEAST_L, WET_MM, Run, Year
+from euhydra.core.results.results import Results
 from euhydra.core.season.lasts import A_YEAR, dry_after
 from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 
+FIELD = re.compile(r"(?<!\{)((?:\{\{)*)\{(?=\w)")  # where an amount goes in, not a brace in a name
 SOON = 60  # days without rain that are told of
-LEAST_MM = 0.05
 DRY = 0.01  # of all that the stores hold
 
 
@@ -62,7 +64,7 @@ def _joined(*phrases: Phrase) -> Phrase:
     template = ""
     amounts: dict[str, Amount] = {}
     for n, phrase in enumerate(phrases):
-        template += phrase.template.replace("{", f"{{p{n}") if phrase.amounts else phrase.template
+        template += FIELD.sub(rf"\1{{p{n}", phrase.template)
         amounts |= {f"p{n}{key}": value for key, value in phrase.amounts.items()}
     return Phrase(template, amounts)
 
@@ -86,22 +88,27 @@ def _listed(names: list[str]) -> str:
 
 
 def _stores_last(year: Year, day: int) -> Phrase:
-    world = year.season.world
+    world, stores = year.season.world, stores_of(year.results)
     if (year.lacking[world.stored, day] > LEAST_L).any():
-        return say(" The stores are dry.")
+        return say(f" The {stores} dry.")
     held = float(year.level[:, day].sum())
     filled_in = float(year.tap[day] + year.well[day])
     if world.stored.any() and held < DRY * world.size.sum() and filled_in > LEAST_L:
         both = " and ".join(name for name, gave in (("tap", year.tap), ("well", year.well))
                             if gave[day] > LEAST_L)
-        return say(f" The stores are dry; the {both} fill{'' if ' ' in both else 's'} in.")
+        return say(f" The {stores} dry; the {both} fill{'' if ' ' in both else 's'} in.")
     days = dry_without_rain(year, day)
     if days is None or days > SOON:
         return NONE
     if days == 1:
-        return say(" Without rain the stores are dry tomorrow.")
-    return say(" Without rain the stores are dry on {day}.",
+        return say(f" Without rain the {stores} dry tomorrow.")
+    return say(f" Without rain the {stores} dry on {{day}}.",
                day=Amount((day + days) % 365, "date"))
+
+
+def stores_of(r: Results) -> str:
+    """What holds the garden's water, with the verb that suits it."""
+    return "store is" if len(r.banks.banks) == 1 else "stores are"
 
 
 def dry_without_rain(year: Year, day: int) -> int | None:
@@ -155,16 +162,16 @@ def _let_in(year: Year, day: int) -> list[Told]:
 
 def _rained(year: Year, day: int) -> list[Told]:
     """What the rain was worth, or that it fell as snow."""
-    if year.rain_mm[day] < LEAST_MM:
+    if year.rain_mm[day] < WET_MM:
         return []
     mm, came = Amount(float(year.rain_mm[day]), "depth"), float(year.caught[:, day].sum())
     lead = Lead("catch", "roofs")
-    if year.snow_mm[day] > year.snow_mm[(day - 1) % 365] + LEAST_MM:
+    if year.snow_mm[day] > year.snow_mm[(day - 1) % 365] + WET_MM:
         return [Told("day.snow", "snow", say("{mm} falls as snow and lies.", mm=mm), lead)]
     if came > LEAST_L:
-        words = say("{mm} of rain brings the stores {v}.", mm=mm, v=Amount(came, "volume"))
+        words = say("{mm} of rain, {v} of it into store.", mm=mm, v=Amount(came, "volume"))
     else:
-        words = say("{mm} of rain on the beds.", mm=mm)
+        words = say("{mm} of rain.", mm=mm)
     return [Told("day.rain", "rain", words, lead)]
 
 
@@ -172,9 +179,9 @@ def _melts(year: Year, day: int) -> list[Told]:
     """Snow that melts without rain."""
     fell = year.snow_mm[(day - 1) % 365] - year.snow_mm[day]
     came = float(year.caught[:, day].sum())
-    if fell < LEAST_MM or came <= LEAST_L or year.rain_mm[day] >= LEAST_MM:
+    if fell < WET_MM or came <= LEAST_L or year.rain_mm[day] >= WET_MM:
         return []
-    return [Told("day.melts", "snow", say("Melting snow brings the stores {v}.",
+    return [Told("day.melts", "snow", say("Melting snow: {v} into store.",
                                           v=Amount(came, "volume")), Lead("catch", "roofs"))]
 
 
@@ -182,7 +189,7 @@ def _over(year: Year, day: int) -> list[Told]:
     """What ran over the rims."""
     if year.over[day] <= LEAST_L:
         return []
-    return [Told("day.over", "over", say("The stores are full: {v} runs over.", v=Amount(
+    return [Told("day.over", "over", say("{v} runs over.", v=Amount(
         float(year.over[day]), "volume")), Lead("store", "overflow"))]
 
 
@@ -208,8 +215,10 @@ def _washed(year: Year, day: int) -> list[Told]:
     world = year.season.world
     got = [quoted(world.names[p]) for p in range(len(year.plots)) if year.grey[p, day] > LEAST_L]
     to = f" to {_listed(got)}" if got else ""
-    return [Told("day.washed", "laundry", say(f"Used water: {{v}}{to}.", v=Amount(
-        float(year.used[day]), "volume")), Lead("catch", "used"))]
+    of = {d.fixture for d in year.results.garden.drains}
+    words = say(f"Used water: {{v}}{to}.", v=Amount(float(year.used[day]), "volume"))
+    return [Told("day.washed", of.pop() if len(of) == 1 else "drains", words,
+                 Lead("catch", "used"))]
 
 
 def _drank(year: Year, day: int) -> list[Told]:
@@ -227,7 +236,7 @@ def _emptied(year: Year, day: int) -> list[Told]:
     if year.emptied[day] <= LEAST_L:
         return []
     return [Told("day.emptied", "frost", say(
-        "The stores are emptied before the frost: {v}.",
+        "Emptied before the frost: {v}.",
         v=Amount(float(year.emptied[day]), "volume")), Lead("store", "bank"))]
 
 

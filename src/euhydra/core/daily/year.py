@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from euhydra.core.garden.model import Zone
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.settings import Setting
@@ -17,6 +18,7 @@ from euhydra.core.season.programme import PART_H, opening_hours
 from euhydra.core.season.state import SAME, Array, Season
 
 FULL = 0.9  # of what the roots hold; a choice of ours
+WET_MM = 0.05  # a day with less is dry
 LEAST_L = 0.5  # less in a day is not told
 TONES = ("full", "enough", "low", "thirsty", "bare")
 
@@ -51,7 +53,7 @@ class Year:
     day's end, ``given``, ``wasted``, ``drunk``, ``lacking``, ``grows``; ``tone`` is the index of
     how that stands in TONES, ``thirsty`` the season's own. (B, 365): ``level``, ``caught``,
     ``poured``. (365,): ``rain_mm``, ``air_mm``, ``snow_mm`` that lies, ``spilled``, ``well``,
-    ``tap``, ``used``, ``emptied``, ``short``.
+    ``tap``, ``used``, ``emptied``.
     """
 
     results: Results
@@ -160,6 +162,18 @@ class Year:
     def rain_known(self) -> bool:
         """Whether it is known what rained up to each day."""
         return True
+
+    @cached_property
+    def dry_days(self) -> NDArray[np.int64]:
+        """Days without rain up to each day, going round the year."""
+        twice = np.concatenate([self.rain_mm, self.rain_mm]) >= WET_MM
+        at = np.arange(1, len(twice) + 1)
+        return np.asarray((at - np.maximum.accumulate(np.where(twice, at, 0)))[365:])
+
+    def came_to(self, zone: Zone) -> Array:
+        """Litres that came to a zone's plots through its lines, by day."""
+        plots = [self.plots.index(plot) for plot in zone.plots]
+        return np.asarray((self.given - self.grey)[plots].sum(axis=0))
 
     @cached_property
     def air_mm(self) -> Array:

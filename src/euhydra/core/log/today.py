@@ -63,12 +63,15 @@ def _head(case: _Case) -> Phrase:
     if not world.grows[:, case.now.day].any():
         return say("Nothing grows now.")
     if not world.stored.any():
-        return NONE
+        dry = _dry_plots(case)
+        return (say(f"By now {', '.join(quoted(world.names[p]) for p in dry[:MOST_DEEDS])} may be "
+                    "thirsty.") if dry else say("Everything that grows should have enough."))
     if left is None:
         return say("Water for {n} and more, if it stays dry.", n=Amount(AHEAD_DAYS, "days"))
     low, middle, high = left
     if middle <= 1:
-        return say("The stores do not last the day without rain.")
+        one = len(case.r.banks.banks) == 1
+        return say(f"The store{' does' if one else 's do'} not last the day without rain.")
     band = ("" if low == high else " {a} to {b} in the years that began like this one.")
     return say("Water for {n}, if it stays dry." + band, n=Amount(middle - 1, "days"),
                a=Amount(max(low - 1, 0), "count"), b=Amount(high - 1, "count"))
@@ -85,9 +88,10 @@ def _by(case: _Case) -> Phrase:
     known = [d for d in case.now.dipped if d is not None]
     if not known:
         return say("{v} of {all}, as in a middle year: nothing was dipped lately.", **told)
+    rest = "" if len(known) == len(banks) else "; the rest as in a middle year"
     if max(known) == 0:
-        return say("{v} of {all}, dipped today.", **told)
-    return say("{v} of {all}, followed from the dip {d} ago.", **told,
+        return say(f"{{v}} of {{all}}, dipped today{rest}.", **told)
+    return say(f"{{v}} of {{all}}, followed from the dip {{d}} ago{rest}.", **told,
                d=Amount(max(known), "days"))
 
 
@@ -137,16 +141,20 @@ def _dip(case: _Case) -> list[Deed]:
 
 def _feel(case: _Case) -> list[Deed]:
     """The plot whose roots lack more than is easily had in most of the years, the driest first."""
+    world = case.r.season.world
+    return [Deed("today.feel", say(f"Feel {quoted(world.names[p])}, a hand deep."),
+                 say("By now its roots may lack more than they easily have."), "soil",
+                 world.plots[p]) for p in _dry_plots(case)[:1]]
+
+
+def _dry_plots(case: _Case) -> list[int]:
+    """Plots whose roots lack more than is easily had in most years, the driest first."""
     world, day = case.r.season.world, case.now.day
     dry = (case.now.depletion > world.ready[:, :, day]).mean(axis=1)
-    own = world.always_on | ~world.grows[:, day]
-    order = np.argsort(-np.where(own, 0.0, dry), kind="stable")
-    first = int(order[0]) if len(order) else -1
-    if first < 0 or own[first] or dry[first] <= 0.5 or world.plots[first] in world.washed:
-        return []
-    return [Deed("today.feel", say(f"Feel {quoted(world.names[first])}, a hand deep."),
-                 say("By now its roots may lack more than they easily have."), "soil",
-                 world.plots[first])]
+    asked = world.grows[:, day] & ~world.always_on & np.array(
+        [plot not in world.washed for plot in world.plots], dtype=bool)
+    order = np.argsort(-dry, kind="stable").tolist()
+    return [p for p in order if asked[p] and dry[p] > 0.5]
 
 
 RULES: dict[str, Callable[[_Case], list[Deed]]] = {

@@ -55,9 +55,6 @@ def _cells(on: np.ndarray) -> str:
 def ways(now: Moment, frame: Frame) -> list[Markup]:
     """Each zone's lines: thin and grey where they are still, moving where water runs that day."""
     garden, parts = now.sheet.garden, []
-    ran = now.flowing
-    floats = {z.id for z in garden.zones if not z.timed and any(
-        now.year.given[now.year.plots.index(p), now.day] >= LEAST_L for p in z.plots)}
     for zone in garden.zones:
         lines = [frame.places([(p.x_m, p.y_m) for p in line.course]) for line in garden.lines
                  if line.zone == zone.id]
@@ -68,7 +65,7 @@ def ways(now: Moment, frame: Frame) -> list[Markup]:
         parts.append(svg.el(
             "g", svg.path(d, "a-still"), svg.path(
                 d, f"a-runs a-runs-{water}",
-                display=None if zone.id in ran or zone.id in floats else "none"),
+                display=None if now.year.came_to(zone)[now.day] >= LEAST_L else "none"),
             data_zone=zone.id))
     return parts
 

@@ -12,17 +12,15 @@ from itertools import groupby
 import numpy as np
 from markupsafe import Markup
 
-from euhydra.core.daily.year import LEAST_L, TONES, Year
+from euhydra.core.daily.year import LEAST_L, TONES, WET_MM, Year
 from euhydra.web import svg
 from euhydra.web.drawings import alive as draw
-from euhydra.web.drawings.moment import WET_MM
 from euhydra.web.drawings.prove import DAY, LEFT, STARTS
-from euhydra.web.drawings.standalone import standing_alone
+from euhydra.web.drawings.standalone import GROUND, standing_alone
 from euhydra.web.drawings.year_strip import strip
 from euhydra.web.sheet import Sheet
 
 SECONDS = 40
-GROUND = "svg{font-family:sans-serif;background:#f2f0e6}"
 TONE_FILLS = {"full": "#5b7f86", "enough": "#8aa39a", "low": "#c0b38a", "thirsty": "#d9b483",
               "bare": "#fbfaf4"}
 DAYS = 365
@@ -32,10 +30,10 @@ def film(sheet: Sheet, year: Year) -> str:
     """The picture over the year's strip, both moving, as a document of its own."""
     begins = STARTS[sheet.assessment.demand.shown_from]
     days = [(begins + i) % DAYS for i in range(DAYS)]
-    top = _inner(str(draw.picture(sheet, year, begins)))
-    under = _inner(str(strip(sheet, year, begins)))
-    tall, low = (float(re.search(r'viewBox="0 0 \S+ (\S+)"', str(x))[1])  # type: ignore[index]
-                 for x in (draw.picture(sheet, year, begins), strip(sheet, year, begins)))
+    both = [str(d) for d in (draw.picture(sheet, year, begins), strip(sheet, year, begins))]
+    tall, low = (float(re.search(r'viewBox="0 0 \S+ (\S+)"', drawn)[1])  # type: ignore[index]
+                 for drawn in both)
+    top, under = map(_inner, both)
     moved = _animated(top, sheet, year, days)
     head = ('<animateTransform attributeName="transform" type="translate" '
             f'from="{LEFT:g} 0" to="{LEFT + DAYS * DAY:.1f} 0" dur="{SECONDS}s" '
@@ -67,8 +65,7 @@ def _animated(drawing: str, sheet: Sheet, year: Year, days: Sequence[int]) -> st
     for n in range(len(sheet.assessment.banks.banks)):
         drawing = _levels(drawing, sheet, year, n, days)
     for zone in sheet.garden.zones:
-        plots = [year.plots.index(p) for p in zone.plots]
-        on = (year.given - year.grey)[plots].sum(axis=0) >= LEAST_L
+        on = year.came_to(zone) >= LEAST_L
         drawing = _within(drawing, f'data-zone="{zone.id}"', {
             "a-runs": _shown(on[d] for d in days)})
     for mark, on in (("wash", year.used >= LEAST_L), ("wet", year.rain_mm >= WET_MM)):

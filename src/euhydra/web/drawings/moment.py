@@ -4,15 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
-from euhydra.core.daily.year import LEAST_L, TONES, Run, Year
+from euhydra.core.daily.year import LEAST_L, TONES, WET_MM, Run, Year
 from euhydra.core.editing.placement import Placed
 from euhydra.core.garden.model import AnyPlot
 from euhydra.web.drawings.frame import Frame
 from euhydra.web.sheet import Sheet
-
-WET_MM = 0.05  # less is a dry day
 
 
 @dataclass(frozen=True, eq=False)
@@ -60,14 +56,7 @@ def rain_words(now: Moment) -> str:
         return ""
     if now.wet:
         return f"{now.sheet.show(float(rain[now.day]), 'depth')} of rain"
-    return dry_words(dry_days(rain)[now.day])
-
-
-def dry_days(rain: np.ndarray) -> np.ndarray:
-    """Days without rain up to each day, going round the year."""
-    twice = np.concatenate([rain, rain]) >= WET_MM
-    at = np.arange(1, len(twice) + 1)
-    return np.asarray((at - np.maximum.accumulate(np.where(twice, at, 0)))[len(rain):])
+    return dry_words(int(now.year.dry_days[now.day]))
 
 
 def dry_words(days: int) -> str:

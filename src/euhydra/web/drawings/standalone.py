@@ -18,7 +18,7 @@ from euhydra.web.sheet import Sheet
 
 STYLES = Path(__file__).parents[1] / "static" / "app.css"
 RULE = re.compile(r"([^{}]*)\{([^{}]*)\}")
-FONT = "font-family:sans-serif"
+GROUND = "svg{font-family:sans-serif;background:#f2f0e6}"  # plain letters on the app's ground
 FONT_AT_ONCE = re.compile(r"font:(?:(\d+) )?([\d.]+px) ([^;}]+)")
 PLAIN_FONTS = {"font-sans": "sans-serif", "font-title": "sans-serif", "font-mono": "monospace"}
 PAPER_FONTS = {"font-sans": "Words", "font-title": "Title", "font-mono": "Figures"}
@@ -28,7 +28,7 @@ PAPER_WHITE = 235
 def plan_svg(assessment: Assessment) -> str:
     """The plan with its lines and wetted ground; nothing picked, nothing to type in."""
     sheet = Sheet(assessment, Fields(assessment.garden, assessment.library))
-    drawing = standing_alone(str(plan.lay(sheet)), f"svg{{{FONT};background:#f2f0e6}}")
+    drawing = standing_alone(str(plan.lay(sheet)), GROUND)
     return f'<?xml version="1.0" encoding="UTF-8"?>\n{drawing}\n'
 
 

@@ -7,32 +7,33 @@
 #let small = if narrow { 7.7pt } else { 8.2pt }
 #let gap = 7mm
 #show: sheet.with(d)
-#let begin(words, key) = [#pagebreak(weak: true)#heading(level: 1, text(17pt, words)) #label(key)]
-#let part(words, key) = [#heading(level: 1, words) #label(key)]
+#let called = d.contents.to-dict()
+#let begin(key) = [#pagebreak(weak: true)#heading(level: 1, text(17pt, called.at(key))) #label(key)]
+#let part(key, more: "") = [#heading(level: 1, called.at(key) + more) #label(key)]
 
 #block(below: 1.6mm, text(24pt, font: ("Title", "DejaVu Sans"), weight: "bold", d.garden))
 #d.made
-#part([Ground plan], "plan")
+#part("plan")
 #drawing(d.plan, if narrow { 78mm } else { 96mm })
 
-#part([Timer settings of the year], "settings")
+#part("settings")
 #d.stand
 #for t in d.settings { told(t) }
 #if d.settings.len() == 0 [Nothing here waits for a timer.]
 #for t in d.turns { told(t) }
 
-#part([What falls due], "due")
+#part("due")
 #{
   set text(8.5pt)
   evenly(d.wall.map(((days, titles)) => block(spacing: 1.5mm)[*#days* #titles]))
 }
 
-#part([For the neighbour], "neighbour")
+#part("neighbour")
 #d.away
 #if d.note.len() > 0 { par[#d.note_head]; list(..d.note) }
 #d.not_for_drinking
 
-#begin([How it stands], "stands")
+#begin("stands")
 #table(
   columns: (auto, auto, auto, 1fr),
   inset: (x: 1.4mm, y: 0.9mm),
@@ -50,15 +51,15 @@
 #grid(columns: (1fr, 1fr, 1fr), column-gutter: gap, row-gutter: 1.4mm, ..d.contents.map(entry))
 #text(8pt, d.small)
 
-#part(d.section_head, "section")
+#part("section", more: d.section_of)
 #if d.section != none { drawing(d.section, 66mm) } else [Nothing is laid yet.]
 
-#part([Zones], "zones")
+#part("zones")
 #if d.zones != none { drawing(d.zones, 66mm) }
 #for t in d.zone_tables { told(t) }
 #if d.zone_tables.len() == 0 [There are no zones yet.]
 
-#begin([Parts], "parts")
+#begin("parts")
 #d.prices
 #let ruled(body) = block(width: 100%, breakable: false, spacing: 0.9mm, stroke: (bottom: 0.4pt + luma(120)),
   inset: (bottom: 0.9mm), body)
@@ -77,7 +78,7 @@
   })
 }
 
-#begin([Marking out, kits, heads and cuts], "making")
+#begin("making")
 #for (name, drawn) in d.marked + d.kits {
   block(breakable: false)[#heading(level: 2, outlined: false, bookmarked: false, name)
     #block(width: 150mm, drawing(drawn, if narrow { 70mm } else { 78mm }))]
@@ -95,7 +96,7 @@
   evenly(d.holes.map(((what, how)) => block(inset: (left: 3mm), spacing: 0.9mm)[*#what*: #how]))
 }
 
-#begin([Steps], "steps")
+#begin("steps")
 #let noted(step) = ruled({
   if step.places.len() == 0 { tick(done: step.done); [ ] }
   strong(step.title)
@@ -112,12 +113,12 @@
   steps.map(noted).join()
 })
 
-#begin([Cautions], "cautions")
+#begin("cautions")
 #columns(2, gutter: gap, {
   for (name, found) in d.cautions {
     heading(level: 2, name)
     for (level, title, why) in found { ruled[#mark(level) *#title*#parbreak()#why] }
   }
-  part([Through the year], "year")
+  part("year")
   for (title, days, words) in d.due { ruled[*#title*: #days#parbreak()#words] }
 })

@@ -11,7 +11,7 @@ from euhydra.web import paper
 from euhydra.web.alive import day_words, morning, year_asked, year_of
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import film
-from euhydra.web.drawings.standalone import standing_alone
+from euhydra.web.drawings.standalone import GROUND, standing_alone
 from euhydra.web.garden_page import sheet_of
 from euhydra.web.look import Look, look_of
 from euhydra.web.press import Press
@@ -20,7 +20,6 @@ from euhydra.web.routes.stations import shelf_of
 from euhydra.web.sheet import Sheet
 
 router = APIRouter(prefix="/g/{garden_id}")
-GROUND = "svg{font-family:sans-serif;background:#f2f0e6}"
 SVG = "image/svg+xml"
 
 

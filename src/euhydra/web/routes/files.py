@@ -23,6 +23,7 @@ from euhydra.web.pictures import BadPicture, photo_of, riding_in
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
+FromDoor = Annotated[str, Form(max_length=1)]  # whether one returns to the front door
 
 
 @router.get("/g/{garden_id}/export/garden.json")
@@ -82,8 +83,7 @@ def saved(text: str | bytes, kind: str, name: str) -> Response:
 
 
 @router.post("/g/{garden_id}/copy")
-def variant(request: Request, garden_id: str, door: Annotated[str, Form(max_length=1)] = ""
-            ) -> RedirectResponse:
+def variant(request: Request, garden_id: str, door: FromDoor = "") -> RedirectResponse:
     """A copy of the garden to change, beside the garden it came from; or on the front door."""
     shelf: Shelf = request.app.state.shelf
     a = shelf.take(garden_id).assessment

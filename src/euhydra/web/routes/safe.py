@@ -6,9 +6,8 @@ import datetime as dt
 import sqlite3
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Annotated
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse
 from starlette.exceptions import HTTPException
 
@@ -19,10 +18,10 @@ from euhydra.store.kept import Listed
 from euhydra.store.tokens import Tokens
 from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages
+from euhydra.web.routes.files import FromDoor
 from euhydra.web.shelf import Shelf
 
 router = APIRouter()
-FromDoor = Annotated[str, Form(max_length=1)]  # where one returns to
 
 
 @dataclass(frozen=True)

@@ -236,8 +236,10 @@ def kept_or_said(request: Request, garden_id: str, station: str,
 
 def refused(request: Request, garden_id: str, station: str, rejected: Rejected) -> Response:
     """The page as it stands, with what was sent and why it cannot be kept."""
-    return pages.station_page(request, shelf_of(request).take(garden_id), station,
-                              look_of(request), rejected=rejected, status=422)
+    standing, look = shelf_of(request).take(garden_id), look_of(request)
+    if station == "garden":
+        return garden_page(request, standing, look, rejected=rejected, status=422)
+    return pages.station_page(request, standing, station, look, rejected=rejected, status=422)
 
 
 def kept(request: Request, garden_id: str, station: str,
