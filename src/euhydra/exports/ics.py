@@ -8,8 +8,8 @@ from icalendar import Calendar, Event
 
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.construction.care import due
+from euhydra.core.log.coming import by_decline
 from euhydra.core.schedule.calendar import Due
-from euhydra.core.stations.keep import by_decline
 
 
 def calendar_ics(r: Assessment, today: dt.date) -> bytes:
@@ -24,7 +24,7 @@ def calendar_ics(r: Assessment, today: dt.date) -> bytes:
         if when < today:
             when = when.replace(year=today.year + 1)
         book.add_component(_event(r, item, when, today, yearly=True))
-    for when, item in by_decline(r):
+    for when, item in by_decline(r, r.log):
         book.add_component(_event(r, item, max(when, today), today, yearly=False))
     return bytes(book.to_ical())
 

@@ -15,7 +15,7 @@ from euhydra.core.daily.thirst import Lead
 from euhydra.core.daily.told import Told, day_told
 from euhydra.core.daily.year import TONES, Year, named_years
 from euhydra.core.garden.base import month_day
-from euhydra.core.log.now import this_year
+from euhydra.core.log.this_year import this_year
 from euhydra.core.log.today import today_told
 from euhydra.core.stations.place import year_name
 from euhydra.web.drawings import alive as draw

@@ -19,7 +19,7 @@ from euhydra.core.log.advice import (
 )
 from euhydra.core.log.entries import checked
 from euhydra.core.log.levels import caught_l_mm, drawn_l_day
-from euhydra.core.stations.keep import coming
+from euhydra.core.log.coming import coming
 from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip
 from gardens import poured
@@ -214,7 +214,7 @@ def test_a_filter_falls_due_by_its_decline_once_and_in_the_calendar(library):
     for flows, due in (((100.0, 90.0, 80.0), True), ((100.0, 99.0, 98.0), False)):
         a.read_log(log(*read(zone, *zip((40, 20, 0), flows, strict=True))), TODAY)
         later = dt.date(2026, 7, 30)
-        assert any(d.key == f"rinse-{zone}" for _, d in coming(a, later)) == due
+        assert any(d.key == f"rinse-{zone}" for _, d in coming(a, a.log, later)) == due
         book = Calendar.from_ical(calendar_ics(a, TODAY))
         once = [e for e in book.walk("vevent") if "rrule" not in e]
         assert [e["dtstart"].dt for e in once] == ([dt.date(2026, 8, 9)] if due else [])

@@ -17,9 +17,9 @@ class BadEntryOf(ValueError):
 class EntryKind:
     """A kind of entry. ``unit`` is a unit kind, "" where nothing is measured.
 
-    ``about`` is "store", "zone", "plot", "any", or "" for the whole garden; ``words`` are those
-    that it is said in, each with what it tells of the ground: "dry", "right" or "wet"; ``most``
-    bounds the number, in the unit inside. ``lane`` is how Keep's year draws it: "done" a mark for
+    ``about`` is "store", "zone", "plot", "watered" (zones and plots), "any", or "" for the whole
+    garden; ``words`` are those that it is said in, each with what it tells of the ground: "dry",
+    "right" or "wet"; ``most`` bounds the number, in the unit inside. ``lane`` is how Keep's year draws it: "done" a mark for
     each, "felt" a sign for what was felt; "level", "flow", "rain" and "across" as they are named.
     The first entries are ``quick``, some a ``device`` may send, some are ``by_hand`` never.
     ``note`` asks for what is written with it; one is made of a ``picture``.
@@ -50,6 +50,8 @@ KINDS: dict[str, EntryKind] = {
                       lane="felt", quick=True),
     "leaf": EntryKind("Leaf signs", "plot", words={"well": "", "drooping": "dry", "crisp": "dry",
                                                    "yellow": "wet"}, lane="felt", quick=True),
+    "water": EntryKind("Watered", "watered", "volume", most=20000.0,
+                       ask="given by hand, or by a run of your own"),
     "repair": EntryKind("Repair", "any"),
     "filter": EntryKind("Filter rinsed", "zone"),
     "battery": EntryKind("Battery", ""),
@@ -85,6 +87,8 @@ def things_of(garden: Garden, about: str) -> dict[str, str]:
     if about == "any":
         return {"": "the whole garden", **things_of(garden, "plot"), **things_of(garden, "zone"),
                 **things_of(garden, "store"), **things_of(garden, "drain")}
+    if about == "watered":
+        return {**things_of(garden, "zone"), **things_of(garden, "plot")}
     things = {"store": garden.stores, "zone": garden.zones, "plot": garden.plots,
               "drain": garden.drains}.get(about, ())
     return {thing.id: thing.name for thing in things}

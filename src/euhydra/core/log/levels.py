@@ -46,7 +46,8 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
              last: dt.date) -> Followed | None:
     """A bank from its first dip in a span of days to the last of them; None where none is dipped.
 
-    The rain is what was logged, each on its day; the timer is as it is set now, month by month.
+    The rain is what was logged, each on its day; the timer is as it is set now, month by month,
+    and what its zones were given beside that counts too.
     """
     stores = {store.id: store for store in bank.stores}
     dips = [(e.day, bank_l(bank, stores[e.about], e.value or 0.0)) for e in entries
@@ -58,6 +59,7 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
     at = {(day - start).days: litres for day, litres in dips}
     per_mm = caught_l_mm(r, bank.stores[0])
     drawn = [drawn_l_day(r, bank.stores[0], month) for month in range(12)]
+    by_run = _by_own_runs(r, bank, entries)
     shares = [asked_l_day(r, bank, month) - drawn[month] for month in range(12)]
     fell = np.zeros(days)
     for e in entries:
@@ -69,6 +71,7 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
     for i in range(days):
         month = (start + dt.timedelta(days=i)).month - 1
         wants, shared[i] = (drawn[month], shares[month]) if i else (0.0, 0.0)
+        wants += by_run.get(start + dt.timedelta(days=i), 0.0) if i else 0.0
         full = level + fell[i] * per_mm
         spilled = max(full - wants - bank.usable_l, 0.0)
         given = min(wants, full)
@@ -80,6 +83,18 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
     filled_in = back_up_of(r.garden, r.banks, r.banks.of_store[bank.id], unmet, shared)
     return Followed(bank, start, levels, caught, gave, filled_in, spills,
                     tuple(sorted(at.items())), put_right)
+
+
+def _by_own_runs(r: Results, bank: storage.Bank, entries: Sequence[Entry]
+                 ) -> dict[dt.date, float]:
+    """Litres by day that a bank gave timed zones beside their timers; hands are in the schedule."""
+    zones = {z.id for z in r.garden.timed_zones if r.banks.of_store.get(z.source) is not None
+             and r.banks.holding(z.source).id == bank.id}
+    found: dict[dt.date, float] = {}
+    for e in entries:
+        if e.kind == "water" and e.about in zones:
+            found[e.day] = found.get(e.day, 0.0) + (e.value or 0.0)
+    return found
 
 
 def rain_mm(entries: Sequence[Entry], after: dt.date, until: dt.date) -> float:

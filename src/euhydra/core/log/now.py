@@ -10,20 +10,18 @@ from __future__ import annotations
 import datetime as dt
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.daily.year import Run, Year
-from euhydra.core.demand.roots import stress
 from euhydra.core.garden.base import day_of_year
+from euhydra.core.garden.model import Zone
 from euhydra.core.log.entries import KINDS, Entry
-from euhydra.core.log.levels import followed
+from euhydra.core.log.levels import caught_l_mm, followed
 from euhydra.core.results.results import Results
 from euhydra.core.season.inputs import timer_runs, without_rain
 from euhydra.core.season.simulate import run_days
-from euhydra.core.season.state import SAME, THIRSTY, Array, World
+from euhydra.core.season.state import SAME, Array, World
 
 WARM_DAYS = 40  # that roots are run through before today
 DIP_HOLDS_DAYS = 120  # a level that was followed for longer is no better than a middle year's
@@ -31,7 +29,10 @@ FELT_HOLDS_DAYS = 10
 ALIKE_DAYS = 30  # whose rain tells which years began like this one
 ALIKE_SHARE = 1 / 3  # of the years, the nearest by that rain
 AHEAD_DAYS = 60
+MOST_FORECAST_DAYS = 10
 A_YEAR = 365
+Forecast = Mapping[dt.date, float]  # mm of rain by date
+NO_FORECAST: Forecast = {}
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,22 +66,26 @@ class Now:
         return low, middle, high
 
 
-def now(r: Results, entries: Sequence[Entry], today: dt.date) -> Now:
-    """The garden on a day, by its log up to then."""
+def now(r: Results, entries: Sequence[Entry], today: dt.date,
+        forecast: Forecast = NO_FORECAST) -> Now:
+    """The garden on a day, by its log up to then; what is forecast counts for how long it lasts."""
     past = sorted((e for e in entries if e.day <= today), key=lambda e: e.day)
     day = day_of_year(today.isoformat()[5:])
-    level, dipped = _levels(r, past, today, day)
+    levels, dipped = _levels(r, past, today, day)
+    level = levels[:, 0]
     world = _with_logged_rain(r, past, today, day)
-    depletion, reservoir = _roots(r, world, level, past, today, day)
+    depletion, reservoir = _roots(r, world, levels, past, today, day)
     return Now(day, level, dipped, depletion, reservoir, _alike(r, past, today, day),
-               _lasting(r, level, depletion, reservoir, day))
+               _lasting(r, level, depletion, reservoir, day, _by_day_ahead(forecast, today)))
 
 
 def _levels(r: Results, past: Sequence[Entry], today: dt.date, day: int
             ) -> tuple[Array, tuple[int | None, ...]]:
-    """What stands in each bank: followed from its last dip, else a middle year's."""
-    middle = np.median(r.season.level[:, :, day], axis=1)
-    level = np.array(middle, dtype=float)
+    """What stood in each bank, (B, WARM_DAYS + 1) by days back: followed from its dips on, before
+    them and where it is not dipped a middle year's; and how long ago the last dip was.
+    """
+    backs = np.arange(WARM_DAYS + 1)
+    levels = np.median(r.season.level, axis=1)[:, (day - backs) % A_YEAR]
     since: list[int | None] = []
     first = today - dt.timedelta(days=DIP_HOLDS_DAYS)
     for n, bank in enumerate(r.banks.banks):
@@ -88,12 +93,13 @@ def _levels(r: Results, past: Sequence[Entry], today: dt.date, day: int
         if told is None or r.season.world.out[n, day]:
             since.append(None)
             continue
-        level[n] = told.level_l[-1]
+        known = told.level_l[::-1][:WARM_DAYS + 1]
+        levels[n, :len(known)] = known
         since.append((today - told.first).days - told.dips[-1][0])
-    return level, tuple(since)
+    return levels, tuple(since)
 
 
-def _logged(past: Sequence[Entry], today: dt.date) -> dict[int, float] | None:
+def logged_rain(past: Sequence[Entry], today: dt.date) -> dict[int, float] | None:
     """Rain by days before today, as it was logged; None where nobody logs it."""
     since = today - dt.timedelta(days=WARM_DAYS)
     fell = [e for e in past if e.kind == "rain" and e.day > since]
@@ -111,32 +117,39 @@ def _with_logged_rain(r: Results, past: Sequence[Entry], today: dt.date, day: in
 
     A log that has rain in it tells of dry days too, from its first entry on.
     """
-    world, logged = r.season.world, _logged(past, today)
+    world, logged = r.season.world, logged_rain(past, today)
     if logged is None:
         return world
-    water = r.weather.water_mm.sum()
-    per_mm = world.rain.sum(axis=(1, 2)) / max(float(water), SAME)  # L on each plot for a mm
-    rain = world.rain.copy()
+    per_mm, rain = _per_mm(r), world.rain.copy()
     for back in range(max(logged) + 1):
         rain[:, :, (day - back) % A_YEAR] = (per_mm * logged.get(back, 0.0))[:, None]
     return replace(world, rain=rain)
 
 
-def _roots(r: Results, world: World, level: Array, past: Sequence[Entry], today: dt.date, day: int
+def _per_mm(r: Results) -> Array:
+    """Litres on each plot for a millimetre of rain, (P,)."""
+    whole = float(r.weather.water_mm.sum())
+    return np.asarray(r.season.world.rain.sum(axis=(1, 2)) / max(whole, SAME))
+
+
+def _roots(r: Results, world: World, levels: Array, past: Sequence[Entry], today: dt.date, day: int
            ) -> tuple[Array, Array]:
     """Depletion and own water this morning, (P, Y): run for weeks, put right by what was felt."""
     season, years = r.season, r.season.years
     start = (day - WARM_DAYS) % A_YEAR
     depletion, reservoir = season.depletion[:, :, start - 1], season.reservoir[:, :, start - 1]
-    levels = np.repeat(_as_banks(world, level[:, None]), years, axis=1)
-    felt = _felt(r, past, today)
+    felt, watered = _felt(r, past, today), _watered(r, past, today)
+    dips = {(today - e.day).days for e in past if e.kind == "dip"}
     at = WARM_DAYS
-    for back in sorted({*felt, 0}, reverse=True):
+    for back in sorted({*felt, *watered, *(d for d in dips if d < WARM_DAYS), 0}, reverse=True):
         days = (day - at + np.arange(at - back)) % A_YEAR
         if len(days):
-            ran = run_days(world, levels, depletion, reservoir, days)
+            held = np.repeat(_as_banks(world, levels[:, at:at + 1]), years, axis=1)
+            ran = run_days(world, held, depletion, reservoir, days)
             depletion, reservoir = ran.depletion[:, :, days[-1]], ran.reservoir[:, :, days[-1]]
         depletion = _put_right(world, depletion, felt.get(back, ()), (day - back) % A_YEAR)
+        for p, litres in watered.get(back, ()):
+            depletion[p] = np.maximum(depletion[p] - litres, 0.0)
         at = back
     return depletion, reservoir
 
@@ -161,6 +174,29 @@ def _felt(r: Results, past: Sequence[Entry], today: dt.date
     return found
 
 
+def _watered(r: Results, past: Sequence[Entry], today: dt.date
+             ) -> dict[int, list[tuple[int, float]]]:
+    """What was given beside the timer lately: by days back, (plot, litres)."""
+    found: dict[int, list[tuple[int, float]]] = {}
+    plots = list(r.season.world.plots)
+    zones = {zone.id: zone for zone in r.garden.zones}
+    for e in past:
+        back = (today - e.day).days
+        if e.kind != "water" or back >= WARM_DAYS:
+            continue
+        shares = ({e.about: 1.0} if e.about in plots else
+                  _shares(r, zones[e.about]) if e.about in zones else {})
+        found.setdefault(back, []).extend(
+            (plots.index(plot), share * (e.value or 0.0)) for plot, share in shares.items())
+    return found
+
+
+def _shares(r: Results, zone: Zone) -> dict[str, float]:
+    """What share of a zone's water each of its plots gets."""
+    flow = r.flows[zone.id]["half"]
+    return {p: flow.plot_flow_l_h(p) / max(flow.flow_l_h, SAME) for p in zone.plots}
+
+
 def _put_right(world: World, depletion: Array, felt: Sequence[tuple[int, str]], day: int) -> Array:
     """Roots within what was felt: dry lacks more than is easily had, wet nothing, right less."""
     found = np.array(depletion)
@@ -173,7 +209,7 @@ def _put_right(world: World, depletion: Array, felt: Sequence[tuple[int, str]], 
 
 def _alike(r: Results, past: Sequence[Entry], today: dt.date, day: int) -> NDArray[np.bool_]:
     """The years whose rain of the last month is nearest to the log's; all where it tells none."""
-    logged = _logged(past, today)
+    logged = logged_rain(past, today)
     if logged is None:
         return np.ones(r.season.years, dtype=bool)
     mine = sum(mm for back, mm in logged.items() if back < ALIKE_DAYS)
@@ -185,12 +221,28 @@ def _alike(r: Results, past: Sequence[Entry], today: dt.date, day: int) -> NDArr
     return found
 
 
-def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: int
-             ) -> NDArray[np.int64]:
-    """In how many days the stores first fail, in each year without its rain; 1 is today."""
-    dry = replace(r.season_inputs.weather, rain_mm=np.zeros_like(r.weather.rain_mm))
-    minutes, runs = timer_runs(r.season_inputs, dry)
-    world = replace(without_rain(r.season.world), minutes=minutes, runs=runs)
+def _by_day_ahead(forecast: Forecast, today: dt.date) -> dict[int, float]:
+    """Rain that is forecast by days from today on, which is 0."""
+    return {ahead: mm for date, mm in forecast.items()
+            if 0 <= (ahead := (date - today).days) < MOST_FORECAST_DAYS}
+
+
+def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: int,
+             ahead: Mapping[int, float]) -> NDArray[np.int64]:
+    """In how many days the stores first fail, in each year without its rain; 1 is today.
+
+    ``ahead`` is the only rain there is, mm by days from today on.
+    """
+    fell = np.zeros_like(r.weather.rain_mm)
+    for days_on, mm in ahead.items():
+        fell[:, (day + days_on) % A_YEAR] = mm
+    minutes, runs = timer_runs(r.season_inputs, replace(r.season_inputs.weather, rain_mm=fell))
+    dry = without_rain(r.season.world)
+    inflow = dry.inflow.copy()
+    for n, bank in enumerate(r.banks.banks):
+        inflow[n] = caught_l_mm(r, bank.stores[0]) * fell * ~dry.out[n]
+    world = replace(dry, minutes=minutes, runs=runs, inflow=inflow,
+                    rain=_per_mm(r)[:, None, None] * fell)
     days = (day + np.arange(AHEAD_DAYS)) % A_YEAR
     levels = np.repeat(_as_banks(world, level[:, None]), r.season.years, axis=1)
     ran = run_days(world, levels, depletion, reservoir, days)
@@ -198,96 +250,3 @@ def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: 
     lacks = ran.lacking[stored][:, :, days] > SAME + SAME * ran.asked[stored][:, :, days]
     failed = np.asarray(lacks.any(axis=0))
     return np.where(failed.any(axis=-1), failed.argmax(axis=-1) + 1, AHEAD_DAYS)
-
-
-@dataclass(frozen=True, eq=False)
-class ThisYear(Year):
-    """A year of which one day is this morning: stores and roots as ``now`` has them, nothing run.
-
-    What the day is to bring is not known in the morning: of it only the rain that was logged.
-    """
-
-    now: Now
-    logged: Mapping[int, float] | None = None  # mm by days back
-
-    def _with(self, daily: Array, today: Array | float) -> Array:
-        found = np.array(daily, dtype=float)
-        found[..., self.now.day] = today
-        return found
-
-    @cached_property
-    def level(self) -> Array:
-        """Litres in each bank; today's this morning."""
-        return self._with(self.of(self.season.level), self.now.level)
-
-    @cached_property
-    def depletion(self) -> Array:
-        """Litres that roots lack; today the middle of the years that began like this one."""
-        return self._with(self.of(self.season.depletion),
-                          np.median(self.now.depletion[:, self.now.alike], axis=1))
-
-    @cached_property
-    def reservoir(self) -> Array:
-        """Litres in a row's own water, likewise."""
-        return self._with(self.of(self.season.reservoir),
-                          np.median(self.now.reservoir[:, self.now.alike], axis=1))
-
-    @cached_property
-    def thirsty(self) -> NDArray[np.bool_]:
-        """Whether a crop would get too little of the day's thirst, by what its roots hold now."""
-        world, day, found = self.season.world, self.now.day, self.of(self.season.thirsty).copy()
-        ready = self.of(world.ready)[:, day]
-        left = [stress(d, h, r) for d, h, r in zip(
-            self.depletion[:, day], world.hold[:, day], ready, strict=True)]
-        found[:, day] = (np.array(left) < THIRSTY) & ~(
-            world.always_on & (self.reservoir[:, day] > SAME))
-        return found
-
-    @cached_property
-    def rain_mm(self) -> Array:
-        """Rain by day; up to today as it was logged, where it was."""
-        found = self._with(self.of(self.results.weather.rain_mm), 0.0)
-        for back in range(max(self.logged) + 1 if self.logged else 0):
-            found[(self.now.day - back) % A_YEAR] = (self.logged or {}).get(back, 0.0)
-        return found
-
-    @property
-    def rain_known(self) -> bool:
-        """Whether the log tells of rain."""
-        return self.logged is not None
-
-    @cached_property
-    def runs_by_day(self) -> dict[int, tuple[Run, ...]]:
-        """The runs of each day but today's."""
-        return {day: runs for day, runs in super().runs_by_day.items() if day != self.now.day}
-
-    @cached_property
-    def given(self) -> Array:
-        """Litres that came to each plot; none yet today."""
-        return self._with(self.of(self.season.given), 0.0)
-
-    @cached_property
-    def tap(self) -> Array:
-        """Litres that taps gave; none yet today."""
-        return self._with(self.of(self.season.tap), 0.0)
-
-    @cached_property
-    def well(self) -> Array:
-        """Litres that wells gave; none yet today."""
-        return self._with(self.of(self.season.well), 0.0)
-
-    @cached_property
-    def used(self) -> Array:
-        """Litres of used water; none yet today."""
-        return self._with(self.of(self.season.used), 0.0)
-
-    @cached_property
-    def over(self) -> Array:
-        """Litres that ran over; none yet today."""
-        return self._with(self.of(self.season.over), 0.0)
-
-
-def this_year(r: Results, entries: Sequence[Entry], today: dt.date, which: int) -> ThisYear:
-    """A year with this morning in it."""
-    past = [e for e in entries if e.day <= today]
-    return ThisYear(r, which, now(r, past, today), _logged(past, today))

@@ -8,29 +8,38 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from euhydra.core.garden.base import WEEK
-from euhydra.core.log.advice import held
+from euhydra.core.garden.model import Zone
+from euhydra.core.log.advice import decline, held
+from euhydra.core.log.coming import coming
+from euhydra.core.log.days_ahead import Opening, openings
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.now import AHEAD_DAYS, Now, now
+from euhydra.core.log.levels import rain_mm
+from euhydra.core.log.now import AHEAD_DAYS, NO_FORECAST, Forecast, Now, now
 from euhydra.core.results.results import Results
-from euhydra.core.schedule.by_hand import AT_H
-from euhydra.core.schedule.settings import Setting
-from euhydra.core.season.programme import opening_hours
+from euhydra.core.schedule import seasonal_adjust
+from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 
 DIP_EVERY_DAYS = 7  # common practice: once a week
 MOST_DEEDS = 3
+DRY, SURELY_DRY = 0.5, 0.8  # shares of the years; the more are run for, the less are felt first
+WEEK_DAYS = 6
 
 
 @dataclass(frozen=True)
 class Deed:
-    """Something to do today: its rule, what, why, and which entry of the log says it was done."""
+    """Something to do today: its rule, what, why, and which entry of the log says it was done.
+
+    ``done`` is what that entry holds where it is known beforehand; without a ``kind`` it is in what
+    falls due.
+    """
 
     rule: str
     what: Phrase
     why: Phrase
     kind: str
     about: str = ""
+    done: Amount | None = None
 
 
 @dataclass(frozen=True)
@@ -49,11 +58,20 @@ class _Case:
     entries: Sequence[Entry]
     today: dt.date
     now: Now
+    forecast: Forecast
+    openings: tuple[Opening, ...]
+
+    def done(self, kind: str, about: str) -> bool:
+        """Whether the log has it that something was done today."""
+        return any(e.kind == kind and e.about == about and e.day == self.today
+                   for e in self.entries)
 
 
-def today_told(r: Results, entries: Sequence[Entry], today: dt.date) -> Today:
-    """What there is to say and to do on a morning."""
-    case = _Case(r, entries, today, now(r, entries, today))
+def today_told(r: Results, entries: Sequence[Entry], today: dt.date,
+               forecast: Forecast = NO_FORECAST) -> Today:
+    """What there is to say and to do on a morning; ``forecast`` is rain to come, mm by date."""
+    past = [e for e in entries if e.day <= today]
+    case = _Case(r, past, today, now(r, past, today, forecast), forecast, openings(r, today))
     deeds = tuple(deed for rule in RULES.values() for deed in rule(case))
     return Today(_head(case), _by(case), deeds[:MOST_DEEDS], case.now)
 
@@ -99,29 +117,79 @@ def _hold(case: _Case) -> list[Deed]:
     """Rain of the last days lets the timer wait."""
     return [Deed("today.hold", f.title, f.why, "rain")
             for f in held(case.r, case.entries, case.today)[:1]
-            if case.r.schedule.timer_days and any(
-                on[case.now.day] for on in case.r.schedule.timer_days.values())]
+            if any(on[case.now.day] for on in case.r.schedule.timer_days.values())]
+
+
+def _hold_for(case: _Case) -> list[Deed]:
+    """Rain that is forecast by tomorrow lets a zone wait whose roots have enough until then."""
+    fell = rain_mm(case.entries, case.today - dt.timedelta(days=2), case.today)
+    comes = sum(case.forecast.get(case.today + dt.timedelta(days=n), 0.0) for n in (0, 1))
+    dry = {case.r.season.world.plots[p] for p in _dry_plots(case)}
+    waits = [z for z in _timed_today(case) if not dry & set(z.plots) and all(
+        bool(seasonal_adjust.delay_h(seasonal_adjust.hold_after_rain_h(
+            case.r.demand, z, mm, case.today.month - 1))) is waits
+        for mm, waits in ((fell, False), (comes, True)))]
+    if not waits:
+        return []
+    return [Deed("today.hold-for", say(f"Hold {', '.join(quoted(z.name) for z in waits)} today."),
+                 say("{mm} of rain is forecast, and the roots have enough until then.",
+                     mm=Amount(comes, "rain")), "note", waits[0].id)]
+
+
+def _timed_today(case: _Case) -> list[Zone]:
+    """The zones that their timer opens today."""
+    opened = {o.of for o in case.openings if not o.by_hand}
+    return [z for z in case.r.garden.timed_zones if z.id in opened]
+
+
+def _run(case: _Case) -> list[Deed]:
+    """A zone with a plot that is dry in nearly every year, and that its timer leaves shut today."""
+    world, found = case.r.season.world, []
+    opened = {o.of for o in case.openings}
+    for zone in case.r.garden.timed_zones:
+        dry = [p for p in _dry_plots(case, SURELY_DRY) if world.plots[p] in zone.plots]
+        setting = case.r.schedule.setting_in(zone.id, case.today.month - 1)
+        if (not dry or zone.id in opened or setting is None or zone.id in case.r.flows.shut
+                or case.done("water", zone.id)):
+            continue
+        litres = case.r.flows.run_flow_l_h(zone) * setting.minutes / 60
+        if litres > _at_hand(case, zone):
+            continue
+        found.append(Deed(
+            "today.run", say(f"Run {quoted(zone.name)}: {{m:minute|minutes}}, {{v}}.",
+                             m=Amount(setting.minutes, "count"), v=Amount(litres, "volume")),
+            say(f"{quoted(world.names[dry[0]])} has " + "{x} of its water left, and the timer "
+                "leaves it today.", x=Amount(_left(case, dry[0]), "share")),
+            "water", zone.id, Amount(litres, "volume")))
+    return found
+
+
+def _at_hand(case: _Case, zone: Zone) -> float:
+    """Litres that a zone's source has; a tap, a well or one that is filled in for has any."""
+    world, bank = case.r.season.world, case.r.banks.of_store.get(zone.source)
+    if bank is None or world.tapped[bank] or any(to == bank for _, to in world.well_to):
+        return np.inf
+    return float(case.now.level[bank])
+
+
+def _left(case: _Case, plot: int) -> float:
+    """What share of what a plot's roots hold is there, in the middle of the years."""
+    hold = float(case.r.season.world.hold[plot, case.now.day])
+    lacks = float(np.median(case.now.depletion[plot]))
+    return min(max(1 - lacks / max(hold, SAME), 0.0), 1.0)
 
 
 def _water(case: _Case) -> list[Deed]:
     """What is watered by hand and is to be watered today."""
     found = []
-    for plot, hand in case.r.schedule.by_hand.items():
-        setting = hand.setting_in(case.today.month - 1)
-        if setting is None or not hand.days[case.now.day] or not _falls_on(setting, case):
+    for one in case.openings:
+        if not one.by_hand or case.done("water", one.of):
             continue
-        litres = Amount(hand.litres(setting), "volume")
+        litres = Amount(one.litres, "volume")
         found.append(Deed("today.water", say(
-            f"Water {quoted(hand.plot.name)}: {{v}}.", v=litres), say(
-                "By hand; it wants that today."), "note", plot))
+            f"Water {quoted(one.name)}: {{v}}.", v=litres), say(
+                "By hand; it wants that today."), "water", one.of, litres))
     return found
-
-
-def _falls_on(setting: Setting, case: _Case) -> bool:
-    """Whether a setting runs on the day: by this year's weekday, else as in any year."""
-    if setting.weekdays:
-        return WEEK[case.today.weekday()] in setting.weekdays
-    return case.now.day in opening_hours(setting, AT_H, 1)[0]
 
 
 def _dip(case: _Case) -> list[Deed]:
@@ -139,6 +207,23 @@ def _dip(case: _Case) -> list[Deed]:
     return found
 
 
+def _rinse(case: _Case) -> list[Deed]:
+    """A filter whose zone's readings have fallen as far as is good for it."""
+    told = [t for zone in case.r.garden.timed_zones if (t := decline(zone, case.entries))]
+    return [Deed("today.rinse", say(f"Rinse the filter of {quoted(t.zone.name)}."),
+                 say("It gives {x} less than when first read.",
+                     x=Amount(1 - t.last_l_h / t.first_l_h, "share")), "filter", t.zone.id)
+            for t in told if t.rinse_by <= case.today and not case.done("filter", t.zone.id)]
+
+
+def _due(case: _Case) -> list[Deed]:
+    """What falls due within the week, the first of it."""
+    falls = [(n, d) for n, d in coming(case.r, (), case.today, WEEK_DAYS)]
+    return [Deed("today.due", Phrase(f"{quoted(d.title)}."),
+                 say("It falls due {d}.", d=Amount((case.now.day + n) % 365, "date"))
+                 if n else say("It falls due today."), "") for n, d in falls[:1]]
+
+
 def _feel(case: _Case) -> list[Deed]:
     """The plot whose roots lack more than is easily had in most of the years, the driest first."""
     world = case.r.season.world
@@ -147,15 +232,16 @@ def _feel(case: _Case) -> list[Deed]:
                  world.plots[p]) for p in _dry_plots(case)[:1]]
 
 
-def _dry_plots(case: _Case) -> list[int]:
-    """Plots whose roots lack more than is easily had in most years, the driest first."""
+def _dry_plots(case: _Case, share: float = DRY) -> list[int]:
+    """Plots whose roots lack more than is easily had in such a share of years, driest first."""
     world, day = case.r.season.world, case.now.day
     dry = (case.now.depletion > world.ready[:, :, day]).mean(axis=1)
     asked = world.grows[:, day] & ~world.always_on & np.array(
         [plot not in world.washed for plot in world.plots], dtype=bool)
     order = np.argsort(-dry, kind="stable").tolist()
-    return [p for p in order if asked[p] and dry[p] > 0.5]
+    return [p for p in order if asked[p] and dry[p] > share]
 
 
 RULES: dict[str, Callable[[_Case], list[Deed]]] = {
-    "hold": _hold, "water": _water, "dip": _dip, "feel": _feel}
+    "hold": _hold, "hold-for": _hold_for, "run": _run, "water": _water, "rinse": _rinse,
+    "dip": _dip, "feel": _feel, "due": _due}

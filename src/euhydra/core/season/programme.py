@@ -5,12 +5,13 @@ A day has four parts of six hours.
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.garden.base import WEEK
+from euhydra.core.garden.base import WEEK, day_of_year
 from euhydra.core.schedule.rhythm import FIRST_START_H
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
@@ -54,6 +55,16 @@ def opening_hours(setting: Setting, first_h: float, years: int
     days = (hours // 24).astype(np.intp)
     mine = MONTH_OF_DAY[days % 365] == setting.month
     return days[mine], hours[mine] % 24
+
+
+def hours_on(setting: Setting, first_h: float, date: dt.date) -> tuple[float, ...]:
+    """The hours at which a setting opens on a date; a week's pattern by the date's own weekday."""
+    day = day_of_year(date.isoformat()[5:])
+    days, hours = opening_hours(setting, first_h, 7)  # in seven years a day has every weekday once
+    mine = days % 365 == day
+    if setting.weekdays:
+        mine &= days % 7 == date.weekday()
+    return tuple(hours[mine].tolist())
 
 
 def opened(settings: Sequence[Setting], first_h: Sequence[float], weather: DailyWeather,

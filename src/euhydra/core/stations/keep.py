@@ -6,17 +6,14 @@ import datetime as dt
 from typing import TYPE_CHECKING
 
 from euhydra.core.construction.care import due
-from euhydra.core.garden.base import day_of_year
-from euhydra.core.log.advice import advice, decline
+from euhydra.core.log.advice import advice
+from euhydra.core.log.coming import coming
 from euhydra.core.log.entries import Entry
-from euhydra.core.schedule.calendar import Due
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, say
 from euhydra.core.statements.findings import Finding, StationReport, worst_first
 
 if TYPE_CHECKING:
     from euhydra.core.assessment.assess import Assessment
-
-SOON_DAYS = 14
 
 
 def report(r: Assessment) -> StationReport:
@@ -24,7 +21,7 @@ def report(r: Assessment) -> StationReport:
     entries, today = r.log, r.today
     found: tuple[Finding, ...] = tuple(worst_first(advice(r, entries, today))) if today else ()
     wants = [f for f in found if f.level != "note"]
-    soon = coming(r, today) if today else []
+    soon = coming(r, entries, today) if today else []
     if wants:
         verdict = wants[0].title
     elif soon:
@@ -39,23 +36,6 @@ def report(r: Assessment) -> StationReport:
                          say("{n} due", n=Amount(len(
                              soon if today else due(r.garden, r.schedule)), "count")),
                          _figures(entries, today), found)
-
-
-def coming(r: Assessment, today: dt.date) -> list[tuple[int, Due]]:
-    """What falls due in the next two weeks, with in how many days; what is late, today."""
-    now = day_of_year(today.isoformat()[5:])
-    days = [((day_of_year(d.day) - now) % 365, d) for d in due(r.garden, r.schedule)]
-    days += [(max((day - today).days, 0), d) for day, d in by_decline(r)]
-    return sorted(((n, d) for n, d in days if n <= SOON_DAYS), key=lambda pair: pair[0])
-
-
-def by_decline(r: Assessment) -> list[tuple[dt.date, Due]]:
-    """Filters to rinse by the day that falling readings name, once."""
-    told = [t for zone in r.garden.timed_zones if (t := decline(zone, r.log))]
-    return [(t.rinse_by, Due(f"rinse-{t.zone.id}", t.rinse_by.isoformat()[5:],
-                             f"Rinse the filter of {t.zone.name}, flush its ends",
-                             "Its flow has fallen in your log; read it again afterwards."))
-            for t in told]
 
 
 def _when(days: int) -> str:

@@ -8,13 +8,13 @@ from euhydra.core import units
 from euhydra.core.advise.troubles import troubles_of
 from euhydra.core.construction.care import due
 from euhydra.core.construction.labels import labels
+from euhydra.core.log.coming import coming
 from euhydra.core.log.compare import before_and_after, changes
 from euhydra.core.log.entries import KINDS, Entry, kinds_about, name_of, things_of
 from euhydra.core.log.year_end import year_end, years_of
 from euhydra.core.schedule.calendar import how_much
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount
-from euhydra.core.stations.keep import coming
 from euhydra.core.stations.place import MONTHS
 from euhydra.web.drawings import keep as draw
 from euhydra.web.panes.base import Fold, Folds, Links, Pane, Table, parted
@@ -193,7 +193,7 @@ def care(sheet: Sheet) -> list[Pane]:
     today = day_of(sheet)
     soon = tuple(Fold(d.title, f"in {n} days" if n > 1 else ("today", "tomorrow")[n],
                       tuple(d.words.split("\n")), open=not i)
-                 for i, (n, d) in enumerate(coming(a, today)))
+                 for i, (n, d) in enumerate(coming(a, a.log, today)))
     return [Pane(words="In the next two weeks:" if soon else
                  "Nothing falls due in the next two weeks.", form=Folds(soon) if soon else None),
             parted(((MONTHS[int(d.day[:2]) - 1], (units.show_month_day(d.day), d.title, d.words))
