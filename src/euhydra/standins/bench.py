@@ -25,6 +25,7 @@ FAULTS = {"flat-battery": "flat battery", "blocked-filter": "blocked filter",
           "stuck-float": "gauge's float stuck", "split-hose": "split hose"}
 BLOCKED, SPLIT = 0.985, 1.6  # mesh all but shut; flow over that of a whole hose
 MOST_DAYS = 28
+FORECAST_DAYS = 7
 
 
 @dataclass
@@ -113,6 +114,16 @@ class Bench:
     def rained_mm(self) -> float:
         """Rain of the last two days as the feed tells it."""
         return float(self.rain_mm[self.day + 1:self.day + 3].sum())
+
+    @property
+    def yesterday_mm(self) -> float:
+        """Yesterday's rain as the feed tells it."""
+        return float(self.rain_mm[self.day + 2])
+
+    @property
+    def forecast_mm(self) -> list[float]:
+        """Rain of a week from today on, or of what is left of it, as the feed foretells it."""
+        return [float(mm) for mm in self.rain_mm[self.day + 3:self.day + 3 + FORECAST_DAYS]]
 
     def reading(self) -> Reading:
         """What all devices tell now."""

@@ -109,7 +109,7 @@ def morning(sheet: Sheet, look: Look, year: Year) -> Morning | None:
     a = sheet.assessment
     if a.today is None or look.asked_day:
         return None
-    told, system = today_told(a, a.log, a.today), a.garden.units
+    told, system = today_told(a, a.log, a.today, a.forecast), a.garden.units
     deeds = [(d.what.show(system), d.why.show(system), f"/g/{a.garden.id}/keep?" + urlencode(
         {"view": "log", "asked": f"{d.kind}:{d.about}" if d.about else d.kind}))
         for d in told.deeds]
@@ -142,7 +142,7 @@ def year_of(a: Assessment, look: Look) -> Year:
     which = year_asked(a, look.year)
     if look.asked_day or a.today is None:
         return Year(a, which)
-    return this_year(a, a.log, a.today, which)
+    return this_year(a, a.log, a.today, which, a.forecast)
 
 
 def day_words(sheet: Sheet, look: Look) -> DayWords:

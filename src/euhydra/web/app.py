@@ -22,6 +22,7 @@ from euhydra.store.gardens import Gardens
 from euhydra.store.kept import NoSuchGarden, Overtaken, Unreadable
 from euhydra.store.trouble import CannotWrite
 from euhydra.web import pages
+from euhydra.web.api import api
 from euhydra.web.benches import Benches
 from euhydra.web.door import Door, Patience
 from euhydra.web.guard import Guard
@@ -74,6 +75,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.state.access = access if stands_open else None
     app.state.authority = authority
     app.state.patience = Patience(time.monotonic)
+    app.mount("/api", api(app.state.shelf), name="api")
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
     for room in (home, help, door, tokens, safe, first_pour, weather, live, plan, push, devices,

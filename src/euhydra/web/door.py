@@ -18,7 +18,7 @@ from euhydra.store.access import Access, Role
 from euhydra.web.guard import HERE
 
 COOKIE = "entry"
-FREE = ("/static/", "/sign-in", "/pair/", "/trust.crt")
+FREE = ("/static/", "/sign-in", "/pair/", "/trust.crt", "/api/openapi.json")
 FORWARDED = ("forwarded", "x-forwarded-for", "x-forwarded-host", "x-real-ip", "via")
 GUESTS_NOT = ("/safe", "/first-pour")
 FREE_TRIES, LONGEST_WAIT_S = 3, 600.0
@@ -65,7 +65,7 @@ def is_here(scope: Scope, headers: Headers) -> bool:
 
 def is_device(scope: Scope, headers: Headers) -> bool:
     """Whether a device asks with a token, which its address looks at itself."""
-    return (scope["path"].endswith(("/readings.json", "/today.json"))
+    return (scope["path"].startswith("/api/")
             and headers.get("authorization", "")[:7].lower() == "bearer ")
 
 

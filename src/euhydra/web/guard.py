@@ -55,7 +55,8 @@ class Guard:
             scope = {**scope, "method": "GET"}
         headers = Headers(scope=scope)
         refusal = (host_refused(headers, self.at)
-                   or origin_refused(scope["method"], headers, self.at, scope.get("scheme", ""))
+                   or origin_refused(scope["method"], headers, self.at, scope.get("scheme", ""),
+                                     scope["path"])
                    or elsewhere_refused(headers, scope["path"],
                                         scope.get("query_string", b"").decode("latin-1")))
         if refusal:
@@ -114,12 +115,13 @@ def host_refused(headers: Headers, at: str = "") -> PlainTextResponse | None:
     return _said(421, "This app answers on this machine only, as localhost.")
 
 
-def origin_refused(method: str, headers: Headers, at: str = "", scheme: str = ""
-                   ) -> PlainTextResponse | None:
+def origin_refused(method: str, headers: Headers, at: str = "", scheme: str = "",
+                   path: str = "") -> PlainTextResponse | None:
     """An answer when a write does not come from a page of this app."""
     if method in ("GET", "HEAD"):
         return None
-    if headers.get("origin") is None and headers.get("authorization", "")[:7].lower() == "bearer ":
+    if headers.get("origin") is None and (path.startswith("/api/") or headers.get(
+            "authorization", "")[:7].lower() == "bearer "):
         return None  # a device by its token; no browser sends one of itself
     origin, host = headers.get("origin"), headers.get("host", "")
     if origin is not None and origin in (f"{scheme or 'http'}://{host}", at):

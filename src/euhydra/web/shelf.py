@@ -15,6 +15,7 @@ from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.weather.record import Record
+from euhydra.store.forecasts import Forecasts
 from euhydra.store.gardens import Gardens
 from euhydra.store.kept import Kept, Overtaken, slug
 from euhydra.store.riding import Riding, keep
@@ -47,13 +48,15 @@ class Shelf:
         self.rooms = rooms = Rooms(gardens.database, gardens)
         self.records, self.ticks, self.log, self.photos, self.sketches = (
             rooms.weather, rooms.ticks, rooms.log, rooms.photos, rooms.sketches)
+        self.forecasts = Forecasts(gardens.database)
         self._assessments: OrderedDict[tuple[str, int], Assessment] = OrderedDict()
 
     def take(self, garden_id: str) -> Standing:
         """The garden as it stands. Raises NoSuchGarden."""
         kept = self.gardens.load(garden_id)
         assessment = self._assessed(garden_id, kept.change, kept.garden, kept.library)
-        assessment.read_log(self.log.of(garden_id), dt.date.today())
+        today = dt.date.today()
+        assessment.read_log(self.log.of(garden_id), today, self.forecasts.of(garden_id, today))
         return Standing(kept, assessment, tuple(self.gardens.history(garden_id)))
 
     def lend(self, garden_id: str, change: int, assessment: Assessment) -> None:

@@ -17,9 +17,9 @@ from euhydra.core.log.advice import (
     advice,
     votes,
 )
+from euhydra.core.log.coming import coming
 from euhydra.core.log.entries import checked
 from euhydra.core.log.levels import caught_l_mm, drawn_l_day
-from euhydra.core.log.coming import coming
 from euhydra.exports.ics import calendar_ics
 from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip
 from gardens import poured

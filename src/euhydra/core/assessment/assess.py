@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
+from euhydra.core.log.now import NO_FORECAST, Forecast
 from euhydra.core.results.results import Results
 from euhydra.core.statements.findings import Later, StationReport
 from euhydra.core.stations import REPORTS
@@ -24,6 +25,7 @@ class Assessment(Results):
         super().__init__(garden, library, record, like)
         self.log: tuple[Entry, ...] = like.log if like is not None else ()
         self.today: dt.date | None = like.today if like is not None else None
+        self.forecast: Forecast = like.forecast if like is not None else NO_FORECAST
         self._reports: dict[str, StationReport] = {}
 
     def station(self, key: str) -> StationReport:
@@ -32,11 +34,15 @@ class Assessment(Results):
             self._reports[key] = REPORTS[key](self)
         return self._reports[key]
 
-    def read_log(self, entries: tuple[Entry, ...], today: dt.date) -> None:
-        """Take the log as it stands on a day; what was said of an earlier one is forgotten."""
-        if (entries, today) == (self.log, self.today):
+    def read_log(self, entries: tuple[Entry, ...], today: dt.date,
+                 forecast: Forecast = NO_FORECAST) -> None:
+        """Take the log as it stands on a day; what was said of an earlier one is forgotten.
+
+        ``forecast`` is what was told of rain to come, mm by date.
+        """
+        if (entries, today, forecast) == (self.log, self.today, self.forecast):
             return
-        self.log, self.today = entries, today
+        self.log, self.today, self.forecast = entries, today, forecast
         self._reports.pop("keep", None)
 
     def work(self, key: str) -> Iterator[float]:

@@ -206,15 +206,24 @@ def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
 
 def held(r: Results, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
     """Rain logged in the last two days: how long the timer may stay shut."""
-    fell = rain_mm(entries, today - dt.timedelta(days=2), today)
-    hours = {z.id: seasonal_adjust.hold_after_rain_h(r.demand, z, fell, today.month - 1)
-             for z in r.garden.timed_zones}
-    waits = {z: h for z, h in hours.items() if seasonal_adjust.delay_h(h)}
+    fell = rain_of_late_mm(entries, today)
+    waits = delays_h(r, fell, today.month - 1)
     if not waits:
         return []
-    zone = min(waits, key=lambda z: waits[z])
     names = ", ".join(quoted(z.name) for z in r.garden.timed_zones if z.id in waits)
     return [Finding(
         "keep.hold", "note", say("{mm} fell: the timer can wait", mm=Amount(fell, "rain")),
         say(f"{names}: delay {{h}}. Pots and what stands under a roof cannot.",
-            h=Amount(float(seasonal_adjust.delay_h(waits[zone])), "hours", 0)))]
+            h=Amount(float(min(waits.values())), "hours", 0)))]
+
+
+def rain_of_late_mm(entries: Sequence[Entry], today: dt.date) -> float:
+    """Rain that was logged in the last two days."""
+    return rain_mm(entries, today - dt.timedelta(days=2), today)
+
+
+def delays_h(r: Results, mm: float, month: int) -> dict[str, int]:
+    """Hours that timed zones can wait after so much rain, by zone; who cannot is left out."""
+    hours = {z.id: seasonal_adjust.delay_h(seasonal_adjust.hold_after_rain_h(
+        r.demand, z, mm, month)) for z in r.garden.timed_zones}
+    return {zone: h for zone, h in hours.items() if h}

@@ -19,9 +19,9 @@ class EntryKind:
 
     ``about`` is "store", "zone", "plot", "watered" (zones and plots), "any", or "" for the whole
     garden; ``words`` are those that it is said in, each with what it tells of the ground: "dry",
-    "right" or "wet"; ``most`` bounds the number, in the unit inside. ``lane`` is how Keep's year draws it: "done" a mark for
-    each, "felt" a sign for what was felt; "level", "flow", "rain" and "across" as they are named.
-    The first entries are ``quick``, some a ``device`` may send, some are ``by_hand`` never.
+    "right" or "wet"; ``most`` bounds the number, in the unit inside. ``lane`` is how Keep's year
+    draws it: "done" a mark for each, "felt" a sign for what was felt; "level", "flow", "rain" and
+    "across" as they are named. The first entries are ``quick``, some are ``by_hand`` never.
     ``note`` asks for what is written with it; one is made of a ``picture``.
     """
 
@@ -33,7 +33,6 @@ class EntryKind:
     ask: str = ""
     lane: str = "done"
     quick: bool = False
-    device: bool = False
     by_hand: bool = True
     note: str = "Note"
     picture: bool = False
@@ -41,11 +40,11 @@ class EntryKind:
 
 KINDS: dict[str, EntryKind] = {
     "dip": EntryKind("Tank dip", "store", "small", most=4.0, ask="depth of water in the barrel",
-                     lane="level", quick=True, device=True),
+                     lane="level", quick=True),
     "flow": EntryKind("Jug or meter", "zone", "flow", most=20000.0,
-                      ask="what the whole zone gives", lane="flow", quick=True, device=True),
+                      ask="what the whole zone gives", lane="flow", quick=True),
     "rain": EntryKind("Rain", "", "rain", most=500.0, ask="fell since the last entry",
-                      lane="rain", quick=True, device=True),
+                      lane="rain", quick=True),
     "soil": EntryKind("Soil feel", "plot", words={"dry": "dry", "right": "right", "muddy": "wet"},
                       lane="felt", quick=True),
     "leaf": EntryKind("Leaf signs", "plot", words={"well": "", "drooping": "dry", "crisp": "dry",
@@ -63,6 +62,8 @@ KINDS: dict[str, EntryKind] = {
     "changed": EntryKind("Timer changed", "zone", lane="across", by_hand=False),
 }
 LONGEST_NOTE = 400
+ID = r"[a-z0-9-]{8,40}"  # what an entry may be called by whoever makes it
+WET_KPA, DRY_KPA = 10.0, 60.0  # of soil water tension in a loam; common practice
 
 
 @dataclass(frozen=True)
@@ -103,6 +104,13 @@ def name_of(garden: Garden, entry: Entry) -> str:
 def felt(entry: Entry) -> str:
     """What an entry tells of the ground: dry, right, wet, or "" where it tells nothing."""
     return KINDS[entry.kind].words.get(entry.word, "")
+
+
+def felt_of(tension_kpa: float) -> str:
+    """How soil at a tension would be felt: muddy, right or dry, as the words of an entry."""
+    if tension_kpa < WET_KPA:
+        return "muddy"
+    return "dry" if tension_kpa > DRY_KPA else "right"
 
 
 def in_lane(entries: Iterable[Entry], lane: str) -> list[Entry]:

@@ -138,6 +138,12 @@ def caught_l_mm(r: Results, store: Store) -> float:
     return float(r.inflow.by_bank_l[bank].sum()) / max(rain, 1e-9)
 
 
+def dip_m(bank: storage.Bank, store: Store, litres: float) -> float:
+    """The depth at which one of a bank's stores is dipped where so much usable water is there."""
+    levels, held = bank.curve
+    return float(np.interp(litres, held, levels)) - storage.base_z_m(store)
+
+
 def bank_l(bank: storage.Bank, store: Store, dip_m: float) -> float:
     """Usable water of a bank whose shared level stands at a dip of one of its stores."""
     levels, litres = bank.curve

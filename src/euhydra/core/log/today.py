@@ -9,14 +9,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from euhydra.core.garden.model import Zone
-from euhydra.core.log.advice import decline, held
+from euhydra.core.log.advice import decline, delays_h, held, rain_of_late_mm
 from euhydra.core.log.coming import coming
 from euhydra.core.log.days_ahead import Opening, openings
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.levels import rain_mm
 from euhydra.core.log.now import AHEAD_DAYS, NO_FORECAST, Forecast, Now, now
 from euhydra.core.results.results import Results
-from euhydra.core.schedule import seasonal_adjust
 from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 
@@ -43,13 +41,25 @@ class Deed:
 
 
 @dataclass(frozen=True)
+class Hold:
+    """A zone whose run of today can wait for hours, since so much rain fell, or is forecast."""
+
+    zone: Zone
+    mm: float
+    hours: int
+    forecast: bool
+
+
+@dataclass(frozen=True)
 class Today:
-    """The morning's sentence, what it goes by, and the first things to do."""
+    """The morning's sentence, what it goes by, the first things to do, what is opened or held."""
 
     head: Phrase
     by: Phrase
     deeds: tuple[Deed, ...]
     now: Now
+    openings: tuple[Opening, ...]
+    holds: tuple[Hold, ...]
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,7 +83,8 @@ def today_told(r: Results, entries: Sequence[Entry], today: dt.date,
     past = [e for e in entries if e.day <= today]
     case = _Case(r, past, today, now(r, past, today, forecast), forecast, openings(r, today))
     deeds = tuple(deed for rule in RULES.values() for deed in rule(case))
-    return Today(_head(case), _by(case), deeds[:MOST_DEEDS], case.now)
+    return Today(_head(case), _by(case), deeds[:MOST_DEEDS], case.now, case.openings,
+                 _holds(case))
 
 
 def _head(case: _Case) -> Phrase:
@@ -122,13 +133,7 @@ def _hold(case: _Case) -> list[Deed]:
 
 def _hold_for(case: _Case) -> list[Deed]:
     """Rain that is forecast by tomorrow lets a zone wait whose roots have enough until then."""
-    fell = rain_mm(case.entries, case.today - dt.timedelta(days=2), case.today)
-    comes = sum(case.forecast.get(case.today + dt.timedelta(days=n), 0.0) for n in (0, 1))
-    dry = {case.r.season.world.plots[p] for p in _dry_plots(case)}
-    waits = [z for z in _timed_today(case) if not dry & set(z.plots) and all(
-        bool(seasonal_adjust.delay_h(seasonal_adjust.hold_after_rain_h(
-            case.r.demand, z, mm, case.today.month - 1))) is waits
-        for mm, waits in ((fell, False), (comes, True)))]
+    waits, comes = [h.zone for h in _holds(case) if h.forecast], _comes_mm(case)
     if not waits:
         return []
     return [Deed("today.hold-for", say(f"Hold {', '.join(quoted(z.name) for z in waits)} today."),
@@ -136,10 +141,24 @@ def _hold_for(case: _Case) -> list[Deed]:
                      mm=Amount(comes, "rain")), "note", waits[0].id)]
 
 
-def _timed_today(case: _Case) -> list[Zone]:
-    """The zones that their timer opens today."""
+def _comes_mm(case: _Case) -> float:
+    """Rain that is forecast for today and tomorrow."""
+    return sum(case.forecast.get(case.today + dt.timedelta(days=n), 0.0) for n in (0, 1))
+
+
+def _holds(case: _Case) -> tuple[Hold, ...]:
+    """The zones that are opened today and can wait: for rain of late, else for rain to come."""
     opened = {o.of for o in case.openings if not o.by_hand}
-    return [z for z in case.r.garden.timed_zones if z.id in opened]
+    fell, comes = rain_of_late_mm(case.entries, case.today), _comes_mm(case)
+    after, before = (delays_h(case.r, mm, case.today.month - 1) for mm in (fell, comes))
+    dry = {case.r.season.world.plots[p] for p in _dry_plots(case)}
+    found = []
+    for zone in (z for z in case.r.garden.timed_zones if z.id in opened):
+        if zone.id in after:
+            found.append(Hold(zone, fell, after[zone.id], forecast=False))
+        elif zone.id in before and not dry & set(zone.plots):
+            found.append(Hold(zone, comes, before[zone.id], forecast=True))
+    return tuple(found)
 
 
 def _run(case: _Case) -> list[Deed]:

@@ -24,11 +24,14 @@ def told(bench: Bench) -> dict[str, Any]:
     day, at = divmod(now.minute, 1440)
     return {
         "clock": {"minute": now.minute, "day": WEEK[day % 7], "time": f"{at // 60}:{at % 60:02d}"},
-        "weather": {"rain_mm_two_days": round(now.rain_mm, 1)},
+        "weather": {"rain_mm_two_days": round(now.rain_mm, 1),
+                    "rain_mm_yesterday": round(bench.yesterday_mm, 1),
+                    "forecast_mm": [round(mm, 1) for mm in bench.forecast_mm]},
         "timer": {"kinds": bench.kinds, "open": now.open_zone.split(",") if now.open_zone
                   else []},
         "meter": {"litres": now.meter_l},
-        "gauge": {"litres": now.gauge_l, "of": round(bench.usable_l, 1)},
+        "gauge": {"store": bench.source if bench.bank >= 0 else "",
+                  "litres": now.gauge_l, "of": round(bench.usable_l, 1)},
         "faults": sorted(bench.faults)}
 
 

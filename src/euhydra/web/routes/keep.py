@@ -14,6 +14,7 @@ from euhydra.core import parsing, units
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import (
+    ID,
     KINDS,
     LONGEST_NOTE,
     BadEntryOf,
@@ -114,7 +115,7 @@ def _read(standing: Standing, blank: Entry, typed: str, day: str, system: System
     kind = KINDS.get(blank.kind)
     if kind is None or not kind.by_hand:
         raise BadEntryOf(f"“{blank.kind[:40]}” is no kind of entry.")
-    if blank.id != blank.id[:40] or not blank.id.isalnum() or len(blank.id) < 8:
+    if not re.fullmatch(ID, blank.id):
         raise BadEntryOf("That entry is not in this log.")
     there = things_of(standing.garden, kind.about)
     old = {e.about: e.named for e in standing.assessment.log if e.id == blank.id}
