@@ -16,6 +16,8 @@ export function startKeep() {
   if (!list || !fresh(list, "keep")) return;
   list.parentElement.addEventListener("submit", onSubmit);
   navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
+  sayStale();
+  if (!/\/keep$/.test(window.location.pathname)) return;
   const [kind, about] = (new URLSearchParams(window.location.search).get("asked") ?? "").split(":");
   if (!document.getElementById("entry")) openForm(kind, about);
   toField();
@@ -30,7 +32,7 @@ function toField() {
 
 async function onSubmit(event) {
   const form = event.target;
-  if (form.id !== "entry") return;
+  if (!form.matches("#entry, [data-entry]")) return;
   if (form.enctype === "multipart/form-data") return; // a picture is too large to keep here
   event.preventDefault();
   if (form.dataset.busy) return; // pressed twice
@@ -40,12 +42,49 @@ async function onSubmit(event) {
   const entry = Object.fromEntries(new FormData(form));
   const said = await send(garden, entry);
   delete form.dataset.busy;
-  if (said?.at) queue(() => look(said.at, () => null, true));
+  if (said?.at) follow(said.at);
   else if (said === null) {
     hold(garden, entry);
+    if (form.id !== "entry") return waits(form);
     form.remove();
     window.history.replaceState(null, "", `/g/${garden}/keep?view=log`);
-  } else queue(() => post(form.action, typed(form))); // the server says why, with what was typed in it
+  } else if (onStation())
+    queue(() => post(form.action, typed(form))); // the server says why, with what was typed in it
+  else sayWhy(form, said.why);
+}
+
+const onStation = () => Boolean(document.querySelector("[data-station]"));
+
+function follow(address) {
+  if (onStation()) return queue(() => look(address, () => null, true));
+  return window.location.assign(address);
+}
+
+// What was done stands on the device until there is a network.
+function waits(form) {
+  const said = document.createElement("span");
+  said.textContent = "Waits on this device.";
+  form.replaceWith(said);
+}
+
+function sayWhy(form, why) {
+  form.querySelector(".err")?.remove();
+  const said = document.createElement("p");
+  said.className = "err";
+  said.setAttribute("role", "alert");
+  said.textContent = why;
+  form.append(said);
+}
+
+// A page that was kept says so where nobody answers.
+async function sayStale() {
+  const stale = /** @type {HTMLElement | null} */ (document.querySelector("[data-made-on]"));
+  if (!stale || !navigator.serviceWorker?.controller) return;
+  try {
+    await fetch("/outdoors.json", { cache: "no-store", credentials: "same-origin" });
+  } catch {
+    stale.hidden = false;
+  }
 }
 
 // The page that was kept was made for no form, or for another day.

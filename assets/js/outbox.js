@@ -31,6 +31,10 @@ export async function send(garden, entry) {
   return { why: page.querySelector("#log-err")?.textContent ?? "It was not taken." };
 }
 
+// The log without what was asked of it; any other page as it is.
+const here = (garden) =>
+  /\/keep$/.test(window.location.pathname) ? `/g/${garden}/keep?view=log` : window.location.href;
+
 const labelOf = (kind) =>
   document.querySelector(`template[data-entry-of="${CSS.escape(kind)}"]`)?.content.querySelector("h2")
     .textContent ?? kind;
@@ -88,7 +92,8 @@ export function outbox() {
       }
       if (!sent || !this.$root.isConnected) return;
       if (document.getElementById("entry")) this.sent = true;
-      else queue(() => look(`/g/${this.garden}/keep?view=log`));
+      else if (!document.querySelector("[data-station]")) window.location.reload();
+      else queue(() => look(here(this.garden)));
     },
   }));
 }

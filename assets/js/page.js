@@ -116,14 +116,19 @@ function leave(address) {
 
 // Whether a page is kept on this device, for a garden without a network.
 const keptOutdoors = (address) =>
-  Boolean(navigator.serviceWorker?.controller) && /\/(keep|build)\?/.test(address);
+  Boolean(navigator.serviceWorker?.controller) && /\/(keep|build)\?|\/garden$/.test(address);
 
 // The page's inside as the server answers it, else why there is none, or where else it leads.
 async function asked(address, request) {
   try {
-    return await read(
-      await fetch(address, { ...request, headers: { "X-Fragment": "1" }, credentials: "same-origin" }),
-    );
+    const answer = await fetch(address, {
+      ...request,
+      headers: { "X-Fragment": "1" },
+      credentials: "same-origin",
+    });
+    const said = await read(answer);
+    // a page of another kind stands by itself
+    return request.method === "GET" && answer.ok && !said.html ? { elsewhere: answer.url } : said;
   } catch {
     if (request.method === "GET" && keptOutdoors(address)) return { elsewhere: address };
     return { words: "The app did not answer; what you typed is still in its field. Is it running?" };

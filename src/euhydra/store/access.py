@@ -12,10 +12,10 @@ import argon2
 
 from euhydra.store.database import Database
 
-Role = Literal["owner", "guest"]
+Role = Literal["owner", "guest", "neighbour"]
 SHORTEST = 10
 UNSEEN_DAYS = 180  # a device that was not seen for so long is let in anew
-CODE_MINUTES = {"owner": 10, "guest": 24 * 60}
+CODE_MINUTES: dict[Role, int] = {"owner": 10, "guest": 24 * 60, "neighbour": 24 * 60}
 HASHER = argon2.PasswordHasher()
 
 

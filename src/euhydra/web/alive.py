@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
@@ -13,17 +12,18 @@ from euhydra.core.assessment.assess import Assessment
 from euhydra.core.daily.beside import differences, same_year
 from euhydra.core.daily.thirst import Lead
 from euhydra.core.daily.told import Told, day_told
-from euhydra.core.daily.year import TONES, Year, named_years
+from euhydra.core.daily.year import Year, named_years
 from euhydra.core.garden.base import month_day
 from euhydra.core.log.this_year import this_year
-from euhydra.core.log.today import today_told
 from euhydra.core.stations.place import year_name
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import own_year as draw_own
 from euhydra.web.drawings import year_strip
 from euhydra.web.drawings.prove import STARTS
 from euhydra.web.look import Look
+from euhydra.web.morning import Morning, morning, stands
 from euhydra.web.sheet import Sheet
+from euhydra.web.still import untouched
 
 
 @dataclass(frozen=True)
@@ -89,36 +89,6 @@ class Alive:
     today: Morning | None
 
 
-@dataclass(frozen=True)
-class Morning:
-    """Today: how long the water lasts, what that goes by, what to do as (what, why, address).
-
-    ``typical`` is the address of the day in the year that is looked at.
-    """
-
-    date: str
-    head: str
-    by: str
-    deeds: list[tuple[str, str, str]]
-    rows: list[tuple[str, str, str, str]]
-    typical: str
-
-
-def morning(sheet: Sheet, look: Look, year: Year) -> Morning | None:
-    """What there is to say and to do today; None where a day is asked for."""
-    a = sheet.assessment
-    if a.today is None or look.asked_day:
-        return None
-    told, system = today_told(a, a.log, a.today, a.forecast), a.garden.units
-    deeds = [(d.what.show(system), d.why.show(system), f"/g/{a.garden.id}/keep?" + urlencode(
-        {"view": "log", "asked": f"{d.kind}:{d.about}" if d.about else d.kind}))
-        for d in told.deeds]
-    query = {"day": month_day(look.today)} | ({"year": look.year} if look.year else {})
-    return Morning(units.show_date(look.today), told.head.show(system), told.by.show(system),
-                   deeds, _rows(sheet, year, look.today),
-                   f"/g/{a.garden.id}/garden?{urlencode(query)}")
-
-
 def year_asked(a: Assessment, asked: str) -> int:
     """The water year that an address names: by a word or by its number from 1; else the typical."""
     named = named_years(a)
@@ -154,7 +124,7 @@ def day_words(sheet: Sheet, look: Look) -> DayWords:
     theirs = same_year(year, Year(sheet.other, 0)) if sheet.other else None
     return DayWords(
         units.show_date(day), words_of(a, which, look.year), told.head.show(sheet.system),
-        [_sentence(a, one, look) for one in told.told], _rows(sheet, year, day),
+        [_sentence(a, one, look) for one in told.told], stands(sheet, year, day),
         sheet.other.garden.name if sheet.other else "",
         [d.words.show(sheet.system) for d in differences(year, theirs, day)] if theirs else [])
 
@@ -171,7 +141,7 @@ def alive(sheet: Sheet, look: Look, on: int) -> Alive:
         day=day, today=morning(sheet, look, year),
         other=other, others=_others(sheet, look),
         begins=STARTS[a.demand.shown_from], told=day_words(sheet, look),
-        picture=(drawn := draw.picture(sheet, year, day)), still=_still(drawn),
+        picture=(drawn := draw.picture(sheet, year, day)), still=untouched(drawn),
         strip=year_strip.strip(sheet, year, day),
         years=_years(a, which, look), numbers=f"{base}/year?{query}&on={on}",
         words=f"{base}/day?{query}", own=f"{base}/own?{query}", files=_files(a, look))
@@ -208,12 +178,6 @@ def _files(a: Assessment, look: Look) -> tuple[tuple[str, str], ...]:
     return (("The day as an image", f"{base}/day.png?{query}"),
             ("The day as a drawing", f"{base}/day.svg?{query}"),
             ("The year as a film", f"{base}/year.svg?{query}"))
-
-
-def _still(drawn: Markup) -> Markup:
-    """The picture where nothing of it is touched."""
-    plain = re.sub(r' (?:tabindex="0"|role="button"|aria-label="[^"]*")', "", str(drawn))
-    return Markup(plain.replace('role="group"', 'role="img" aria-hidden="true"', 1))  # noqa: S704
 
 
 def _years(a: Assessment, which: int, look: Look) -> list[tuple[str, str, bool]]:
@@ -272,16 +236,3 @@ def own_year(sheet: Sheet, look: Look, of: str) -> OwnYear | None:
         leads = [Lead("store", "bank", store=bank.id), Lead("prove", "tank")]
     return OwnYear(name, drawing, tuple((a.station(lead.station).name, _address(a, lead, look))
                                         for lead in leads))
-
-
-def _rows(sheet: Sheet, year: Year, day: int) -> list[tuple[str, str, str, str]]:
-    """The picture as a table: what it is, how it stands, how much is left, what came."""
-    rows = [(bank.name, "store", f"{100 * level / max(bank.usable_l, 1e-9):.0f}\u00a0%",
-             sheet.show(level, "volume"))
-            for bank, level in zip(sheet.assessment.banks.banks, year.level[:, day].tolist(),
-                                   strict=False)] if sheet.garden.stores else []
-    for p in range(len(year.plots)):
-        rows.append((year.season.world.names[p], draw.TONE_WORDS[TONES[year.tone[p, day]]],
-                     f"{100 * year.left[p, day]:.0f}\u00a0%",
-                     sheet.show(float(year.given[p, day]), "volume")))
-    return rows

@@ -40,6 +40,7 @@ from euhydra.web.routes import (
     home,
     keep,
     live,
+    neighbour,
     outdoors,
     outlines,
     paper,
@@ -48,6 +49,7 @@ from euhydra.web.routes import (
     safe,
     sketch,
     stations,
+    today,
     tokens,
     weather,
     work,
@@ -79,8 +81,8 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
     # Files comes after Keep and Build: its table route would answer for their tables too.
     for room in (home, help, door, tokens, safe, first_pour, weather, live, plan, push, devices,
-                 build, keep, outdoors, paper, alive_files, files, work, outlines, sketch, alive,
-                 stations):
+                 build, keep, outdoors, paper, alive_files, files, work, outlines, sketch, today,
+                 neighbour, alive, stations):
         app.include_router(room.router)
     app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)

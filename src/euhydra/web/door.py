@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import ipaddress
+import re
 import threading
 from collections.abc import Callable
 from http.cookies import CookieError, SimpleCookie
@@ -20,6 +21,7 @@ from euhydra.web.guard import HERE
 COOKIE = "entry"
 FREE = ("/static/", "/sign-in", "/pair/", "/trust.crt", "/api/openapi.json")
 FORWARDED = ("forwarded", "x-forwarded-for", "x-forwarded-host", "x-real-ip", "via")
+LOGS = re.compile(r"/g/[a-z0-9-]+/log")
 GUESTS_NOT = ("/safe", "/first-pour")
 FREE_TRIES, LONGEST_WAIT_S = 3, 600.0
 
@@ -32,6 +34,7 @@ class Door:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass on with the role in the scope, or say what is wanted."""
+        scope["role"] = "owner"
         if scope["type"] != "http" or not self.stands_open:
             await self.app(scope, receive, send)
             return
@@ -41,7 +44,8 @@ class Door:
         if role is None and (scope["path"].startswith(FREE) or is_device(scope, headers)):
             await self.app(scope, receive, send)
             return
-        refusal = _stranger(scope) if role is None else _guest(scope) if role == "guest" else None
+        refusal = _stranger(scope) if role is None else _looks(scope, role)
+        scope["role"] = role
         await (refusal or self.app)(scope, receive, send)
 
     def _role(self, headers: Headers) -> Role | None:
@@ -87,8 +91,12 @@ def _stranger(scope: Scope) -> Response:
                              "type the passphrase.\n", status_code=401)
 
 
-def _guest(scope: Scope) -> Response | None:
+def _looks(scope: Scope, role: Role) -> Response | None:
+    """What keeps a guest to looking, and a neighbour to looking and logging what was done."""
     path = scope["path"]
+    if role == "owner" or (role == "neighbour" and scope["method"] == "POST"
+                           and LOGS.fullmatch(path)):
+        return None
     if scope["method"] == "GET" and not path.startswith(GUESTS_NOT) and not path.endswith(
             "/everything.zip"):
         return None

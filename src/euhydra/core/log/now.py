@@ -42,7 +42,9 @@ class Now:
     (B,): ``level`` in litres, ``dipped`` the days since the last dip, None where the level is a
     middle year's. (P, Y): ``depletion`` and ``reservoir``, litres. ``alike`` (Y,) are the years
     that began like this one; ``lasts`` (Y,) in how many days the stores first fail what is asked
-    of them without rain, ``AHEAD_DAYS`` where they do not until then.
+    of them without rain, ``AHEAD_DAYS`` where they do not until then. (B, WARM_DAYS + 1):
+    ``levels`` by days back. (B, Y, AHEAD_DAYS): ``ahead``, the levels at the end of the days to
+    come without rain.
     """
 
     day: int
@@ -52,6 +54,8 @@ class Now:
     reservoir: Array
     alike: NDArray[np.bool_]
     lasts: NDArray[np.int64]
+    levels: Array
+    ahead: Array
 
     @property
     def days_left(self) -> tuple[int, int, int] | None:
@@ -75,8 +79,9 @@ def now(r: Results, entries: Sequence[Entry], today: dt.date,
     level = levels[:, 0]
     world = _with_logged_rain(r, past, today, day)
     depletion, reservoir = _roots(r, world, levels, past, today, day)
-    return Now(day, level, dipped, depletion, reservoir, _alike(r, past, today, day),
-               _lasting(r, level, depletion, reservoir, day, _by_day_ahead(forecast, today)))
+    lasts, ahead = _lasting(r, level, depletion, reservoir, day, _by_day_ahead(forecast, today))
+    return Now(day, level, dipped, depletion, reservoir, _alike(r, past, today, day), lasts,
+               levels, ahead)
 
 
 def _levels(r: Results, past: Sequence[Entry], today: dt.date, day: int
@@ -228,10 +233,10 @@ def _by_day_ahead(forecast: Forecast, today: dt.date) -> dict[int, float]:
 
 
 def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: int,
-             ahead: Mapping[int, float]) -> NDArray[np.int64]:
+             ahead: Mapping[int, float]) -> tuple[NDArray[np.int64], Array]:
     """In how many days the stores first fail, in each year without its rain; 1 is today.
 
-    ``ahead`` is the only rain there is, mm by days from today on.
+    ``ahead`` is the only rain there is, mm by days from today on. And what stands in them then.
     """
     fell = np.zeros_like(r.weather.rain_mm)
     for days_on, mm in ahead.items():
@@ -249,4 +254,5 @@ def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: 
     stored = world.stored
     lacks = ran.lacking[stored][:, :, days] > SAME + SAME * ran.asked[stored][:, :, days]
     failed = np.asarray(lacks.any(axis=0))
-    return np.where(failed.any(axis=-1), failed.argmax(axis=-1) + 1, AHEAD_DAYS)
+    return (np.where(failed.any(axis=-1), failed.argmax(axis=-1) + 1, AHEAD_DAYS),
+            ran.level[:len(level)][:, :, days])

@@ -100,10 +100,21 @@ def _head(case: _Case) -> Phrase:
     low, middle, high = left
     if middle <= 1:
         one = len(case.r.banks.banks) == 1
-        return say(f"The store{' does' if one else 's do'} not last the day without rain.")
+        return say(f"The store{' does' if one else 's do'} not last the day without rain"
+                   f"{_fills_in(case)}.")
     band = ("" if low == high else " {a} to {b} in the years that began like this one.")
-    return say("Water for {n}, if it stays dry." + band, n=Amount(middle - 1, "days"),
-               a=Amount(max(low - 1, 0), "count"), b=Amount(high - 1, "count"))
+    return say(f"Water for {{n}}, if it stays dry{_fills_in(case)}." + band,
+               n=Amount(middle - 1, "days"), a=Amount(max(low - 1, 0), "count"), b=Amount(high - 1, "count"))
+
+
+def _fills_in(case: _Case) -> str:
+    """What comes in place of the stores' water once they are dry."""
+    world, banks = case.r.season.world, range(len(case.r.banks.banks))
+    if any(world.tapped[b] for b in banks):
+        return "; then the tap fills in"
+    if any(bank in banks for _, bank in world.well_to):
+        return "; then the well fills in"
+    return "; then it is to be filled" if any(world.filled_at[b] > 0 for b in banks) else ""
 
 
 def _by(case: _Case) -> Phrase:

@@ -9,7 +9,7 @@ import numpy as np
 from euhydra.core.season import Season
 from euhydra.core.season.inputs import SeasonInputs, world_of
 from euhydra.core.season.simulate import run_days
-from euhydra.core.season.state import THIRSTY
+from euhydra.core.season.state import SAME, THIRSTY, Array
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
 MOST_DAYS = 60
@@ -61,8 +61,11 @@ def days_of(first: int, days: int) -> np.ndarray:
     return (first + np.arange(days)) % 365
 
 
-def season_away(inputs: SeasonInputs, was: Season, first: int, days: int) -> Season:
+def season_away(inputs: SeasonInputs, was: Season, first: int, days: int,
+                stands: Array | None = None) -> Season:
     """Those days with nobody there, begun as the ordinary years ``was`` stand the evening before.
+
+    Where it is known how the garden's own banks stand, (B,) litres, they begin so.
 
     Whoever goes away has watered every plot and filled what is filled by hand; a tap opened by
     hand stays shut and nobody washes.
@@ -79,15 +82,18 @@ def season_away(inputs: SeasonInputs, was: Season, first: int, days: int) -> Sea
         world.minutes[zone, :, on] = 0.0
     full = np.divide(was.level[:, :, first - 1], was.world.size[:, None],
                      out=np.zeros_like(was.level[:, :, 0]), where=was.world.size[:, None] > 0)
+    if stands is not None:
+        full[:len(stands)] = (stands / np.maximum(world.size[:len(stands)], SAME))[:, None]
     full[filled] = 1.0
     reservoir = np.repeat(world.reservoir[:, None], was.years, axis=1)
     return run_days(world, full * world.size[:, None], np.zeros_like(reservoir), reservoir, on)
 
 
-def away(inputs: SeasonInputs, was: Season, first: int, days: int) -> Away:
-    """How every plot that grows then fares, over all years; ``was`` are the ordinary ones."""
+def away(inputs: SeasonInputs, was: Season, first: int, days: int,
+         stands: Array | None = None) -> Away:
+    """How every plot that grows then fares, over all years; as :func:`season_away`."""
     on = days_of(first, days)
-    season = season_away(inputs, was, first, days)
+    season = season_away(inputs, was, first, days, stands)
     found = []
     for i, plot in enumerate(season.world.plots):
         drinks = float(season.world.use[i][:, on].mean())
@@ -103,10 +109,30 @@ def away(inputs: SeasonInputs, was: Season, first: int, days: int) -> Away:
                 tuple(chance.tolist()))
 
 
-def neighbour_note(season: Season, told: Away) -> list[Phrase]:
-    """What to ask of a neighbour: a line for each plot that does not hold in every year."""
+@dataclass(frozen=True)
+class Ask:
+    """What a neighbour is asked for: litres for a plot from a day on (1 is the first), so often."""
+
+    plot: str
+    from_day: int
+    every: int
+    litres: float
+
+    def falls_on(self, day: int) -> bool:
+        """Whether it is to be done on a day away."""
+        return day >= self.from_day and (day - self.from_day) % self.every == 0
+
+
+def asks(told: Away) -> tuple[Ask, ...]:
+    """What to ask of a neighbour, for each plot that does not hold in every year."""
     every = 1 if any(p.fails_on and p.fails_on <= 2 for p in told.plots) else 2
-    return [say(f"{quoted(season.world.name_of(p.plot))}: from day {max(p.fails_on - 1, 1)} on, "
-                + "{l} every " + ("day" if every == 1 else "second day")
-                + ", slowly, in the morning or evening.", l=Amount(p.litres_day * every, "volume"))
-            for p in told.plots if p.fails_on]
+    return tuple(Ask(p.plot, max(p.fails_on - 1, 1), every, p.litres_day * every)
+                 for p in told.plots if p.fails_on)
+
+
+def neighbour_note(season: Season, told: Away) -> list[Phrase]:
+    """What to ask of a neighbour, a line for each plot."""
+    return [say(f"{quoted(season.world.name_of(ask.plot))}: from day {ask.from_day} on, "
+                + "{l} every " + ("day" if ask.every == 1 else "second day")
+                + ", slowly, in the morning or evening.", l=Amount(ask.litres, "volume"))
+            for ask in asks(told)]

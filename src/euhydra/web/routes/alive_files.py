@@ -8,12 +8,13 @@ from fastapi.responses import Response
 from euhydra.core.daily.year import Year
 from euhydra.core.garden.base import month_day
 from euhydra.web import paper
-from euhydra.web.alive import day_words, morning, year_asked, year_of
+from euhydra.web.alive import day_words, year_asked, year_of
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import film
 from euhydra.web.drawings.standalone import GROUND, standing_alone
 from euhydra.web.garden_page import sheet_of
 from euhydra.web.look import Look, look_of
+from euhydra.web.morning import morning
 from euhydra.web.press import Press
 from euhydra.web.routes.files import saved
 from euhydra.web.routes.stations import shelf_of

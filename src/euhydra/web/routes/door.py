@@ -5,7 +5,8 @@ from __future__ import annotations
 import datetime as dt
 import math
 from pathlib import Path
-from typing import Annotated, Literal
+from typing import Annotated
+from urllib.parse import urlencode
 
 import segno
 from fastapi import APIRouter, Form, Request
@@ -13,7 +14,7 @@ from fastapi.responses import FileResponse, HTMLResponse, RedirectResponse, Resp
 from markupsafe import Markup
 from starlette.exceptions import HTTPException
 
-from euhydra.store.access import CODE_MINUTES, UNSEEN_DAYS, Access
+from euhydra.store.access import CODE_MINUTES, UNSEEN_DAYS, Access, Role
 from euhydra.web import pages
 from euhydra.web.door import COOKIE, Patience
 
@@ -58,20 +59,22 @@ def offered(request: Request, code: str) -> HTMLResponse:
     role = access_of(request).offered(code, _now())
     if role is None:
         return _used_up(request)
-    return pages.templates.TemplateResponse(request, "pair.html", {"code": code, "role": role})
+    return pages.templates.TemplateResponse(request, "pair.html", {
+        "code": code, "role": role, "to": request.query_params.get("to", "")[:200]})
 
 
 @router.post("/pair/{code}")
-def take(request: Request, code: str, name: Text = "") -> Response:
+def take(request: Request, code: str, name: Text = "", to: Text = "") -> Response:
     """Let this device in by a code."""
     held = access_of(request).take(code, name, _now())
-    return _used_up(request) if held is None else _with_entry(request, held, "/")
+    return _used_up(request) if held is None else _with_entry(request, held, to)
 
 
 @router.post("/safe/pair", response_class=HTMLResponse)
-def offer(request: Request, role: Annotated[Literal["owner", "guest"], Form()]) -> HTMLResponse:
+def offer(request: Request, role: Annotated[Role, Form()], to: Text = "") -> HTMLResponse:
     """A code for one more device, to be read by its camera from this screen."""
     address = f"{request.app.state.at}/pair/{access_of(request).offer(role, _now())}"
+    address += f"?{urlencode({'to': to})}" if to else ""
     drawn = segno.make(address, error="m").svg_inline(scale=6, border=3, dark="#14262B",
                                                       light="#FBFAF4")
     return pages.templates.TemplateResponse(request, "offer.html", {

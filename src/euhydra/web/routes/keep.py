@@ -42,7 +42,7 @@ Text = Annotated[str, Form(max_length=400)]
 @router.post("/log")
 def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: Text = "",
         word: Text = "", day: Text = "", note: Annotated[str, Form(max_length=2000)] = "",
-        entry: Text = "", new: Text = "", units_typed: Text = "", on: Text = "",
+        entry: Text = "", new: Text = "", units_typed: Text = "", on: Text = "", back: Text = "",
         file: UploadFile | None = None) -> Response:
     """Keep an entry, new or changed; or say beside it what is allowed, all that was typed kept.
 
@@ -54,7 +54,7 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
     standing = shelf.take(garden_id)
     there = any(e.id == entry for e in standing.assessment.log)
     if new and entry and shelf.log.knows(garden_id, entry):
-        return _back(garden_id)
+        return _back(garden_id, to=back)
     try:
         made = _read(standing, Entry(entry or fresh_id(), dt.date.today(), kind, about,
                                      word=word, note=note.strip()), typed, day,
@@ -73,7 +73,7 @@ def put(request: Request, garden_id: str, kind: Text, about: Text = "", typed: T
         shelf.log.put(garden_id, [made], back=False)
         if photo:
             shelf.photos.put(garden_id, [photo[0]])
-    return _back(garden_id, f"&asked={'edited' if there else 'put'}:{made.id}")
+    return _back(garden_id, f"&asked={'edited' if there else 'put'}:{made.id}", to=back)
 
 
 def _photo(standing: Standing, made: Entry, file: UploadFile | None
@@ -213,5 +213,10 @@ def next_year(request: Request, garden_id: str, year: Annotated[int, Form(ge=199
     return RedirectResponse(f"/g/{made.id}/keep", status_code=303)
 
 
-def _back(garden_id: str, more: str = "") -> RedirectResponse:
+def _back(garden_id: str, more: str = "", to: str = "") -> RedirectResponse:
+    """To where one came from: the garden's page, the neighbour's, else the log."""
+    if to == "garden":
+        return RedirectResponse(f"/g/{garden_id}/garden", status_code=303)
+    if to.startswith("neighbour?") and to.isascii() and len(to) < 80:
+        return RedirectResponse(f"/g/{garden_id}/{to}", status_code=303)
     return RedirectResponse(f"/g/{garden_id}/keep?view=log{more}", status_code=303)
