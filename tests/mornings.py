@@ -6,19 +6,17 @@ import types
 import pytest
 
 JULY = dt.date(2026, 7, 14)
+READS = ("euhydra.web.shelf", "euhydra.web.look", "euhydra.web.api.app", "euhydra.web.routes.keep")
 
 
-class Still(dt.date):
-    """A date whose today is a day in July."""
+def stand_still(monkeypatch: pytest.MonkeyPatch, day: dt.date = JULY) -> None:
+    """Have the app believe that it is a day in July."""
+    class Still(dt.date):
+        @classmethod
+        def today(cls):
+            return day
 
-    @classmethod
-    def today(cls):
-        return JULY
-
-
-def stand_still(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Have the app's pages believe that it is July."""
     still = types.SimpleNamespace(**{name: getattr(dt, name) for name in (
         "datetime", "timedelta", "UTC", "timezone")}, date=Still)
-    for module in ("euhydra.web.shelf", "euhydra.web.look"):
+    for module in READS:
         monkeypatch.setattr(f"{module}.dt", still)

@@ -43,12 +43,8 @@ async function onSubmit(event) {
   const said = await send(garden, entry);
   delete form.dataset.busy;
   if (said?.at) follow(said.at);
-  else if (said === null) {
-    hold(garden, entry);
-    if (form.id !== "entry") return waits(form);
-    form.remove();
-    window.history.replaceState(null, "", `/g/${garden}/keep?view=log`);
-  } else if (onStation())
+  else if (said === null) waits(form, garden, entry);
+  else if (onStation())
     queue(() => post(form.action, typed(form))); // the server says why, with what was typed in it
   else sayWhy(form, said.why);
 }
@@ -60,8 +56,14 @@ function follow(address) {
   return window.location.assign(address);
 }
 
-// What was done stands on the device until there is a network.
-function waits(form) {
+// What was done stands on the device until there is a network, be it on another day.
+function waits(form, garden, entry) {
+  hold(garden, { ...entry, day: entry.day || today() });
+  if (form.id === "entry") {
+    form.remove();
+    window.history.replaceState(null, "", `/g/${garden}/keep?view=log`);
+    return;
+  }
   const said = document.createElement("span");
   said.textContent = "Waits on this device.";
   form.replaceWith(said);

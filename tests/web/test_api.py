@@ -3,7 +3,6 @@
 import datetime as dt
 import html
 import re
-import types
 
 import pytest
 from starlette.testclient import TestClient
@@ -16,7 +15,7 @@ from euhydra.web.api import answers
 from euhydra.web.app import create_app
 from fifteen import fifteen
 from markup import plain
-from mornings import JULY, Still, stand_still
+from mornings import JULY, stand_still
 
 NOW = dt.datetime(2026, 7, 31, tzinfo=dt.UTC)
 AT = "http://garden.local:8017"
@@ -110,8 +109,6 @@ def test_today_s_settings_are_those_of_time_and_its_runs_those_that_are_opened(l
 
 def test_the_state_is_that_of_the_picture_and_of_the_page(gauge, gardens, monkeypatch):
     stand_still(monkeypatch)
-    monkeypatch.setattr("euhydra.web.api.app.dt", types.SimpleNamespace(
-        datetime=dt.datetime, UTC=dt.UTC, date=Still))
     told(gauge, gardens, readings=[{"kind": "level", "about": "blue", "litres": 100.0}])
     state = asked(gauge, gardens, "state")
     store = next(s for s in state["stores"] if "blue" in s["joined"])

@@ -19,9 +19,9 @@ from euhydra.web.still import untouched
 
 @dataclass(frozen=True)
 class DayShown:
-    """A day away with what there is to do; ``done`` are the ids of plots that the log has watered.
+    """A day away with what there is to do, in words, each with the id of what it is about.
 
-    ``tasks`` are in words with the id of what they are about.
+    ``done`` are the ids of what the log has watered or dipped on it.
     """
 
     number: int
@@ -80,7 +80,7 @@ def neighbour(sheet: Sheet, first: dt.date, days: int, today: dt.date) -> Neighb
         first, last, days, f"{_named(first)} to {_named(last)}", now.number if now else 0,
         [_deed(sheet, ask) for ask in now.water if (today, ask.plot) not in watered] if now else [],
         [DipShown(s, names[s]) for s in now.dips if (today, s) not in dipped] if now else [],
-        [_shown(sheet, d, names, {plot for day, plot in watered if day == d.date})
+        [_shown(sheet, d, names, {about for day, about in watered | dipped if day == d.date})
          for d in told if d.water or d.dips or d.due],
         holds, untouched(drawn), Markup(standing_alone(str(drawn), GROUND)),  # noqa: S704
         begins_soon(first, today), f"neighbour?from={first.isoformat()}&away={days}")

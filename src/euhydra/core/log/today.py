@@ -104,7 +104,8 @@ def _head(case: _Case) -> Phrase:
                    f"{_fills_in(case)}.")
     band = ("" if low == high else " {a} to {b} in the years that began like this one.")
     return say(f"Water for {{n}}, if it stays dry{_fills_in(case)}." + band,
-               n=Amount(middle - 1, "days"), a=Amount(max(low - 1, 0), "count"), b=Amount(high - 1, "count"))
+               n=Amount(middle - 1, "days"), a=Amount(max(low - 1, 0), "count"),
+               b=Amount(high - 1, "count"))
 
 
 def _fills_in(case: _Case) -> str:
