@@ -10,9 +10,10 @@ from playwright.sync_api import expect
 
 from drawn import KILN_YARD
 from euhydra.core.assessment.assess import assess
-from euhydra.core.daily.year import TONES, Year, named_years
+from euhydra.core.daily.year import LEAST_L, TONES, Year, named_years
 from euhydra.core.editing.file import from_json
 from euhydra.core.garden.base import month_day
+from euhydra.data import garden_text
 from euhydra.store.log import Log
 from mornings import JULY, stand_still
 
@@ -35,10 +36,11 @@ def told(page, date):
 def test_fifty_states_of_the_picture_are_the_seasons(site, watched, library):
     """Drawn by the script through the year, some by the server: what stands there is reckoned."""
     page, dice = watched.page, random.Random(7)
-    a = assess(from_json(KILN_YARD, library), library)
-    for named in ("typical", "dry"):
+    for garden, text, named in (("kiln-yard", KILN_YARD, "dry"),
+                                ("balcony", garden_text("balcony"), "typical")):
+        a = assess(from_json(text, library), library)
         year = Year(a, named_years(a)[named])
-        page.goto(f"{site}{KILN}?year={named}&day=03-01")
+        page.goto(f"{site}/g/{garden}/garden?year={named}&day=03-01")
         ready(page)
         for day in dice.sample(range(365), 25):
             page.locator("#day").evaluate(
@@ -328,3 +330,33 @@ def test_a_neighbour_does_what_is_asked_on_a_phone_by_key_alone(site, watched, m
     watched.axe()
     page.set_viewport_size({"width": 1280, "height": 800})
     watched.axe()
+
+
+def test_the_hours_of_a_day_have_what_runs_then(site, watched, library):
+    """Each run of a day at its middle, and an hour at which nothing runs, by key and by hand."""
+    page = watched.page
+    a = assess(from_json(garden_text("balcony"), library), library)
+    year = Year(a, named_years(a)["typical"])
+    day = max(range(365), key=lambda d: len({r.of for r in year.runs_by_day.get(d, ())
+                                             if r.litres >= LEAST_L}))
+    page.goto(f"{site}/g/balcony/garden?year=typical&day={month_day(day)}")
+    ready(page)
+    page.get_by_label("an hour").check()
+    hand = page.get_by_label("Hour of the day")
+    ran = [r for r in year.runs_by_day[day] if r.litres >= LEAST_L]
+    timed = {z.id for z in a.garden.zones}
+    for minute in sorted({round(r.start_h * 60 + r.minutes / 2) // 10 * 10 for r in ran} | {1430}):
+        hand.evaluate("(r, m) => { r.value = m; r.dispatchEvent(new Event('input')) }", minute)
+        want = {r.of for r in ran if r.start_h * 60 - 0.5 <= minute < r.start_h * 60 + round(
+            r.minutes) - 0.5}
+        seen = page.evaluate("""() => [...document.querySelectorAll("[data-zone]")].filter((g) =>
+            getComputedStyle(g.querySelector(".a-runs")).display !== "none").map((g) =>
+            g.dataset.zone)""")
+        assert set(seen) == want & timed, minute
+    expect(page.locator("#hours [data-at]")).to_have_text("23:50 · nothing runs")
+    hand.press("ArrowRight")
+    watched.axe()
+    page.keyboard.press("Home")
+    expect(hand).to_have_attribute("aria-valuetext", re.compile("^0:00: "))
+    page.get_by_label("a week").check()
+    expect(hand).to_be_hidden()

@@ -5,10 +5,13 @@ import { withModifier } from "../page.js";
 import { visit } from "../visit.js";
 import { addressWriter } from "./address.js";
 import { monthDay } from "./days.js";
+import { hours } from "./hours.js";
 import { startOwn } from "./own.js";
 import { picture } from "./picture.js";
+import { DAY_MIN, runsOf } from "./runs.js";
 
 const YEAR = 365;
+const MORNING = 360;
 const PLAYED_WORDS_MS = 400; // words that change oftener are not read
 let stop = () => {};
 
@@ -24,7 +27,8 @@ function begin(main) {
   const { left, dayWide } = main.querySelector("[data-strip]").dataset;
   const gardens = [...main.querySelectorAll("[data-numbers]")];
   const begins = Number(main.dataset.begins);
-  const now = { day: Number(main.dataset.day), playing: false };
+  const now = { day: Number(main.dataset.day), minute: null, year: null, playing: false };
+  const clock = hours(main);
   const write = addressWriter(gone.signal);
   const words = latest(async (day) => {
     await tellDay(main, day, gone.signal, write);
@@ -38,23 +42,42 @@ function begin(main) {
     range.value = String(at);
     const moved = `translate(${(Number(left) + at * Number(dayWide)).toFixed(2)} 0)`;
     for (const head of main.querySelectorAll("[data-playhead]")) head.setAttribute("transform", moved);
-    for (const set of dress) set(now.day);
+    for (const set of dress) set(now.day, now.minute);
     markDifferences(gardens);
     words(now.day);
+  };
+  const showMinute = (minute) => {
+    const at = minute === null ? null : ((minute % DAY_MIN) + DAY_MIN) % DAY_MIN;
+    const turned = minute === null ? 0 : Math.floor(minute / DAY_MIN);
+    now.minute = at;
+    if (turned || main.dataset.thisMorning) return show(now.day + turned);
+    for (const set of dress) set(now.day, at);
   };
   const load = async (garden) => {
     const answer = await fetch(garden.dataset.numbers, { credentials: "same-origin", signal: gone.signal });
     if (!answer.ok) return;
     const year = await answer.json();
     const set = picture(garden.querySelector("[data-picture]"));
-    dress.push((day) => set(year, day));
+    if (garden === gardens[0]) now.year = year;
+    dress.push((day, minute) => {
+      set(year, day, minute);
+      if (year === now.year && minute !== null) clock.show(year, day, minute);
+    });
     if (!main.dataset.thisMorning) set(year, now.day); // this morning is as the log has it
     markDifferences(gardens);
     if (dress.length === gardens.length) main.dataset.ready = "1";
   };
   for (const garden of gardens) load(garden).catch(() => {}); // without it the day stands as it came
 
-  const play = player(main, now, show);
+  const play = player(main, now, show, showMinute);
+  const dated = () => {
+    const on = speedOf(main) === "hour";
+    clock.open(on);
+    showMinute(on ? (now.minute ?? firstMinute(now)) : null);
+  };
+  for (const speed of main.querySelectorAll("[name=speed]"))
+    speed.addEventListener("change", dated, { signal: gone.signal });
+  clock.hand.addEventListener("input", () => showMinute(Number(clock.hand.value)), { signal: gone.signal });
   startOwn(main, () => now.day, gone.signal);
   range.addEventListener("input", () => show(Number(range.value) + begins), { signal: gone.signal });
   range.addEventListener("keydown", (event) => stepped(event, now, show), { signal: gone.signal });
@@ -79,8 +102,16 @@ function markDifferences(gardens) {
   }
 }
 
-// Plays at so many days a second; each frame shows the day that is then.
-function player(main, now, show) {
+// Where the day's first water runs.
+const firstMinute = ({ year, day }) => {
+  const starts = year ? runsOf(year, day).map((run) => run.from) : [];
+  return starts.length ? Math.min(...starts) : MORNING;
+};
+
+const speedOf = (main) => main.querySelector("[name=speed]:checked").value;
+
+// Plays at so many days a second, or at an hour; each frame shows what is then.
+function player(main, now, show, showMinute) {
   const button = main.querySelector("[data-play]");
   let frame = 0;
   const halt = () => {
@@ -92,11 +123,13 @@ function player(main, now, show) {
     let was = performance.now();
     let gone = 0;
     const tick = (time) => {
-      gone += ((time - was) / 1000) * Number(main.querySelector("[name=speed]:checked").value);
+      const hourly = speedOf(main) === "hour";
+      gone += ((time - was) / 1000) * (hourly ? 60 : Number(speedOf(main)));
       was = time;
-      const days = Math.floor(gone);
-      gone -= days;
-      if (days) show(now.day + days);
+      const whole = Math.floor(gone);
+      gone -= whole;
+      if (whole && hourly) showMinute(now.minute + whole);
+      else if (whole) show(now.day + whole);
       frame = requestAnimationFrame(tick);
     };
     now.playing = true;

@@ -1,4 +1,5 @@
 // Sets the garden's picture to a day of a year's numbers: what the server drew for one day, by its names.
+import { runsAt, runsOf } from "./runs.js";
 
 const NARROW = "\u202f";
 const NO_BREAK = "\u00a0";
@@ -26,10 +27,10 @@ export function picture(drawing) {
     else element.setAttribute(name, value);
   };
   const parts = found(drawing);
-  return (year, day) => {
+  return (year, day, minute = null) => {
     for (const plot of parts.plots) dressPlot(set, plot, year, day);
     for (const store of parts.stores) dressStore(set, store, year, day);
-    for (const zone of parts.zones) dressZone(set, zone, year, day);
+    for (const zone of parts.zones) dressZone(set, zone, year, day, minute);
     dressRain(set, parts, year, day);
     for (const [kind, text] of parts.gives) set(text, "text", gives(kind, year, day));
     set(parts.over, "text", year.over[day] ? `${amount(year.over[day], year.volume)} runs over` : "");
@@ -93,10 +94,14 @@ function dressStore(set, { bank, water, text }, year, day) {
   set(text, "text", `${amount(level, year.volume)} of ${amount(year.size[bank], year.volume)}`);
 }
 
-function dressZone(set, { zone, runs, text }, year, day) {
-  const run = (year.runs[day] ?? []).findLast(([of, , , came]) => of === zone && came);
-  set(runs, "display", shown(year.came[zone]?.[day]));
-  set(text, "text", run ? amount(run[4], year.flow) : "");
+// Of a whole day what ran in it; of a minute what runs then.
+function dressZone(set, { zone, runs, text }, year, day, minute) {
+  const mine = (minute === null ? runsOf(year, day) : runsAt(year, day, minute)).filter(
+    (r) => r.zone === zone,
+  );
+  const flow = mine.at(-1)?.flow;
+  set(runs, "display", shown(minute === null ? year.came[zone]?.[day] : mine.length));
+  set(text, "text", flow === undefined ? "" : amount(flow, year.flow));
 }
 
 function dressRain(set, { rain, wetRoofs }, year, day) {

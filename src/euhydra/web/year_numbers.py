@@ -47,7 +47,15 @@ def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
         "size": [float(shown(bank.usable_l)) for bank in sheet.assessment.banks.banks],
         "over": told(year.over), "tap": told(year.tap), "well": told(year.well),
         "drain": told(year.used), "runs": runs,
+        "names": _names(year),
         "came": {zone.id: told(year.came_to(zone)) for zone in sheet.garden.zones}}
+
+
+def _names(year: Year) -> dict[str, str]:
+    """What is run: the names of zones, and of plots that a hand waters."""
+    r = year.results
+    return {zone.id: zone.name for zone in r.garden.zones} | {
+        plot: hand.plot.name for plot, hand in r.schedule.by_hand.items()}
 
 
 def _unit(kind: str, system: units.System) -> list[Any]:

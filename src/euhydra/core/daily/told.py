@@ -142,6 +142,7 @@ def _run_words(year: Year, run: Run) -> Phrase:
     how = "gets {v} by hand" if run.by_hand else "runs {m}: {v}"
     if run.lacking > LEAST_L:
         how = (f"{how}, {{lacks}} short" if run.litres >= LEAST_L
+               else "was to get {lacks} by hand, and there was none" if run.by_hand
                else "opens, and nothing comes: {lacks} short")
     return Phrase(f"{name} {how}.", amounts)
 
