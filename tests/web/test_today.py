@@ -128,3 +128,24 @@ def test_no_kind_of_garden_has_a_chart_that_runs_out_of_itself(library):
             assert -1 <= float(x) <= 341
             assert -1 <= float(y) <= 110
         assert bool(drawn) <= bool(a.garden.stores)
+
+
+def test_the_year_so_far_can_be_chosen_and_its_words_and_numbers_are_the_logs(morning):
+    there = html.unescape(morning.get(PAGE).text)
+    assert f'value="{PAGE}?year=this"' in there
+    today = html.unescape(morning.get(f"{PAGE}?year=this").text)
+    assert "The garden today" in today
+    day = html.unescape(morning.get(f"{PAGE}?year=this&day=07-09").text)
+    assert "9\u00a0July</span> of this year" in day
+    assert "6.0\u00a0mm of rain" in day
+    numbers = morning.get(f"{PAGE}/year?year=this&on=1")
+    assert numbers.headers["cache-control"] == "no-cache"
+    told = numbers.json()
+    assert told["rain"][189] == 6.0
+    assert set(told["rain"][195:]) == {0.0}
+    later = html.unescape(morning.get(f"{PAGE}/day?year=this&day=08-01").text)
+    assert "This day is still to come." in later
+    for path in ("/own?of=bed-1&year=this", "/own?of=bank:0&year=this&day=08-01"):
+        assert morning.get(PAGE + path).status_code == 200
+    for path in ("day.svg?year=this", "year.svg?year=this"):
+        assert morning.get(f"/g/plot-27/export/{path}").status_code == 200

@@ -14,6 +14,7 @@ from euhydra.core.daily.thirst import Lead
 from euhydra.core.daily.told import Told, day_told
 from euhydra.core.daily.year import Year, named_years
 from euhydra.core.garden.base import month_day
+from euhydra.core.log.so_far import so_far
 from euhydra.core.log.this_year import this_year
 from euhydra.core.stations.place import year_name
 from euhydra.web.drawings import alive as draw
@@ -24,6 +25,8 @@ from euhydra.web.look import Look
 from euhydra.web.morning import Morning, morning, stands
 from euhydra.web.sheet import Sheet
 from euhydra.web.still import untouched
+
+THIS = "this"  # the year that is under way, as an address names it
 
 
 @dataclass(frozen=True)
@@ -102,6 +105,8 @@ def year_asked(a: Assessment, asked: str) -> int:
 def words_of(a: Assessment, which: int, asked: str) -> str:
     """What a year is called: ``a typical year``, or its own name."""
     named = named_years(a)
+    if asked == THIS:
+        return "this year"
     if asked in named or which == named["typical"]:
         return f"a {asked if asked in named else 'typical'} year"
     return year_name(a, which)
@@ -109,17 +114,23 @@ def words_of(a: Assessment, which: int, asked: str) -> str:
 
 def year_of(a: Assessment, look: Look) -> Year:
     """The year that is asked for; where no day is, one with this morning in it."""
-    which = year_asked(a, look.year)
-    if look.asked_day or a.today is None:
-        return Year(a, which)
-    return this_year(a, a.log, a.today, which, a.forecast)
+    if look.asked_day or a.today is None or look.year == THIS:
+        return the_year(a, look)
+    return this_year(a, a.log, a.today, year_asked(a, look.year), a.forecast)
+
+
+def the_year(a: Assessment, look: Look) -> Year:
+    """The year that is asked for, as it was reckoned, or as far as it has gone by the log."""
+    if look.year == THIS and a.today:
+        return so_far(a, a.log, a.today, a.forecast)
+    return Year(a, year_asked(a, look.year))
 
 
 def day_words(sheet: Sheet, look: Look) -> DayWords:
     """The day that is asked for, in words."""
     a = sheet.assessment
     which = year_asked(a, look.year)
-    year, day = Year(a, which), look.today
+    year, day = the_year(a, look), look.today
     told = day_told(year, day)
     theirs = same_year(year, Year(sheet.other, 0)) if sheet.other else None
     return DayWords(
@@ -183,7 +194,7 @@ def _files(a: Assessment, look: Look) -> tuple[tuple[str, str], ...]:
 def _years(a: Assessment, which: int, look: Look) -> list[tuple[str, str, bool]]:
     """The years to choose from: the named ones, then each."""
     named, at = named_years(a), month_day(look.today)
-    by_name = look.year in named or not look.year
+    by_name = look.year in named or look.year in ("", THIS)
     base = f"/g/{a.garden.id}/garden?"
 
     def address(year: str) -> str:
@@ -191,9 +202,11 @@ def _years(a: Assessment, which: int, look: Look) -> list[tuple[str, str, bool]]
         return base + urlencode({"year": year, "day": at} | beside)
 
     chosen = look.year or "typical"
-    return [*((address(name), f"a {name} year", by_name and chosen == name) for name in named),
-            *((address(str(n + 1)), year_name(a, n), not by_name and n == which)
-              for n in range(a.years))]
+    return [
+        (base + urlencode({"year": THIS}), "this year so far", chosen == THIS),
+        *((address(name), f"a {name} year", by_name and chosen == name) for name in named),
+        *((address(str(n + 1)), year_name(a, n), not by_name and n == which)
+          for n in range(a.years))]
 
 
 def _sentence(a: Assessment, one: Told, look: Look) -> Sentence:
@@ -220,7 +233,7 @@ class OwnYear:
 
 def own_year(sheet: Sheet, look: Look, of: str) -> OwnYear | None:
     """A plot's by its id, a bank's as ``bank:0``; None where the garden has no such thing."""
-    a, year = sheet.assessment, Year(sheet.assessment, year_asked(sheet.assessment, look.year))
+    a, year = sheet.assessment, the_year(sheet.assessment, look)
     if of in year.plots:
         p = year.plots.index(of)
         drawing, name = draw_own.of_plot(sheet, year, p, look.today), year.season.world.names[p]

@@ -78,7 +78,7 @@ def test_what_was_felt_today_bounds_the_roots(a, word, kind):
 
 
 def test_what_was_felt_long_ago_says_nothing_any_more(a):
-    assert now(a, (felt(30, "muddy"),), JULY).depletion == pytest.approx(
+    assert now(a, (felt(41, "muddy"),), JULY).depletion == pytest.approx(
         now(a, (), JULY).depletion)
 
 

@@ -11,7 +11,7 @@ import numpy as np
 from euhydra.core.daily.thirst import Lead, Why, name_of, why
 from euhydra.core.daily.year import LEAST_L, WET_MM, Run, Year
 from euhydra.core.results.results import Results
-from euhydra.core.season.lasts import A_YEAR, dry_after
+from euhydra.core.season.lasts import A_YEAR
 from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 
@@ -41,6 +41,8 @@ class Day:
 
 def day_told(year: Year, day: int) -> Day:
     """What there is to say of a day of the year, 0 to 364."""
+    if not year.has(day):
+        return Day(say("This day is still to come."), (), ())
     thirsty = tuple(found for p in range(len(year.plots)) if (found := why(year, p, day)))
     told = tuple(one for rule in RULES.values() for one in rule(year, day))
     return Day(_head(year, day, thirsty), _thirst(year, day, thirsty) + told, thirsty)
@@ -117,7 +119,7 @@ def dry_without_rain(year: Year, day: int) -> int | None:
     asked = year.season.asked[stored].sum()
     if not stored.any() or asked <= SAME:
         return None
-    days = dry_after(year.results.season_inputs, year.season, year.which, day)
+    days = year.dry_after(day)
     return days if days < A_YEAR else None
 
 

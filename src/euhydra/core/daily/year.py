@@ -14,6 +14,7 @@ from euhydra.core.garden.model import Zone
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.settings import Setting
+from euhydra.core.season.lasts import dry_after
 from euhydra.core.season.programme import PART_H, opening_hours
 from euhydra.core.season.state import SAME, Array, Season
 
@@ -169,6 +170,14 @@ class Year:
         twice = np.concatenate([self.rain_mm, self.rain_mm]) >= WET_MM
         at = np.arange(1, len(twice) + 1)
         return np.asarray((at - np.maximum.accumulate(np.where(twice, at, 0)))[365:])
+
+    def has(self, day: int) -> bool:
+        """Whether a day of it has been."""
+        return True
+
+    def dry_after(self, day: int) -> int:
+        """Days after a day until the stores first fail the timer if no rain comes, as ``lasts``."""
+        return dry_after(self.results.season_inputs, self.season, self.which, day)
 
     def came_to(self, zone: Zone) -> Array:
         """Litres that came to a zone's plots through its lines, by day."""

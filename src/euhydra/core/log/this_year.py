@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 from euhydra.core.daily.year import Run, Year
 from euhydra.core.demand.roots import stress
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.now import A_YEAR, NO_FORECAST, Forecast, Now, logged_rain, now
+from euhydra.core.log.now import NO_FORECAST, WARM_DAYS, Forecast, Now, now
+from euhydra.core.log.through import A_YEAR, logged_rain
 from euhydra.core.results.results import Results
 from euhydra.core.season.state import SAME, THIRSTY, Array
 
@@ -109,4 +110,4 @@ def this_year(r: Results, entries: Sequence[Entry], today: dt.date, which: int,
               forecast: Forecast = NO_FORECAST) -> ThisYear:
     """A year with this morning in it."""
     past = [e for e in entries if e.day <= today]
-    return ThisYear(r, which, now(r, past, today, forecast), logged_rain(past, today))
+    return ThisYear(r, which, now(r, past, today, forecast), logged_rain(past, today, WARM_DAYS))

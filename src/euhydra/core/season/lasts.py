@@ -41,16 +41,19 @@ def lasts(inputs: SeasonInputs, season: Season) -> Lasts:
                  _held(alone, month))
 
 
-def dry_after(inputs: SeasonInputs, season: Season, year: int, day: int) -> int:
+def dry_after(inputs: SeasonInputs, season: Season, year: int, day: int,
+              state: tuple[Array, Array, Array] | None = None) -> int:
     """Days from the evening of one day of a water year until the stores first fail the timer.
 
     With no rain anywhere, and neither wells nor taps nor people who fill in: 1 is the next day,
-    ``A_YEAR`` a year or more.
+    ``A_YEAR`` a year or more. ``state`` are levels (B, 1), depletion and reservoir (P, 1) where
+    they are others than the year's own.
     """
-    state = (season.in_year(x, year)[:, day:day + 1]
-             for x in (season.level, season.depletion, season.reservoir))
+    level, depletion, reservoir = state or (
+        season.in_year(x, year)[:, day:day + 1]
+        for x in (season.level, season.depletion, season.reservoir))
     failed = _failed(_dry(inputs, season, year), (day + 1 + np.arange(A_YEAR - 1)) % A_YEAR,
-                     *state)
+                     level, depletion, reservoir)
     return min(failed + 1, A_YEAR)
 
 

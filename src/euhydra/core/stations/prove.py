@@ -32,8 +32,12 @@ def level_l(r: Results) -> NDArray[np.float64]:
     """Usable water that zones can draw, at each day's end, (years, 365)."""
     if not r.garden.stores:
         return np.zeros_like(r.weather.rain_mm)
-    banks = list(r.reached) or list(range(len(r.banks.banks)))
-    return np.asarray(r.season.level[banks].sum(axis=0))
+    return np.asarray(r.season.level[drawn_banks(r)].sum(axis=0))
+
+
+def drawn_banks(r: Results) -> list[int]:
+    """The banks whose water is told together: those that zones draw from, else all."""
+    return list(r.reached) or list(range(len(r.banks.banks)))
 
 
 def level_percentiles(r: Results) -> dict[str, NDArray[np.float64]]:

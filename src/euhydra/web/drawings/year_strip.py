@@ -13,7 +13,7 @@ from markupsafe import Markup
 from numpy.typing import NDArray
 
 from euhydra.core.daily.year import Year
-from euhydra.core.stations.prove import level_l
+from euhydra.core.stations.prove import drawn_banks
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, STARTS, bars, months_across
 from euhydra.web.sheet import Sheet
@@ -34,8 +34,8 @@ def strip(sheet: Sheet, year: Year, day: int) -> Markup:
     parts = bars(sheet, shown(year.rain_mm), y, RAIN_TALL, "d-rain", "R rain")
     y += RAIN_TALL + 6
     if sheet.garden.stores:
-        parts += bars(sheet, shown(year.of(level_l(sheet.assessment))), y, STORED_TALL, "d-pale",
-                      "R stored")
+        parts += bars(sheet, shown(year.level[drawn_banks(sheet.assessment)].sum(axis=0)), y,
+                      STORED_TALL, "d-pale", "R stored")
         y += STORED_TALL + 6
     row = max(min(ROW, ROWS_TALL / max(len(year.plots), 1)), LEAST_ROW)
     ran = _ran(year)

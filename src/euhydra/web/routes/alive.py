@@ -6,9 +6,8 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, JSONResponse
 from starlette.exceptions import HTTPException
 
-from euhydra.core.daily.year import Year
 from euhydra.web import pages
-from euhydra.web.alive import day_words, own_year, year_asked
+from euhydra.web.alive import THIS, day_words, own_year, the_year
 from euhydra.web.garden_page import garden_page, sheet_of
 from euhydra.web.look import look_of
 from euhydra.web.routes.stations import shelf_of
@@ -37,8 +36,9 @@ def year(request: Request, garden_id: str) -> JSONResponse:
     """A year in numbers, for the script; the same until the garden is changed."""
     standing, look = shelf_of(request).take(garden_id), look_of(request)
     a = standing.assessment
-    told = numbers(sheet_of(request, standing, look), Year(a, year_asked(a, look.year)))
-    return JSONResponse(told, headers={"Cache-Control": f"private, max-age={KEPT_S}"})
+    told = numbers(sheet_of(request, standing, look), the_year(a, look))
+    held = "no-cache" if look.year == THIS else f"private, max-age={KEPT_S}"  # the log goes on
+    return JSONResponse(told, headers={"Cache-Control": held})
 
 
 @router.get("/own", response_class=HTMLResponse)

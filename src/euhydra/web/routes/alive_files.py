@@ -5,10 +5,9 @@ from __future__ import annotations
 from fastapi import APIRouter, Request
 from fastapi.responses import Response
 
-from euhydra.core.daily.year import Year
 from euhydra.core.garden.base import month_day
 from euhydra.web import paper
-from euhydra.web.alive import day_words, year_asked, year_of
+from euhydra.web.alive import day_words, the_year, year_of
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings import film
 from euhydra.web.drawings.standalone import GROUND, standing_alone
@@ -63,7 +62,7 @@ async def day_png(request: Request, garden_id: str) -> Response:
 def year_svg(request: Request, garden_id: str) -> Response:
     """A year of the garden as a drawing that plays by itself, silent."""
     sheet, look = _asked(request, garden_id)
-    year = Year(sheet.assessment, year_asked(sheet.assessment, look.year))
+    year = the_year(sheet.assessment, look)
     return saved(film.film(sheet, year), SVG, f"{garden_id}-year.svg")
 
 
