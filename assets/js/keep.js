@@ -39,13 +39,13 @@ async function onSubmit(event) {
   form.dataset.busy = "1";
   form.elements.entry.value ||= freshId();
   const garden = document.querySelector("[data-waiting]").dataset.waiting;
-  const entry = Object.fromEntries(new FormData(form));
+  const entry = Object.fromEntries(new FormData(form, event.submitter));
   const said = await send(garden, entry);
   delete form.dataset.busy;
   if (said?.at) follow(said.at);
   else if (said === null) waits(form, garden, entry);
   else if (onStation())
-    queue(() => post(form.action, typed(form))); // the server says why, with what was typed in it
+    queue(() => post(form.action, typed(form, event.submitter))); // the server says why, with what was typed in it
   else sayWhy(form, said.why);
 }
 

@@ -251,7 +251,7 @@ def test_a_copy_and_its_model_go_by_one_playhead(site, watched):
         return ids.length === new Set(ids).size }""")
 
 
-def test_this_morning_is_read_on_a_phone_and_leads_to_the_dip(site, held, monkeypatch):
+def test_this_morning_is_read_on_a_phone_and_takes_the_dip(site, held, monkeypatch):
     stand_still(monkeypatch)
     page = held.page
     page.goto(f"{site}/g/plot-27/garden")
@@ -268,8 +268,9 @@ def test_this_morning_is_read_on_a_phone_and_leads_to_the_dip(site, held, monkey
     page.keyboard.press("t")
     expect(page.locator("#day-words")).to_contain_text("The garden today")
     assert "day=" not in page.url
-    page.get_by_role("link", name=re.compile("^Dip")).first.tap()
-    expect(page.get_by_label("depth of water in the barrel")).to_be_visible()
+    page.get_by_label(re.compile("^Dip")).fill("40 cm")
+    page.get_by_role("button", name=re.compile("^Log it: Dip")).tap()
+    expect(page.locator("#day-words")).to_contain_text("dipped today")
 
 
 def test_done_is_one_touch_and_waits_on_the_device_where_there_is_no_network(
@@ -315,18 +316,18 @@ def test_a_neighbour_does_what_is_asked_on_a_phone_by_key_alone(site, watched, m
     stand_still(monkeypatch)
     page = watched.page
     page.set_viewport_size({"width": 390, "height": 844})
-    page.goto(f"{site}/g/plot-27/garden")
+    page.goto(f"{site}/g/kiln-yard/garden")
     page.get_by_role("link", name="While you are away").press("Enter")
     page.wait_for_url("**/neighbour")
     watched.axe()
-    page.get_by_label("Dip “Blue barrel”").fill("x")
-    page.get_by_role("button", name="Log it: the dip").press("Enter")
+    page.get_by_label(re.compile("^Dip “Barrels”")).fill("x")
+    page.get_by_role("button", name="Log it: Dip “Barrels”").press("Enter")
     watched.refusals_expected = True
     expect(page.locator(".err")).to_contain_text("“x” is not a number")
-    page.get_by_label("Dip “Blue barrel”").fill("40 cm")
-    page.get_by_role("button", name="Log it: the dip").press("Enter")
-    expect(page.get_by_role("button", name="Log it: the dip")).to_have_count(0)
-    expect(page.locator("tr.now li.done")).to_contain_text("Dip “Blue barrel”")
+    page.get_by_label(re.compile("^Dip “Barrels”")).fill("40 cm")
+    page.get_by_role("button", name="Log it: Dip “Barrels”").press("Enter")
+    expect(page.get_by_role("button", name="Log it: Dip “Barrels”")).to_have_count(0)
+    expect(page.locator("tr.now li.done")).to_contain_text("Dip “Barrels”")
     watched.axe()
     page.set_viewport_size({"width": 1280, "height": 800})
     watched.axe()

@@ -43,12 +43,15 @@ def test_the_page_opens_on_today_and_picture_and_words_agree(morning):
     assert f'src="{PAGE}/small.svg"' in morning.get("/").text
 
 
-def test_the_things_to_do_lead_to_their_entries(morning):
+def test_the_things_to_do_lead_to_where_they_are_done_or_are_logged_there(morning):
     page = morning.get(PAGE).text
-    deeds = re.findall(r'<li><a href="([^"]+)"><b>', page)
-    assert deeds
-    for deed in map(html.unescape, deeds):
-        assert morning.get(deed).status_code == 200
+    for deed in re.findall(r'<li><a href="([^"]+)"><b>', page):
+        assert morning.get(html.unescape(deed)).status_code == 200
+    feel = done_form(page, "soil")
+    assert feel["about"] == "bed-1"
+    answer = morning.post("/g/plot-27/log", data=feel | {"word": "muddy", "day": "2026-07-14"})
+    assert answer.status_code == 200
+    assert done_form(answer.text, "soil")["about"] != "bed-1"
     morning.post("/g/plot-27/edit", data={"path": "units", "typed": "us"})
     assert "gal of" in html.unescape(morning.get(PAGE).text)
 

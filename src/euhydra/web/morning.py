@@ -12,6 +12,7 @@ from euhydra.core import units
 from euhydra.core.daily.year import TONES, Year
 from euhydra.core.garden.base import month_day
 from euhydra.core.log.days_ahead import DayAhead, Opening, days_ahead
+from euhydra.core.log.entries import KINDS
 from euhydra.core.log.now import Forecast
 from euhydra.core.log.today import Deed, today_told
 from euhydra.web.drawings import ahead as draw_ahead
@@ -20,13 +21,16 @@ from euhydra.web.look import Look
 from euhydra.web.sheet import Sheet
 
 WEEK_DAYS = 7
+HOLDS = ("today.hold", "today.hold-for")
+DIP_SHOWN: dict[units.System, str] = {"metric": "34 cm", "us": "13 in"}
 
 
 @dataclass(frozen=True)
 class ToDo:
     """Something to do: its words, where it is done, and the entry that one touch makes of it.
 
-    Without ``kind`` no entry is known beforehand.
+    Without ``kind`` it leads where it is done. ``asks`` is an example of the number that is read
+    off, ``words`` those that it is felt in; without both ``typed`` is known beforehand.
     """
 
     what: str
@@ -35,6 +39,8 @@ class ToDo:
     kind: str = ""
     about: str = ""
     typed: str = ""
+    asks: str = ""
+    words: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -85,13 +91,12 @@ def morning(sheet: Sheet, look: Look, year: Year) -> Morning | None:
 
 def to_do(sheet: Sheet, deed: Deed) -> ToDo:
     """A thing to do, with the entry that says it was done where that needs no further word."""
-    system, base = sheet.system, f"/g/{sheet.garden.id}/keep?"
-    asked = {"view": "log", "asked": f"{deed.kind}:{deed.about}" if deed.about else deed.kind}
-    to = base + urlencode(asked if deed.kind else {"view": "care"})
-    at_once = deed.done is not None or deed.kind == "filter"
-    return ToDo(deed.what.show(system), deed.why.show(system), to,
-                deed.kind if at_once else "", deed.about,
-                deed.done.show(system) if deed.done else "")
+    system, base = sheet.system, f"/g/{sheet.garden.id}"
+    to = f"{base}/time?view=week" if deed.rule in HOLDS else f"{base}/keep?view=care"
+    return ToDo(deed.what.show(system), deed.why.show(system), to, deed.kind, deed.about,
+                deed.done.show(system) if deed.done else "",
+                DIP_SHOWN[system] if deed.kind == "dip" else "", tuple(
+                    KINDS[deed.kind].words) if deed.kind == "soil" else ())
 
 
 def _shown(sheet: Sheet, day: DayAhead) -> DayShown:

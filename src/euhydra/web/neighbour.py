@@ -12,7 +12,7 @@ from euhydra.core.log.this_year import this_year
 from euhydra.core.season.absence import Ask
 from euhydra.web.drawings import alive as draw
 from euhydra.web.drawings.standalone import GROUND, standing_alone
-from euhydra.web.morning import ToDo
+from euhydra.web.morning import DIP_SHOWN, ToDo
 from euhydra.web.sheet import Sheet
 from euhydra.web.still import untouched
 
@@ -31,14 +31,6 @@ class DayShown:
 
 
 @dataclass(frozen=True)
-class DipShown:
-    """A store that is dipped today: its id and name."""
-
-    id: str
-    name: str
-
-
-@dataclass(frozen=True)
 class Neighbour:
     """What the page shows: ``now`` is the number of today's day, 0 outside the days away.
 
@@ -51,7 +43,6 @@ class Neighbour:
     from_to: str
     now: int
     deeds: list[ToDo]
-    dips: list[DipShown]
     listed: list[DayShown]
     holds: list[str]
     picture: Markup
@@ -78,8 +69,8 @@ def neighbour(sheet: Sheet, first: dt.date, days: int, today: dt.date) -> Neighb
     drawn = draw.picture(sheet, year, year.now.day)
     return Neighbour(
         first, last, days, f"{_named(first)} to {_named(last)}", now.number if now else 0,
-        [_deed(sheet, ask) for ask in now.water if (today, ask.plot) not in watered] if now else [],
-        [DipShown(s, names[s]) for s in now.dips if (today, s) not in dipped] if now else [],
+        [*(_deed(sheet, ask) for ask in now.water if (today, ask.plot) not in watered),
+         *(_dip(sheet, s, names[s]) for s in now.dips if (today, s) not in dipped)] if now else [],
         [_shown(sheet, d, names, {about for day, about in watered | dipped if day == d.date})
          for d in told if d.water or d.dips or d.due],
         holds, untouched(drawn), Markup(standing_alone(str(drawn), GROUND)),  # noqa: S704
@@ -93,6 +84,11 @@ def _named(date: dt.date) -> str:
 def _deed(sheet: Sheet, ask: Ask) -> ToDo:
     return ToDo(_words(sheet, ask), "slowly, in the morning or evening", "", "water", ask.plot,
                 sheet.show(ask.litres, "volume"))
+
+
+def _dip(sheet: Sheet, store: str, name: str) -> ToDo:
+    return ToDo(f"Dip “{name}”", "How deep is the water? A clean stick tells.", "", "dip", store,
+                asks=DIP_SHOWN[sheet.system])
 
 
 def _words(sheet: Sheet, ask: Ask) -> str:

@@ -148,3 +148,17 @@ def test_what_falls_due_is_told_in_its_week(a):
     before = date - dt.timedelta(days=3)
     assert any(r == "today.due" for r in deeds(a, (Entry("dip-00000001", before, "dip", "barrels",
                                                          0.9),), before))
+
+
+def test_days_left_are_told_only_where_something_draws_on_the_stores(library):
+    told = 0
+    for make in fifteen().values():
+        a = assess(make(library), library)
+        for day in (JULY, dt.date(2026, 9, 30)):
+            morning = today_told(a, (), day)
+            if morning.now.drawn:
+                continue
+            told += 1
+            assert "Water for" not in morning.head.show("metric")
+            assert "last" not in morning.head.show("metric")
+    assert told

@@ -49,7 +49,7 @@ class Now:
     that began like this one; ``lasts`` (Y,) in how many days the stores first fail what is asked
     of them without rain, ``AHEAD_DAYS`` where they do not until then. (B, WARM_DAYS + 1):
     ``levels`` by days back. (B, Y, AHEAD_DAYS): ``ahead``, the levels at the end of the days to
-    come without rain.
+    come without rain. ``drawn`` is whether anything asks the stores for water in that time.
     """
 
     day: int
@@ -61,6 +61,7 @@ class Now:
     lasts: NDArray[np.int64]
     levels: Array
     ahead: Array
+    drawn: bool
 
     @property
     def days_left(self) -> tuple[int, int, int] | None:
@@ -83,9 +84,10 @@ def now(r: Results, entries: Sequence[Entry], today: dt.date,
     levels, dipped = levels_of_late(r, past, today, WARM_DAYS)
     level = levels[:, 0]
     depletion, reservoir = _roots(r, levels, past, today, day)
-    lasts, ahead = _lasting(r, level, depletion, reservoir, day, _by_day_ahead(forecast, today))
+    lasts, ahead, drawn = _lasting(r, level, depletion, reservoir, day,
+                                   _by_day_ahead(forecast, today))
     return Now(day, level, dipped, depletion, reservoir, _alike(r, past, today, day), lasts,
-               levels, ahead)
+               levels, ahead, drawn)
 
 
 def levels_of_late(r: Results, past: Sequence[Entry], today: dt.date, back: int
@@ -141,10 +143,11 @@ def _by_day_ahead(forecast: Forecast, today: dt.date) -> dict[int, float]:
 
 
 def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: int,
-             ahead: Mapping[int, float]) -> tuple[NDArray[np.int64], Array]:
+             ahead: Mapping[int, float]) -> tuple[NDArray[np.int64], Array, bool]:
     """In how many days the stores first fail, in each year without its rain; 1 is today.
 
-    ``ahead`` is the only rain there is, mm by days from today on. And what stands in them then.
+    ``ahead`` is the only rain there is, mm by days from today on. And what stands in them then, and
+    whether they are asked for any.
     """
     fell = np.zeros_like(r.weather.rain_mm)
     for days_on, mm in ahead.items():
@@ -163,4 +166,4 @@ def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: 
     lacks = ran.lacking[stored][:, :, days] > SAME + SAME * ran.asked[stored][:, :, days]
     failed = np.asarray(lacks.any(axis=0))
     return (np.where(failed.any(axis=-1), failed.argmax(axis=-1) + 1, AHEAD_DAYS),
-            ran.level[:len(level)][:, :, days])
+            ran.level[:len(level)][:, :, days], bool(ran.asked[stored][:, :, days].sum() > SAME))

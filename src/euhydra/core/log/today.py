@@ -28,8 +28,8 @@ WEEK_DAYS = 6
 class Deed:
     """Something to do today: its rule, what, why, and which entry of the log says it was done.
 
-    ``done`` is what that entry holds where it is known beforehand; without a ``kind`` it is in what
-    falls due.
+    ``done`` is what that entry holds where it is known beforehand; without a ``kind`` no entry
+    says it.
     """
 
     rule: str
@@ -91,7 +91,7 @@ def _head(case: _Case) -> Phrase:
     world, left = case.r.season.world, case.now.days_left
     if not world.grows[:, case.now.day].any():
         return say("Nothing grows now.")
-    if not world.stored.any():
+    if not case.now.drawn:
         dry = _dry_plots(case)
         return (say(f"By now {', '.join(quoted(world.names[p]) for p in dry[:MOST_DEEDS])} may be "
                     "thirsty.") if dry else say("Everything that grows should have enough."))
@@ -138,7 +138,7 @@ def _by(case: _Case) -> Phrase:
 
 def _hold(case: _Case) -> list[Deed]:
     """Rain of the last days lets the timer wait."""
-    return [Deed("today.hold", f.title, f.why, "rain")
+    return [Deed("today.hold", f.title, f.why, "")
             for f in held(case.r, case.entries, case.today)[:1]
             if any(on[case.now.day] for on in case.r.schedule.timer_days.values())]
 
@@ -150,7 +150,7 @@ def _hold_for(case: _Case) -> list[Deed]:
         return []
     return [Deed("today.hold-for", say(f"Hold {', '.join(quoted(z.name) for z in waits)} today."),
                  say("{mm} of rain is forecast, and the roots have enough until then.",
-                     mm=Amount(comes, "rain")), "note", waits[0].id)]
+                     mm=Amount(comes, "rain")), "", waits[0].id)]
 
 
 def _comes_mm(case: _Case) -> float:
@@ -267,8 +267,7 @@ def _dry_plots(case: _Case, share: float = DRY) -> list[int]:
     """Plots whose roots lack more than is easily had in such a share of years, driest first."""
     world, day = case.r.season.world, case.now.day
     dry = (case.now.depletion > world.ready[:, :, day]).mean(axis=1)
-    asked = world.grows[:, day] & ~world.always_on & np.array(
-        [plot not in world.washed for plot in world.plots], dtype=bool)
+    asked = world.grows[:, day] & ~world.always_on
     order = np.argsort(-dry, kind="stable").tolist()
     return [p for p in order if asked[p] and dry[p] > share]
 
