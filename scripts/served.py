@@ -19,13 +19,14 @@ BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
 
 @contextmanager
-def served() -> Iterator[str]:
-    """Where it is reached."""
+def served(on: str = "") -> Iterator[str]:
+    """Where it is reached; its pages believe that it is the day ``on`` where one is given."""
     with tempfile.TemporaryDirectory() as folder:
         port = free_port()
         file = Path(folder) / "g.sqlite3"
         server = subprocess.Popen(
-            [sys.executable, "-m", "euhydra", "demo", "--port", str(port), "--db", str(file)],
+            [sys.executable, *([Path(__file__).parent / "on_a_day.py", on] if on else
+                               ["-m", "euhydra", "demo"]), "--port", str(port), "--db", str(file)],
             stdout=subprocess.PIPE, text=True)
         server.stdout.readline()  # type: ignore[union-attr]
         try:

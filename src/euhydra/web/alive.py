@@ -116,13 +116,13 @@ def year_of(a: Assessment, look: Look) -> Year:
     """The year that is asked for; where no day is, one with this morning in it."""
     if look.asked_day or a.today is None or look.year == THIS:
         return the_year(a, look)
-    return this_year(a, a.log, a.today, year_asked(a, look.year), a.forecast)
+    return this_year(a, a.log, a.today, year_asked(a, look.year), a.forecast, a.stands)
 
 
 def the_year(a: Assessment, look: Look) -> Year:
     """The year that is asked for, as it was reckoned, or as far as it has gone by the log."""
     if look.year == THIS and a.today:
-        return so_far(a, a.log, a.today, a.forecast)
+        return so_far(a, a.log, a.today, a.forecast, a.stands)
     return Year(a, year_asked(a, look.year))
 
 

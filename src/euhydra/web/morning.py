@@ -78,7 +78,7 @@ def morning(sheet: Sheet, look: Look, year: Year) -> Morning | None:
     a = sheet.assessment
     if a.today is None or look.asked_day:
         return None
-    told, system = today_told(a, a.log, a.today, a.forecast), a.garden.units
+    told, system = today_told(a, a.log, a.today, a.forecast, a.stands), a.garden.units
     query = {"day": month_day(look.today)} | ({"year": look.year} if look.year else {})
     return Morning(
         units.show_date(look.today), a.today.isoformat(), told.head.show(system),

@@ -65,7 +65,8 @@ def neighbour(sheet: Sheet, first: dt.date, days: int, today: dt.date) -> Neighb
     holds = [a.season.world.name_of(p) for i, p in enumerate(a.season.world.plots)
              if p not in asked and grows[i, on].any()]
     names = {store.id: store.name for store in sheet.garden.stores}
-    year = this_year(a, a.log, today, a.season.typical_year, a.forecast)
+    year = this_year(a, a.log, today, a.season.typical_year, a.forecast,
+                     a.stands if a.today == today else None)
     drawn = draw.picture(sheet, year, year.now.day)
     return Neighbour(
         first, last, days, f"{_named(first)} to {_named(last)}", now.number if now else 0,

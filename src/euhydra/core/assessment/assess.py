@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.now import NO_FORECAST, Forecast
+from euhydra.core.log.now import NO_FORECAST, Forecast, Now, now
 from euhydra.core.results.results import Results
 from euhydra.core.statements.findings import Later, StationReport
 from euhydra.core.stations import REPORTS
@@ -26,6 +26,7 @@ class Assessment(Results):
         self.log: tuple[Entry, ...] = like.log if like is not None else ()
         self.today: dt.date | None = like.today if like is not None else None
         self.forecast: Forecast = like.forecast if like is not None else NO_FORECAST
+        self._stands: Now | None = None
         self._reports: dict[str, StationReport] = {}
 
     def station(self, key: str) -> StationReport:
@@ -43,7 +44,15 @@ class Assessment(Results):
         if (entries, today, forecast) == (self.log, self.today, self.forecast):
             return
         self.log, self.today, self.forecast = entries, today, forecast
+        self._stands = None
         self._reports.pop("keep", None)
+
+    @property
+    def stands(self) -> Now:
+        """How it stands this morning by its log; on no day at all, on the first of the year."""
+        if self._stands is None:
+            self._stands = now(self, self.log, self.today or dt.date(2001, 1, 1), self.forecast)
+        return self._stands
 
     def work(self, key: str) -> Iterator[float]:
         """Do the long work of a station, telling what share of it is done."""

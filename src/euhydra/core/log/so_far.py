@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import caught_l_mm
-from euhydra.core.log.now import NO_FORECAST, Forecast, levels_of_late, now
+from euhydra.core.log.now import NO_FORECAST, Forecast, Now, levels_of_late, now
 from euhydra.core.log.this_year import ThisYear
 from euhydra.core.log.through import A_YEAR, Through, as_banks, litres_per_mm, logged_rain
 from euhydra.core.results.results import Results
@@ -98,10 +98,13 @@ class SoFar(ThisYear):
 
 
 def so_far(r: Results, entries: Sequence[Entry], today: dt.date,
-           forecast: Forecast = NO_FORECAST) -> SoFar:
-    """The year that a day is in, up to the day, begun as a middle year begins."""
+           forecast: Forecast = NO_FORECAST, stands: Now | None = None) -> SoFar:
+    """The year that a day is in, up to the day, begun as a middle year begins.
+
+    ``stands`` is how the garden stands then, where that is reckoned already.
+    """
     past = sorted((e for e in entries if e.day <= today), key=lambda e: e.day)
-    stands = now(r, past, today, forecast)
+    stands = stands or now(r, past, today, forecast)
     day, logged = stands.day, logged_rain(past, today, stands.day + 1)
     which = _nearest(r, logged, day)
     world = _this_world(r, which, logged, today, day)

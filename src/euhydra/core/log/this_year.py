@@ -107,7 +107,8 @@ class ThisYear(Year):
 
 
 def this_year(r: Results, entries: Sequence[Entry], today: dt.date, which: int,
-              forecast: Forecast = NO_FORECAST) -> ThisYear:
-    """A year with this morning in it."""
+              forecast: Forecast = NO_FORECAST, stands: Now | None = None) -> ThisYear:
+    """A year with this morning in it, ``stands`` where that is reckoned already."""
     past = [e for e in entries if e.day <= today]
-    return ThisYear(r, which, now(r, past, today, forecast), logged_rain(past, today, WARM_DAYS))
+    return ThisYear(r, which, stands or now(r, past, today, forecast),
+                    logged_rain(past, today, WARM_DAYS))

@@ -78,10 +78,14 @@ class _Case:
 
 
 def today_told(r: Results, entries: Sequence[Entry], today: dt.date,
-               forecast: Forecast = NO_FORECAST) -> Today:
-    """What there is to say and to do on a morning; ``forecast`` is rain to come, mm by date."""
+               forecast: Forecast = NO_FORECAST, stands: Now | None = None) -> Today:
+    """What there is to say and to do on a morning; ``forecast`` is rain to come, mm by date.
+
+    ``stands`` is how the garden stands then, where that is reckoned already.
+    """
     past = [e for e in entries if e.day <= today]
-    case = _Case(r, past, today, now(r, past, today, forecast), forecast, openings(r, today))
+    case = _Case(r, past, today, stands or now(r, past, today, forecast), forecast,
+                 openings(r, today))
     deeds = tuple(deed for rule in RULES.values() for deed in rule(case))
     return Today(_head(case), _by(case), deeds[:MOST_DEEDS], case.now, case.openings,
                  _holds(case))

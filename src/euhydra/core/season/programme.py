@@ -60,7 +60,8 @@ def opening_hours(setting: Setting, first_h: float, years: int
 def hours_on(setting: Setting, first_h: float, date: dt.date) -> tuple[float, ...]:
     """The hours at which a setting opens on a date; a week's pattern by the date's own weekday."""
     day = day_of_year(date.isoformat()[5:])
-    days, hours = opening_hours(setting, first_h, 7)  # in seven years a day has every weekday once
+    # In seven years a day has every weekday once.
+    days, hours = opening_hours(setting, first_h, 7 if setting.weekdays else 1)
     mine = days % 365 == day
     if setting.weekdays:
         mine &= days % 7 == date.weekday()

@@ -11,6 +11,7 @@ from euhydra.core.assessment.assess import Assessment
 from euhydra.core.daily.year import TONES
 from euhydra.core.garden.base import Weekday
 from euhydra.core.garden.model import Zone
+from euhydra.core.log.now import Now
 from euhydra.core.log.this_year import this_year
 from euhydra.core.log.today import Deed, Today, today_told
 
@@ -133,7 +134,7 @@ class Kept(BaseModel):
 
 def plan(a: Assessment, day: dt.date) -> Plan:
     """What is to be run, held, watered and seen to on a day, as the garden's page says it."""
-    told, system = today_told(a, a.log, day, a.forecast), a.garden.units
+    told, system = today_told(a, a.log, day, a.forecast, _stands(a, day)), a.garden.units
     watered = {e.about for e in a.log if e.kind == "water" and e.day == day}
     return Plan(
         garden=a.garden.id, day=day, says=told.head.show(system),
@@ -142,6 +143,10 @@ def plan(a: Assessment, day: dt.date) -> Plan:
                         done=o.of in watered) for o in told.openings if o.by_hand],
         to_do=[_to_do(a, deed) for deed in told.deeds],
         hold_after_rain_mm=a.garden.rain_hold_mm)
+
+
+def _stands(a: Assessment, day: dt.date) -> Now | None:
+    return a.stands if a.today == day else None
 
 
 def _to_do(a: Assessment, deed: Deed) -> ToDo:
@@ -171,7 +176,7 @@ def _clock(hour: float) -> dt.time:
 
 def state(a: Assessment, day: dt.date) -> State:
     """How stores and plots stand on a day's morning, as the garden's picture shows them."""
-    year = this_year(a, a.log, day, a.season.typical_year, a.forecast)
+    year = this_year(a, a.log, day, a.season.typical_year, a.forecast, _stands(a, day))
     now = year.now
     stores = [StoreState(
         store=bank.id, name=bank.name, joined=[s.id for s in bank.stores],
@@ -184,6 +189,6 @@ def state(a: Assessment, day: dt.date) -> State:
                        stands=TONES[year.tone[p, now.day]]) for p, plot in enumerate(year.plots)]
     low, middle, high = now.days_left or (0, 0, 0)
     return State(garden=a.garden.id, day=day,
-                 says=today_told(a, a.log, day, a.forecast).head.show(a.garden.units),
+                 says=today_told(a, a.log, day, a.forecast, now).head.show(a.garden.units),
                  stores=stores, plots=plots,
                  days_left=DaysLeft(low=low, middle=middle, high=high) if middle else None)
