@@ -3,6 +3,8 @@ import { hold, send } from "./outbox.js";
 import { look, post, queue, typed } from "./page.js";
 import { fresh } from "./started.js";
 
+const LATER_MS = 4000;
+
 const freshId = () =>
   [...crypto.getRandomValues(new Uint8Array(8))].map((byte) => byte.toString(16).padStart(2, "0")).join("");
 
@@ -15,12 +17,19 @@ export function startKeep() {
   const list = document.querySelector("[data-waiting]");
   if (!list || !fresh(list, "keep")) return;
   list.parentElement.addEventListener("submit", onSubmit);
-  navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
+  keepPages();
   sayStale();
   if (!/\/keep$/.test(window.location.pathname)) return;
   const [kind, about] = (new URLSearchParams(window.location.search).get("asked") ?? "").split(":");
   if (!document.getElementById("entry")) openForm(kind, about);
   toField();
+}
+
+// What keeps pages where there is no network has all of them to fetch: elsewhere than on the log's page the
+// first seconds are the page's own.
+function keepPages() {
+  const register = () => navigator.serviceWorker?.register("/outdoors.js").catch(() => {});
+  setTimeout(register, /\/keep$/.test(window.location.pathname) ? 0 : LATER_MS);
 }
 
 // A form that the page came with is opened at its field, with its button in view.
