@@ -251,8 +251,11 @@ def test_a_copy_and_its_model_go_by_one_playhead(site, watched):
         return ids.length === new Set(ids).size }""")
 
 
-def test_this_morning_is_read_on_a_phone_and_takes_the_dip(site, held, monkeypatch):
+def test_this_morning_is_read_on_a_phone_and_takes_the_dip(site, held, gardens, monkeypatch):
     stand_still(monkeypatch)
+    log = Log(gardens.database)
+    for entry in log.of("plot-27"):
+        log.take_out("plot-27", entry.id)
     page = held.page
     page.goto(f"{site}/g/plot-27/garden")
     ready(page)
