@@ -69,7 +69,8 @@ def is_here(scope: Scope, headers: Headers) -> bool:
 
 def is_device(scope: Scope, headers: Headers) -> bool:
     """Whether a device asks with a token, which its address looks at itself."""
-    return (scope["path"].startswith("/api/")
+    path = scope["path"]
+    return ((path.startswith("/api/") or path.endswith(("/readings.json", "/today.json")))
             and headers.get("authorization", "")[:7].lower() == "bearer ")
 
 

@@ -9,9 +9,10 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.care import due
 from euhydra.core.daily.year import Year
 from euhydra.core.garden.base import WEEK
+from euhydra.core.log.advice import advice
 from euhydra.core.log.days_ahead import days_ahead, openings
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.levels import followed
+from euhydra.core.log.levels import bank_l, dip_m, followed
 from euhydra.core.log.now import now
 from euhydra.core.log.today import today_told
 from fifteen import fifteen
@@ -162,3 +163,31 @@ def test_days_left_are_told_only_where_something_draws_on_the_stores(library):
             assert "Water for" not in morning.head.show("metric")
             assert "last" not in morning.head.show("metric")
     assert told
+
+
+def test_a_hand_that_is_logged_waters_as_logged_and_no_more_as_planned(library):
+    a = assess(made(library, ("plots/bed-1/watered", "can")), library)
+    assert a.garden.source_of(a.garden.plot("bed-1")) == "barrels"
+    dip = Entry("dip-00000001", back(10), "dip", "barrels", 0.6)
+    once = Entry("water-000001", back(8), "water", "bed-1", 10.0)
+    bank = a.banks.banks[0]
+    planned, logged = (followed(a, bank, log, back(10), JULY) for log in ((dip,), (dip, once)))
+    hand = a.schedule.by_hand["bed-1"].a_day_l(6)
+    assert planned.given_l[3] - logged.given_l[3] == pytest.approx(hand)
+    assert logged.given_l[2] - planned.given_l[2] == pytest.approx(10.0 - hand)
+    p = a.season.world.plots.index("bed-1")
+    as_planned, as_logged = (now(a, log, JULY).depletion[p] for log in ((dip,), (dip, once)))
+    assert (as_logged >= as_planned - 1e-9).all()
+    assert as_logged.mean() > as_planned.mean()
+
+
+def test_a_run_that_was_logged_is_no_leak(a):
+    zone, bank = a.garden.timed_zones[0].id, a.banks.banks[0]
+    first = Entry("dip-00000001", back(6), "dip", "barrels", 0.8)
+    ran = Entry("water-000001", back(3), "water", zone, 0.25 * bank.usable_l)
+    level = followed(a, bank, (first, ran), back(6), JULY).level_l[-1]
+    store = bank.stores[0]
+    last = Entry("dip-00000002", JULY, "dip", "barrels", dip_m(bank, store, float(level)))
+    assert bank_l(bank, store, last.value) == pytest.approx(level, abs=0.5)
+    assert "keep.leak" in {f.rule for f in advice(a, (first, last), JULY)}
+    assert "keep.leak" not in {f.rule for f in advice(a, (first, ran, last), JULY)}

@@ -13,7 +13,7 @@ import numpy as np
 from euhydra.core.editing.edits import SetValue
 from euhydra.core.garden.model import Store, Zone
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.levels import bank_l, caught_l_mm, drawn_l_day, rain_mm
+from euhydra.core.log.levels import bank_l, beside_plan, caught_l_mm, drawn_l_day, rain_mm
 from euhydra.core.schedule import seasonal_adjust
 from euhydra.core.schedule.timing import efficiency
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
@@ -178,7 +178,9 @@ def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
     days = (dips[1].day - dips[0].day).days
     fell = rain_mm(entries, dips[0].day, dips[1].day)
     came = fell * caught_l_mm(r, store)
-    taken = drawn_l_day(r, store, dips[1].day.month - 1) * days
+    beside = beside_plan(r, bank, entries)
+    taken = drawn_l_day(r, store, dips[1].day.month - 1) * days + sum(
+        beside(dips[0].day + dt.timedelta(days=n + 1)) for n in range(days))
     low = float(np.clip(before - taken, 0, bank.usable_l))
     expected = float(np.clip(before + came - taken, 0, bank.usable_l))
     off, name = after - expected, quoted(store.name)

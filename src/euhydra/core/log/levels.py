@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Collection, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from euhydra.core import storage
 from euhydra.core.garden.model import Store
 from euhydra.core.log.entries import Entry
+from euhydra.core.schedule.by_hand import HandWatering
 from euhydra.core.storage.top_up import Backups, back_up_of, shared_l
 
 if TYPE_CHECKING:
@@ -59,7 +60,7 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
     at = {(day - start).days: litres for day, litres in dips}
     per_mm = caught_l_mm(r, bank.stores[0])
     drawn = [drawn_l_day(r, bank.stores[0], month) for month in range(12)]
-    by_run = _by_own_runs(r, bank, entries)
+    beside = beside_plan(r, bank, entries)
     shares = [asked_l_day(r, bank, month) - drawn[month] for month in range(12)]
     fell = np.zeros(days)
     for e in entries:
@@ -71,7 +72,7 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
     for i in range(days):
         month = (start + dt.timedelta(days=i)).month - 1
         wants, shared[i] = (drawn[month], shares[month]) if i else (0.0, 0.0)
-        wants += by_run.get(start + dt.timedelta(days=i), 0.0) if i else 0.0
+        wants += beside(start + dt.timedelta(days=i)) if i else 0.0
         full = level + fell[i] * per_mm
         spilled = max(full - wants - bank.usable_l, 0.0)
         given = min(wants, full)
@@ -85,15 +86,47 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
                     tuple(sorted(at.items())), put_right)
 
 
-def _by_own_runs(r: Results, bank: storage.Bank, entries: Sequence[Entry]
-                 ) -> dict[dt.date, float]:
-    """Litres by day that a bank gave timed zones beside their timers; hands are in the schedule."""
-    zones = {z.id for z in r.garden.timed_zones if r.banks.of_store.get(z.source) is not None
-             and r.banks.holding(z.source).id == bank.id}
+def beside_plan(r: Results, bank: storage.Bank, entries: Sequence[Entry]
+                ) -> Callable[[dt.date], float]:
+    """Litres that a bank gave on a day over what timers and hands ask of it as they are set."""
+    by_log, hands = _given_by_log(r, bank, entries), _logged_hands(r, bank, entries)
+
+    def on(day: dt.date) -> float:
+        return by_log.get(day, 0.0) - sum(hand.a_day_l(day.month - 1) for hand, first in hands
+                                          if day >= first)
+    return on
+
+
+def _given_by_log(r: Results, bank: storage.Bank, entries: Sequence[Entry]
+                  ) -> dict[dt.date, float]:
+    """Litres by day that a bank gave beside its timers: to their zones, and to plots by hand."""
+    sources = {z.id: z.source for z in r.garden.timed_zones} | {
+        plot: hand.source for plot, hand in r.schedule.by_hand.items()}
+    stores = {store.id for store in bank.stores}
     found: dict[dt.date, float] = {}
     for e in entries:
-        if e.kind == "water" and e.about in zones:
+        if e.kind == "water" and sources.get(e.about) in stores:
             found[e.day] = found.get(e.day, 0.0) + (e.value or 0.0)
+    return found
+
+
+def _logged_hands(r: Results, bank: storage.Bank, entries: Sequence[Entry]
+                  ) -> list[tuple[HandWatering, dt.date]]:
+    """Who is watered by hand out of a bank and has it logged, with the first day of that."""
+    stores = {store.id for store in bank.stores}
+    return [(r.schedule.by_hand[plot], first) for plot, first in first_logged(entries).items()
+            if plot in r.schedule.by_hand and r.schedule.by_hand[plot].source in stores]
+
+
+def first_logged(entries: Sequence[Entry]) -> dict[str, dt.date]:
+    """The first day on which the log has each plot or zone watered.
+
+    From then on a hand waters as it is logged, and no more as its schedule has it.
+    """
+    found: dict[str, dt.date] = {}
+    for e in entries:
+        if e.kind == "water":
+            found[e.about] = min(found.get(e.about, e.day), e.day)
     return found
 
 

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.garden.model import Zone
 from euhydra.core.log.entries import KINDS, Entry
+from euhydra.core.log.levels import first_logged
 from euhydra.core.results.results import Results
 from euhydra.core.season.simulate import BY_BANK, BY_PLOT, BY_YEAR, run_days
 from euhydra.core.season.state import SAME, Array, Season, World
@@ -55,6 +56,19 @@ def with_logged_rain(r: Results, logged: Mapping[int, float] | None, day: int) -
     return replace(world, rain=rain)
 
 
+def as_logged_by_hand(r: Results, world: World, past: Sequence[Entry], today: dt.date) -> World:
+    """A world in which hands water as the log has it, from the first day on that it has it."""
+    first, minutes = first_logged(past), world.minutes
+    day = day_of_year(today.isoformat()[5:])
+    for n, plot in enumerate(r.schedule.by_hand, start=len(r.garden.zones)):
+        if plot in first:
+            back = min((today - first[plot]).days, A_YEAR - 1)
+            minutes = minutes.copy()
+            minutes[n][:, (day - np.arange(back + 1)) % A_YEAR] = 0.0
+    return world if minutes is world.minutes else replace(
+        world, minutes=minutes, runs=world.runs * (minutes > 0))
+
+
 @dataclass
 class Through:
     """A world run from one morning to another. (P, Y): ``depletion`` and ``reservoir``, litres.
@@ -73,6 +87,7 @@ class Through:
         Anew from each dip, and from each day on which something was felt or given.
         """
         day, at = day_of_year(today.isoformat()[5:]), levels.shape[1] - 1
+        self.world = as_logged_by_hand(r, self.world, past, today)
         felt, watered = felt_by_day(r, past, today), watered_by_day(r, past, today)
         dips = {(today - e.day).days for e in past if e.kind == "dip"}
         for back in sorted((b for b in {*felt, *watered, *dips, 0} if b <= at), reverse=True):
