@@ -31,9 +31,9 @@ SHOTS = [
 
 def _prepare(browser: Browser, site: str) -> None:
     """Dips of a made-up week, and a copy with one barrel more to stand beside its model."""
-    def post(path: str, **form: str) -> None:
-        done = browser.contexts[0].request.post(site + path, headers={"Origin": site}, form=form)
-        assert done.ok, f"{path}: {done.status}"
+    def post(address: str, **form: str) -> None:
+        done = browser.contexts[0].request.post(site + address, headers={"Origin": site}, form=form)
+        assert done.ok, f"{address}: {done.status}"
 
     browser.new_context()
     for day, barrels, tote in (("2026-07-08", "90 cm", "80 cm"), ("2026-07-13", "70 cm", "60 cm")):
