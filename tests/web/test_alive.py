@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from euhydra.core import units
 from euhydra.core.daily.year import TONES, Year, named_years
 from euhydra.web.drawings.film import TONE_FILLS
 from gardens import any_garden, poured
@@ -47,7 +48,23 @@ def test_a_thing_of_its_own_has_its_own_year(client):
         told = client.get(f"{KILN}/own?of={of}&day=07-14")
         assert told.status_code == 200
         assert "data-playhead" in told.text
-    assert client.get(f"{KILN}/own?of=bank:7").status_code == 404
+    for none in ("bank:7", "bank:x", "bank:99999999999999999999", "zone:moon", "zone:", "moon"):
+        assert client.get(f"{KILN}/own?of={none}").status_code == 404
+
+
+def test_a_line_s_own_year_is_reached_from_its_plot_and_has_what_its_runs_bring(client):
+    a = client.app.state.shelf.take("balcony").assessment
+    year = Year(a, named_years(a)["typical"])
+    zone = a.garden.zones[0]
+    of_plot = client.get(f"/g/balcony/garden/own?of={zone.plots[0]}").text
+    assert f'data-own="zone:{zone.id}"' in of_plot
+    page = html.unescape(client.get(f"/g/balcony/garden/own?of=zone:{zone.id}").text)
+    assert zone.name in page
+    flows = [r.flow_l_h for r in year.runs if r.of == zone.id and r.litres >= 0.5]
+    assert units.show(max(flows), "flow", "metric") in page
+    line = re.search(r'<path d="([^"]+)" class="a-line"', page)[1]
+    assert line.count("M") == len({r.day for r in year.runs if r.of == zone.id
+                                   and r.litres >= 0.5})
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])

@@ -1,4 +1,4 @@
-// A touch on a plot or a store of the picture opens its own year, under the same playhead.
+// A touch on a plot, a store or a line of the picture opens its own year, under the same playhead.
 import { withModifier } from "../page.js";
 import { monthDay } from "./days.js";
 
@@ -12,20 +12,23 @@ export function startOwn(main, dayNow, signal) {
     opened = null;
   };
   const open = async (thing) => {
-    const address = new URL(thing.closest("[data-own-at]").dataset.ownAt, window.location.href);
+    const drawn = thing.closest("[data-own-at]") ?? opened.closest("[data-own-at]"); // else by its plot's year
+    const address = new URL(drawn.dataset.ownAt, window.location.href);
     address.searchParams.set("of", thing.dataset.own);
     address.searchParams.set("day", monthDay(dayNow()));
     const answer = await fetch(address, { credentials: "same-origin", signal });
     if (!answer.ok) return;
-    opened?.classList.remove("picked");
-    opened = thing;
-    thing.classList.add("picked");
+    if (!place.contains(thing)) {
+      opened?.classList.remove("picked");
+      opened = thing;
+      thing.classList.add("picked");
+    }
     place.innerHTML = await answer.text();
     place.querySelector("h2").focus({ preventScroll: true });
     place.scrollIntoView({ block: "nearest" });
   };
   const touched = (event) => {
-    const thing = event.target.closest("[data-own][role=button]");
+    const thing = event.target.closest("[data-own]");
     if (thing) open(thing).catch(() => {});
     else if (event.target.closest("[data-close-own]")) close();
   };

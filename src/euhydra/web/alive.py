@@ -18,7 +18,6 @@ from euhydra.core.log.so_far import so_far
 from euhydra.core.log.this_year import this_year
 from euhydra.core.stations.place import year_name
 from euhydra.web.drawings import alive as draw
-from euhydra.web.drawings import own_year as draw_own
 from euhydra.web.drawings import year_strip
 from euhydra.web.drawings.prove import STARTS
 from euhydra.web.look import Look
@@ -211,41 +210,12 @@ def _years(a: Assessment, which: int, look: Look) -> list[tuple[str, str, bool]]
 
 def _sentence(a: Assessment, one: Told, look: Look) -> Sentence:
     system = a.garden.units
-    return Sentence(one.about, one.words.show(system), _address(a, one.lead, look),
+    return Sentence(one.about, one.words.show(system), address_of(a, one.lead, look),
                     a.station(one.lead.station).name)
 
 
-def _address(a: Assessment, lead: Lead, look: Look) -> str:
+def address_of(a: Assessment, lead: Lead, look: Look) -> str:
     """Where a sentence leads, with the day and the year kept."""
     asked = {"view": lead.view, "zone": lead.zone, "plot": lead.plot, "store": lead.store,
              "year": look.year, "day": month_day(look.today)}
     return f"/g/{a.garden.id}/{lead.station}?" + urlencode({k: v for k, v in asked.items() if v})
-
-
-@dataclass(frozen=True)
-class OwnYear:
-    """A thing's own year, and where the thing is changed, as (station, address)."""
-
-    name: str
-    drawing: Markup
-    leads: tuple[tuple[str, str], ...]
-
-
-def own_year(sheet: Sheet, look: Look, of: str) -> OwnYear | None:
-    """A plot's by its id, a bank's as ``bank:0``; None where the garden has no such thing."""
-    a, year = sheet.assessment, the_year(sheet.assessment, look)
-    if of in year.plots:
-        p = year.plots.index(of)
-        drawing, name = draw_own.of_plot(sheet, year, p, look.today), year.season.world.names[p]
-        zone = next((z.id for z in a.garden.zones if of in z.plots), "")
-        leads = ([Lead("catch", "used")] if of in year.season.world.washed else
-                 [Lead("grow", "plots", plot=of), Lead("time", "zones", zone=zone)])
-    else:
-        number = of.removeprefix("bank:")
-        if not (number.isdecimal() and int(number) < len(a.banks.banks) and a.garden.stores):
-            return None
-        bank = a.banks.banks[int(number)]
-        drawing, name = draw_own.of_bank(sheet, year, int(number), look.today), bank.name
-        leads = [Lead("store", "bank", store=bank.id), Lead("prove", "tank")]
-    return OwnYear(name, drawing, tuple((a.station(lead.station).name, _address(a, lead, look))
-                                        for lead in leads))

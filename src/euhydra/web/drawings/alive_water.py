@@ -66,7 +66,8 @@ def ways(now: Moment, frame: Frame) -> list[Markup]:
             "g", svg.path(d, "a-still"), svg.path(
                 d, f"a-runs a-runs-{water}",
                 display=None if now.year.came_to(zone)[now.day] >= LEAST_L else "none"),
-            data_zone=zone.id))
+            svg.path(d, "a-touch", fill="none"), class_="a-way", data_zone=zone.id,
+            data_own=f"zone:{zone.id}"))
     return parts
 
 

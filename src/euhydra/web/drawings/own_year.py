@@ -1,4 +1,4 @@
-"""One thing's own year under the garden's picture: a plot's roots and water, or a store's level."""
+"""A thing's own year: a plot's roots and water, a store's level, a line's flow."""
 
 from __future__ import annotations
 
@@ -6,7 +6,8 @@ import numpy as np
 from markupsafe import Markup
 from numpy.typing import NDArray
 
-from euhydra.core.daily.year import Year
+from euhydra.core.daily.year import LEAST_L, Year
+from euhydra.core.garden.model import Zone
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, STARTS, bars, months_across
 from euhydra.web.drawings.year_strip import playhead, stretches
@@ -47,6 +48,31 @@ def of_bank(sheet: Sheet, year: Year, n: int, day: int) -> Markup:
     parts += bars(sheet, caught, TOP + TALL + 8, BARS_TALL, "d-rain", "rain that comes", "volume")
     return _whole(sheet, parts, TOP + TALL + 8 + BARS_TALL, day, begins,
                   f"The year of {bank.name}")
+
+
+def of_zone(sheet: Sheet, year: Year, zone: Zone, day: int) -> Markup:
+    """What flows through a zone's line when it runs, how much comes in a day, days it was short."""
+    begins = STARTS[sheet.assessment.demand.shown_from]
+    flow, short = np.zeros(365), np.zeros(365, dtype=bool)
+    for run in year.runs:
+        if run.of == zone.id:
+            flow[run.day] = run.flow_l_h if run.litres >= LEAST_L else 0.0
+            short[run.day] |= run.lacking > LEAST_L
+    flow, came = (np.roll(x, -begins) for x in (flow, year.came_to(zone)))
+    short = np.roll(short, -begins)
+    most = max(float(flow.max()), 1e-9)
+    lacked = "".join(f"M{LEFT + a * DAY:.1f} {TOP}h{(b - a) * DAY:.1f}v{TALL}h{-(b - a) * DAY:.1f}Z"
+                     for a, b in stretches(short))
+    runs = "".join(f"M{LEFT + (i + 0.5) * DAY:.1f} {TOP + TALL}V{TOP + TALL * (1 - v / most):.1f}"
+                   for i, v in enumerate(flow.tolist()) if v > 0)
+    parts = [svg.path(lacked, "a-dry-band")] if lacked else []
+    parts += [svg.text(20, TOP + 14, "flow, running", "d-lab"),
+              svg.text(LEFT - 8, TOP + TALL, sheet.show(0, "flow"), "d-mute", "end")]
+    if runs:
+        parts += [svg.text(LEFT - 8, TOP + 28, sheet.show(most, "flow"), "d-mute", "end"),
+                  svg.path(runs, "a-line")]
+    parts += bars(sheet, came, TOP + TALL + 8, BARS_TALL, "d-rain", "water it brings", "volume")
+    return _whole(sheet, parts, TOP + TALL + 8 + BARS_TALL, day, begins, f"The year of {zone.name}")
 
 
 def _line(share: NDArray[np.float64]) -> str:

@@ -7,9 +7,10 @@ from fastapi.responses import HTMLResponse, JSONResponse
 from starlette.exceptions import HTTPException
 
 from euhydra.web import pages
-from euhydra.web.alive import THIS, day_words, own_year, the_year
+from euhydra.web.alive import THIS, day_words, the_year
 from euhydra.web.garden_page import garden_page, sheet_of
 from euhydra.web.look import look_of
+from euhydra.web.own_year import own_year
 from euhydra.web.routes.stations import shelf_of
 from euhydra.web.year_numbers import numbers
 
