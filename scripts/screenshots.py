@@ -30,7 +30,7 @@ SHOTS = [
 
 
 def _prepare(browser: Browser, site: str) -> None:
-    """Dips of a made-up week, and a copy with one barrel more to stand beside its model."""
+    """Dips of a made-up week, and a copy with a deeper roof to stand beside its model."""
     def post(address: str, **form: str) -> None:
         done = browser.contexts[0].request.post(site + address, headers={"Origin": site}, form=form)
         assert done.ok, f"{address}: {done.status}"
@@ -40,7 +40,8 @@ def _prepare(browser: Browser, site: str) -> None:
         post(f"{KILN}/log", kind="dip", about="barrels", typed=barrels, day=day)
         post(f"{KILN}/log", kind="dip", about="tote", typed=tote, day=day)
     post(f"{PLOT}/copy")
-    post("/g/plot-27-another-way/edit", path="stores/blue/volume_l", typed="600", station="store")
+    post("/g/plot-27-another-way/edit", path="roofs/shed/depth_m", typed="12 m",
+         station="catch")
 
 
 def main(out: Path) -> None:
