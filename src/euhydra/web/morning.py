@@ -12,9 +12,10 @@ from euhydra.core import units
 from euhydra.core.daily.year import TONES, Year
 from euhydra.core.garden.base import month_day
 from euhydra.core.log.days_ahead import DayAhead, Opening, days_ahead
+from euhydra.core.log.deeds import Deed
 from euhydra.core.log.entries import KINDS
 from euhydra.core.log.now import Forecast
-from euhydra.core.log.today import Deed, today_told
+from euhydra.core.log.today import today_told
 from euhydra.web.drawings import ahead as draw_ahead
 from euhydra.web.drawings import alive as draw
 from euhydra.web.look import Look
@@ -95,7 +96,7 @@ def to_do(sheet: Sheet, deed: Deed) -> ToDo:
     to = f"{base}/time?view=week" if deed.rule in HOLDS else f"{base}/keep?view=care"
     return ToDo(deed.what.show(system), deed.why.show(system), to, deed.kind, deed.about,
                 deed.done.show(system) if deed.done else "",
-                DIP_SHOWN[system] if deed.kind == "dip" else "", tuple(
+                DIP_SHOWN[system] if deed.kind == "dip" and not deed.done else "", tuple(
                     KINDS[deed.kind].words) if deed.kind == "soil" else ())
 
 

@@ -191,3 +191,19 @@ def test_a_run_that_was_logged_is_no_leak(a):
     assert bank_l(bank, store, last.value) == pytest.approx(level, abs=0.5)
     assert "keep.leak" in {f.rule for f in advice(a, (first, last), JULY)}
     assert "keep.leak" not in {f.rule for f in advice(a, (first, ran, last), JULY)}
+
+
+def test_a_tank_is_filled_when_little_is_left_and_its_words_know_no_rain(library):
+    a = assess(next(make for name, make in fifteen().items() if assess(
+        make(library), library).season.world.filled_at.any())(library), library)
+    store, bank = a.garden.stores[0], a.banks.banks[0]
+    low, high = (Entry("dip-00000001", JULY, "dip", store.id, m)
+                 for m in (dip_m(bank, store, 0.5 * bank.filled_at_l),
+                           dip_m(bank, store, bank.usable_l)))
+    told = deeds(a, (low,))["today.fill"]
+    assert told.done.value == pytest.approx(high.value)
+    assert "today.fill" not in deeds(a, (high,))
+    full = Entry("dip-00000002", JULY, "dip", store.id, told.done.value)
+    assert "today.fill" not in deeds(a, (low, full))
+    if not a.garden.roofs:
+        assert "dry" not in today_told(a, (low,), JULY).head.show("metric")

@@ -8,13 +8,13 @@ from dataclasses import dataclass
 
 from euhydra.core.garden.base import day_of_year, month_day
 from euhydra.core.log.coming import coming
+from euhydra.core.log.deeds import DIP_EVERY_DAYS
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.now import now
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.calendar import Due
 from euhydra.core.season.absence import Ask, asks, away
 
-DIP_EVERY_DAYS = 7  # common practice: once a week
 SOON_DAYS = 7
 
 

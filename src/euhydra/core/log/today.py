@@ -1,53 +1,19 @@
-"""Today: how long the water lasts, and the few things to do, each by a rule of its own."""
+"""Today: how long the water lasts, and the few things to do."""
 
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
-from euhydra.core.garden.model import Zone
-from euhydra.core.log.advice import decline, delays_h, held, rain_of_late_mm
-from euhydra.core.log.coming import coming
 from euhydra.core.log.days_ahead import Opening, openings
+from euhydra.core.log.deeds import RULES, Case, Deed, Hold, dry_plots, holds_of
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.now import AHEAD_DAYS, NO_FORECAST, Forecast, Now, now
 from euhydra.core.results.results import Results
-from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 
-DIP_EVERY_DAYS = 7  # common practice: once a week
 MOST_DEEDS = 3
-DRY, SURELY_DRY = 0.5, 0.8  # shares of the years; the more are run for, the less are felt first
-WEEK_DAYS = 6
-
-
-@dataclass(frozen=True)
-class Deed:
-    """Something to do today: its rule, what, why, and which entry of the log says it was done.
-
-    ``done`` is what that entry holds where it is known beforehand; without a ``kind`` no entry
-    says it.
-    """
-
-    rule: str
-    what: Phrase
-    why: Phrase
-    kind: str
-    about: str = ""
-    done: Amount | None = None
-
-
-@dataclass(frozen=True)
-class Hold:
-    """A zone whose run of today can wait for hours, since so much rain fell, or is forecast."""
-
-    zone: Zone
-    mm: float
-    hours: int
-    forecast: bool
 
 
 @dataclass(frozen=True)
@@ -62,21 +28,6 @@ class Today:
     holds: tuple[Hold, ...]
 
 
-@dataclass(frozen=True, eq=False)
-class _Case:
-    r: Results
-    entries: Sequence[Entry]
-    today: dt.date
-    now: Now
-    forecast: Forecast
-    openings: tuple[Opening, ...]
-
-    def done(self, kind: str, about: str) -> bool:
-        """Whether the log has it that something was done today."""
-        return any(e.kind == kind and e.about == about and e.day == self.today
-                   for e in self.entries)
-
-
 def today_told(r: Results, entries: Sequence[Entry], today: dt.date,
                forecast: Forecast = NO_FORECAST, stands: Now | None = None) -> Today:
     """What there is to say and to do on a morning; ``forecast`` is rain to come, mm by date.
@@ -84,35 +35,36 @@ def today_told(r: Results, entries: Sequence[Entry], today: dt.date,
     ``stands`` is how the garden stands then, where that is reckoned already.
     """
     past = [e for e in entries if e.day <= today]
-    case = _Case(r, past, today, stands or now(r, past, today, forecast), forecast,
+    case = Case(r, past, today, stands or now(r, past, today, forecast), forecast,
                  openings(r, today))
     deeds = tuple(deed for rule in RULES.values() for deed in rule(case))
     return Today(_head(case), _by(case), deeds[:MOST_DEEDS], case.now, case.openings,
-                 _holds(case))
+                 holds_of(case))
 
 
-def _head(case: _Case) -> Phrase:
+def _head(case: Case) -> Phrase:
     world, left = case.r.season.world, case.now.days_left
     if not world.grows[:, case.now.day].any():
         return say("Nothing grows now.")
     if not case.now.drawn:
-        dry = _dry_plots(case)
+        dry = dry_plots(case)
         return (say(f"By now {', '.join(quoted(world.names[p]) for p in dry[:MOST_DEEDS])} may be "
                     "thirsty.") if dry else say("Everything that grows should have enough."))
+    dry_on = ", if it stays dry" if world.inflow.any() else ""  # rain fills no tank without a roof
     if left is None:
-        return say("Water for {n} and more, if it stays dry.", n=Amount(AHEAD_DAYS, "days"))
+        return say(f"Water for {{n}} and more{dry_on}.", n=Amount(AHEAD_DAYS, "days"))
     low, middle, high = left
     if middle <= 1:
         one = len(case.r.banks.banks) == 1
-        return say(f"The store{' does' if one else 's do'} not last the day without rain"
-                   f"{_fills_in(case)}.")
+        return say(f"The store{' does' if one else 's do'} not last the day"
+                   f"{' without rain' if dry_on else ''}{_fills_in(case)}.")
     band = ("" if low == high else " {a} to {b} in the years that began like this one.")
-    return say(f"Water for {{n}}, if it stays dry{_fills_in(case)}." + band,
+    return say(f"Water for {{n}}{dry_on}{_fills_in(case)}." + band,
                n=Amount(middle - 1, "days"), a=Amount(max(low - 1, 0), "count"),
                b=Amount(high - 1, "count"))
 
 
-def _fills_in(case: _Case) -> str:
+def _fills_in(case: Case) -> str:
     """What comes in place of the stores' water once they are dry."""
     world, banks = case.r.season.world, range(len(case.r.banks.banks))
     if any(world.tapped[b] for b in banks):
@@ -122,7 +74,7 @@ def _fills_in(case: _Case) -> str:
     return "; then it is to be filled" if any(world.filled_at[b] > 0 for b in banks) else ""
 
 
-def _by(case: _Case) -> Phrase:
+def _by(case: Case) -> Phrase:
     """What the level goes by."""
     banks = case.r.banks.banks
     if not banks or not case.r.season.world.grows[:, case.now.day].any():
@@ -138,144 +90,3 @@ def _by(case: _Case) -> Phrase:
         return say(f"{{v}} of {{all}}, dipped today{rest}.", **told)
     return say(f"{{v}} of {{all}}, followed from the dip {{d}} ago{rest}.", **told,
                d=Amount(max(known), "days"))
-
-
-def _hold(case: _Case) -> list[Deed]:
-    """Rain of the last days lets the timer wait."""
-    return [Deed("today.hold", f.title, f.why, "")
-            for f in held(case.r, case.entries, case.today)[:1]
-            if any(on[case.now.day] for on in case.r.schedule.timer_days.values())]
-
-
-def _hold_for(case: _Case) -> list[Deed]:
-    """Rain that is forecast by tomorrow lets a zone wait whose roots have enough until then."""
-    waits, comes = [h.zone for h in _holds(case) if h.forecast], _comes_mm(case)
-    if not waits:
-        return []
-    return [Deed("today.hold-for", say(f"Hold {', '.join(quoted(z.name) for z in waits)} today."),
-                 say("{mm} of rain is forecast, and the roots have enough until then.",
-                     mm=Amount(comes, "rain")), "", waits[0].id)]
-
-
-def _comes_mm(case: _Case) -> float:
-    """Rain that is forecast for today and tomorrow."""
-    return sum(case.forecast.get(case.today + dt.timedelta(days=n), 0.0) for n in (0, 1))
-
-
-def _holds(case: _Case) -> tuple[Hold, ...]:
-    """The zones that are opened today and can wait: for rain of late, else for rain to come."""
-    opened = {o.of for o in case.openings if not o.by_hand}
-    fell, comes = rain_of_late_mm(case.entries, case.today), _comes_mm(case)
-    after, before = (delays_h(case.r, mm, case.today.month - 1) for mm in (fell, comes))
-    dry = {case.r.season.world.plots[p] for p in _dry_plots(case)}
-    found = []
-    for zone in (z for z in case.r.garden.timed_zones if z.id in opened):
-        if zone.id in after:
-            found.append(Hold(zone, fell, after[zone.id], forecast=False))
-        elif zone.id in before and not dry & set(zone.plots):
-            found.append(Hold(zone, comes, before[zone.id], forecast=True))
-    return tuple(found)
-
-
-def _run(case: _Case) -> list[Deed]:
-    """A zone with a plot that is dry in nearly every year, and that its timer leaves shut today."""
-    world, found = case.r.season.world, []
-    opened = {o.of for o in case.openings}
-    for zone in case.r.garden.timed_zones:
-        dry = [p for p in _dry_plots(case, SURELY_DRY) if world.plots[p] in zone.plots]
-        setting = case.r.schedule.setting_in(zone.id, case.today.month - 1)
-        if (not dry or zone.id in opened or setting is None or zone.id in case.r.flows.shut
-                or case.done("water", zone.id)):
-            continue
-        litres = case.r.flows.run_flow_l_h(zone) * setting.minutes / 60
-        if litres > _at_hand(case, zone):
-            continue
-        found.append(Deed(
-            "today.run", say(f"Run {quoted(zone.name)}: {{m:minute|minutes}}, {{v}}.",
-                             m=Amount(setting.minutes, "count"), v=Amount(litres, "volume")),
-            say(f"{quoted(world.names[dry[0]])} has " + "{x} of its water left, and the timer "
-                "leaves it today.", x=Amount(_left(case, dry[0]), "share")),
-            "water", zone.id, Amount(litres, "volume")))
-    return found
-
-
-def _at_hand(case: _Case, zone: Zone) -> float:
-    """Litres that a zone's source has; a tap, a well or one that is filled in for has any."""
-    world, bank = case.r.season.world, case.r.banks.of_store.get(zone.source)
-    if bank is None or world.tapped[bank] or any(to == bank for _, to in world.well_to):
-        return np.inf
-    return float(case.now.level[bank])
-
-
-def _left(case: _Case, plot: int) -> float:
-    """What share of what a plot's roots hold is there, in the middle of the years."""
-    hold = float(case.r.season.world.hold[plot, case.now.day])
-    lacks = float(np.median(case.now.depletion[plot]))
-    return min(max(1 - lacks / max(hold, SAME), 0.0), 1.0)
-
-
-def _water(case: _Case) -> list[Deed]:
-    """What is watered by hand and is to be watered today."""
-    found = []
-    for one in case.openings:
-        if not one.by_hand or case.done("water", one.of):
-            continue
-        litres = Amount(one.litres, "volume")
-        found.append(Deed("today.water", say(
-            f"Water {quoted(one.name)}: {{v}}.", v=litres), say(
-                "By hand; it wants that today."), "water", one.of, litres))
-    return found
-
-
-def _dip(case: _Case) -> list[Deed]:
-    """A store that nobody has dipped in a week."""
-    found = []
-    for n, bank in enumerate(case.r.banks.banks):
-        since = case.now.dipped[n]
-        if case.r.season.world.out[n, case.now.day] or (
-                since is not None and since < DIP_EVERY_DAYS):
-            continue
-        why = (say("{d} since the last.", d=Amount(since, "days")) if since is not None
-               else say("Nobody has lately; then what is left is known."))
-        found.append(Deed("today.dip", say(f"Dip {quoted(bank.stores[0].name)}."), why, "dip",
-                          bank.stores[0].id))
-    return found
-
-
-def _rinse(case: _Case) -> list[Deed]:
-    """A filter whose zone's readings have fallen as far as is good for it."""
-    told = [t for zone in case.r.garden.timed_zones if (t := decline(zone, case.entries))]
-    return [Deed("today.rinse", say(f"Rinse the filter of {quoted(t.zone.name)}."),
-                 say("It gives {x} less than when first read.",
-                     x=Amount(1 - t.last_l_h / t.first_l_h, "share")), "filter", t.zone.id)
-            for t in told if t.rinse_by <= case.today and not case.done("filter", t.zone.id)]
-
-
-def _due(case: _Case) -> list[Deed]:
-    """What falls due within the week, the first of it."""
-    falls = [(n, d) for n, d in coming(case.r, (), case.today, WEEK_DAYS)]
-    return [Deed("today.due", Phrase(f"{quoted(d.title)}."),
-                 say("It falls due {d}.", d=Amount((case.now.day + n) % 365, "date"))
-                 if n else say("It falls due today."), "") for n, d in falls[:1]]
-
-
-def _feel(case: _Case) -> list[Deed]:
-    """The plot whose roots lack more than is easily had in most of the years, the driest first."""
-    world = case.r.season.world
-    return [Deed("today.feel", say(f"Feel {quoted(world.names[p])}, a hand deep."),
-                 say("By now its roots may lack more than they easily have."), "soil",
-                 world.plots[p]) for p in _dry_plots(case)[:1]]
-
-
-def _dry_plots(case: _Case, share: float = DRY) -> list[int]:
-    """Plots whose roots lack more than is easily had in such a share of years, driest first."""
-    world, day = case.r.season.world, case.now.day
-    dry = (case.now.depletion > world.ready[:, :, day]).mean(axis=1)
-    asked = world.grows[:, day] & ~world.always_on
-    order = np.argsort(-dry, kind="stable").tolist()
-    return [p for p in order if asked[p] and dry[p] > share]
-
-
-RULES: dict[str, Callable[[_Case], list[Deed]]] = {
-    "hold": _hold, "hold-for": _hold_for, "run": _run, "water": _water, "rinse": _rinse,
-    "dip": _dip, "feel": _feel, "due": _due}

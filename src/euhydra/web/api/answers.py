@@ -11,9 +11,10 @@ from euhydra.core.assessment.assess import Assessment
 from euhydra.core.daily.year import TONES
 from euhydra.core.garden.base import Weekday
 from euhydra.core.garden.model import Zone
+from euhydra.core.log.deeds import Deed
 from euhydra.core.log.now import Now
 from euhydra.core.log.this_year import this_year
-from euhydra.core.log.today import Deed, Today, today_told
+from euhydra.core.log.today import Today, today_told
 
 Stands = Literal["full", "enough", "low", "thirsty", "bare"]
 
