@@ -126,7 +126,7 @@ def test_no_kind_of_garden_has_a_chart_that_runs_out_of_itself(library):
         a.read_log((Entry("a-dip-of-today", JULY, "dip", a.garden.stores[0].id, 0.5),)
                    if a.garden.stores else (), JULY)
         sheet = Sheet(a, Fields(a.garden, library))
-        drawn = str(stores_ahead(sheet, now(a, a.log, JULY), JULY))
+        drawn = str(stores_ahead(sheet, now(a, a.log, JULY), JULY, "Ahead"))
         for x, y in re.findall(r"[ML](-?[\d.]+)[ ,](-?[\d.]+)", drawn):
             assert -1 <= float(x) <= 341
             assert -1 <= float(y) <= 110

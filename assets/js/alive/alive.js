@@ -38,6 +38,7 @@ function begin(main) {
 
   const show = (day) => {
     now.day = (day + YEAR) % YEAR;
+    delete main.dataset.thisMorning;
     const at = (now.day - begins + YEAR) % YEAR;
     range.value = String(at);
     const moved = `translate(${(Number(left) + at * Number(dayWide)).toFixed(2)} 0)`;
@@ -73,7 +74,8 @@ function begin(main) {
   const dated = () => {
     const on = speedOf(main) === "hour";
     clock.open(on);
-    showMinute(on ? (now.minute ?? firstMinute(now)) : null);
+    if (on) showMinute(now.minute ?? firstMinute(now));
+    else if (now.minute !== null) showMinute(null);
   };
   for (const speed of main.querySelectorAll("[name=speed]"))
     speed.addEventListener("change", dated, { signal: gone.signal });

@@ -91,7 +91,8 @@ function dressStore(set, { bank, water, text }, year, day) {
     set(rect, "y", (top + tall * (1 - share)).toFixed(1));
     set(rect, "height", (tall * share).toFixed(1));
   }
-  set(text, "text", `${amount(level, year.volume)} of ${amount(year.size[bank], year.volume)}`);
+  const words = () => `${amount(level, year.volume)} of ${amount(year.size[bank], year.volume)}`;
+  set(text, "text", level === null ? "" : words()); // of a day to come nothing is known
 }
 
 // Of a whole day what ran in it; of a minute what runs then.

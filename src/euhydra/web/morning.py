@@ -81,10 +81,11 @@ def morning(sheet: Sheet, look: Look, year: Year) -> Morning | None:
         return None
     told, system = today_told(a, a.log, a.today, a.forecast, a.stands), a.garden.units
     query = {"day": month_day(look.today)} | ({"year": look.year} if look.year else {})
+    head, by = told.head.show(system), told.by.show(system)
     return Morning(
-        units.show_date(look.today), a.today.isoformat(), told.head.show(system),
-        told.by.show(system),
-        draw_ahead.stores_ahead(sheet, told.now, a.today), [to_do(sheet, d) for d in told.deeds],
+        units.show_date(look.today), a.today.isoformat(), head, by,
+        draw_ahead.stores_ahead(sheet, told.now, a.today, f"{by} {head}"),
+        [to_do(sheet, d) for d in told.deeds],
         [_shown(sheet, day) for day in days_ahead(a, a.log, a.today, WEEK_DAYS, a.forecast)],
         typed_forecast(sheet, a.forecast, a.today), stands(sheet, year, look.today),
         f"/g/{a.garden.id}/garden?{urlencode(query)}")

@@ -42,7 +42,8 @@ def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
         "tone": {plot: "".join(str(t) for t in year.tone[p].tolist())
                  for p, plot in enumerate(year.plots)},
         "tones": TONES,
-        "level": [[round(float(v), 1) for v in shown(row)] for row in year.level]
+        "level": [[round(float(v), 1) if year.has(d) else None for d, v in enumerate(shown(row))]
+                  for row in year.level]
         if sheet.garden.stores else [],
         "size": [float(shown(bank.usable_l)) for bank in sheet.assessment.banks.banks],
         "over": told(year.over), "tap": told(year.tap), "well": told(year.well),

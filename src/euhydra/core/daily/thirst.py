@@ -6,7 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
-from euhydra.core.daily.year import Run, Year
+from euhydra.core.daily.run import Run
+from euhydra.core.daily.year import Year
 from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import NONE, Amount, Phrase, quoted, say
 from euhydra.core.weather.generator import MONTH_OF_DAY

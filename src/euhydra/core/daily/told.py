@@ -8,8 +8,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from euhydra.core.daily.run import Run
 from euhydra.core.daily.thirst import Lead, Why, name_of, why
-from euhydra.core.daily.year import LEAST_L, WET_MM, Run, Year
+from euhydra.core.daily.year import LEAST_L, WET_MM, Year
 from euhydra.core.results.results import Results
 from euhydra.core.season.lasts import A_YEAR
 from euhydra.core.season.state import SAME

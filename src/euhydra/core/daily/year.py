@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from euhydra.core.daily.run import Run
 from euhydra.core.garden.model import Zone
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.by_hand import AT_H
@@ -22,28 +23,6 @@ FULL = 0.9  # of what the roots hold; a choice of ours
 WET_MM = 0.05  # a day with less is dry
 LEAST_L = 0.5  # less in a day is not told
 TONES = ("full", "enough", "low", "thirsty", "bare")
-
-
-@dataclass(frozen=True)
-class Run:
-    """One opening of a valve, or one round with cans or a hose.
-
-    ``of`` is a zone's id, or that of a plot that is watered by hand. ``litres`` came, ``lacking``
-    would have come had there been any; of a day with more runs each has its share by its minutes.
-    """
-
-    of: str
-    day: int
-    start_h: float
-    minutes: float
-    litres: float
-    lacking: float
-    by_hand: bool = False
-
-    @property
-    def flow_l_h(self) -> float:
-        """Mean flow of the run at the level of its day, L/h."""
-        return self.litres / self.minutes * 60 if self.minutes > 0 else 0.0
 
 
 @dataclass(frozen=True, eq=False)

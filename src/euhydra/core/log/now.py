@@ -16,14 +16,14 @@ from numpy.typing import NDArray
 
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.levels import caught_l_mm, followed
+from euhydra.core.log.levels import followed
 from euhydra.core.log.through import (
     A_YEAR,
     Through,
     as_banks,
-    litres_per_mm,
     logged_rain,
     with_logged_rain,
+    with_rain,
 )
 from euhydra.core.results.results import Results
 from euhydra.core.season.inputs import timer_runs, without_rain
@@ -149,16 +149,11 @@ def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: 
     ``ahead`` is the only rain there is, mm by days from today on. And what stands in them then, and
     whether they are asked for any.
     """
+    comes = {(day + days_on) % A_YEAR: mm for days_on, mm in ahead.items()}
     fell = np.zeros_like(r.weather.rain_mm)
-    for days_on, mm in ahead.items():
-        fell[:, (day + days_on) % A_YEAR] = mm
+    fell[:, list(comes)] = list(comes.values())
     minutes, runs = timer_runs(r.season_inputs, replace(r.season_inputs.weather, rain_mm=fell))
-    dry = without_rain(r.season.world)
-    inflow = dry.inflow.copy()
-    for n, bank in enumerate(r.banks.banks):
-        inflow[n] = caught_l_mm(r, bank.stores[0]) * fell * ~dry.out[n]
-    world = replace(dry, minutes=minutes, runs=runs, inflow=inflow,
-                    rain=litres_per_mm(r)[:, None, None] * fell)
+    world = replace(with_rain(r, without_rain(r.season.world), comes), minutes=minutes, runs=runs)
     days = (day + np.arange(AHEAD_DAYS)) % A_YEAR
     levels = np.repeat(as_banks(world, level[:, None]), r.season.years, axis=1)
     ran = run_days(world, levels, depletion, reservoir, days)

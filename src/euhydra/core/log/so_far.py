@@ -12,10 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.levels import caught_l_mm
 from euhydra.core.log.now import NO_FORECAST, Forecast, Now, levels_of_late, now
 from euhydra.core.log.this_year import ThisYear
-from euhydra.core.log.through import A_YEAR, Through, as_banks, litres_per_mm, logged_rain
+from euhydra.core.log.through import A_YEAR, Through, as_banks, logged_rain, with_rain
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.season.inputs import timer_runs
@@ -80,6 +79,11 @@ class SoFar(ThisYear):
         return np.where(np.arange(A_YEAR) <= self.now.day, super().rain_mm, 0.0)
 
     @cached_property
+    def caught(self) -> Array:
+        """Litres of rain that ran to each bank; on days to come none."""
+        return super().caught * (np.arange(A_YEAR) <= self.now.day)
+
+    @cached_property
     def frost(self) -> NDArray[np.bool_]:
         """Whether it froze, as in year ``which``; on days to come not yet."""
         return super().frost & (np.arange(A_YEAR) <= self.now.day)
@@ -137,16 +141,11 @@ def _this_world(r: Results, which: int, logged: Mapping[int, float] | None, toda
     """One year's world with the log's rain, and its timers on this year's own weekdays."""
     year = [r.season.in_year(x, which) for x in (
         r.weather.rain_mm, r.weather.tmin_c, r.weather.tmax_c, r.weather.eto_mm)]
-    world = one_year(r.season, which)
-    rain, inflow, per_mm = world.rain.copy(), world.inflow.copy(), litres_per_mm(r)
-    for back in range(max(logged) + 1 if logged else 0):
-        at, mm = (day - back) % A_YEAR, (logged or {}).get(back, 0.0)
-        year[0][at] = mm
-        rain[:, 0, at] = per_mm * mm
-        for n, bank in enumerate(r.banks.banks):
-            inflow[n, 0, at] = caught_l_mm(r, bank.stores[0]) * mm * (not world.out[n, at])
+    fell = {(day - back) % A_YEAR: (logged or {}).get(back, 0.0)
+            for back in range(max(logged) + 1 if logged else 0)}
+    year[0][list(fell)] = list(fell.values())
+    world = with_rain(r, one_year(r.season, which), fell)
     # Years of 365 days run on from a Monday: in seven of them today has each weekday once.
     minutes, runs = timer_runs(r.season_inputs, DailyWeather(*(np.tile(x, (7, 1)) for x in year)))
     same = (today.weekday() - day) % 7
-    return replace(world, rain=rain, inflow=inflow, minutes=minutes[:, same:same + 1],
-                   runs=runs[:, same:same + 1])
+    return replace(world, minutes=minutes[:, same:same + 1], runs=runs[:, same:same + 1])

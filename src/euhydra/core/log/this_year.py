@@ -10,7 +10,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.daily.year import Run, Year
+from euhydra.core.daily.run import Run
+from euhydra.core.daily.year import Year
 from euhydra.core.demand.roots import stress
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.now import NO_FORECAST, WARM_DAYS, Forecast, Now, now

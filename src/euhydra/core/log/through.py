@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.garden.model import Zone
 from euhydra.core.log.entries import KINDS, Entry
-from euhydra.core.log.levels import first_logged
+from euhydra.core.log.levels import caught_l_mm, first_logged
 from euhydra.core.results.results import Results
 from euhydra.core.season.simulate import BY_BANK, BY_PLOT, BY_YEAR, run_days
 from euhydra.core.season.state import SAME, Array, Season, World
@@ -36,10 +36,20 @@ def logged_rain(past: Sequence[Entry], today: dt.date, back: int) -> dict[int, f
     return found
 
 
-def litres_per_mm(r: Results) -> Array:
-    """Litres on each plot for a millimetre of rain, (P,)."""
+def with_rain(r: Results, world: World, mm: Mapping[int, float]) -> World:
+    """A world in which so much falls on some days of the year, in all of its years alike.
+
+    On plots and into stores as a millimetre does in the mean.
+    """
     whole = float(r.weather.water_mm.sum())
-    return np.asarray(r.season.world.rain.sum(axis=(1, 2)) / max(whole, SAME))
+    per_mm = r.season.world.rain.sum(axis=(1, 2)) / max(whole, SAME)
+    each = [caught_l_mm(r, bank.stores[0]) for bank in r.banks.banks]
+    rain, inflow = world.rain.copy(), world.inflow.copy()
+    for day, fell in mm.items():
+        rain[:, :, day] = (per_mm * fell)[:, None]
+        for n, litres in enumerate(each):
+            inflow[n, :, day] = litres * fell * (not world.out[n, day])
+    return replace(world, rain=rain, inflow=inflow)
 
 
 def with_logged_rain(r: Results, logged: Mapping[int, float] | None, day: int) -> World:
@@ -47,13 +57,10 @@ def with_logged_rain(r: Results, logged: Mapping[int, float] | None, day: int) -
 
     A log that has rain in it tells of dry days too, from its first entry on.
     """
-    world = r.season.world
     if logged is None:
-        return world
-    per_mm, rain = litres_per_mm(r), world.rain.copy()
-    for back in range(max(logged) + 1):
-        rain[:, :, (day - back) % A_YEAR] = (per_mm * logged.get(back, 0.0))[:, None]
-    return replace(world, rain=rain)
+        return r.season.world
+    return with_rain(r, r.season.world, {(day - back) % A_YEAR: logged.get(back, 0.0)
+                                         for back in range(max(logged) + 1)})
 
 
 def as_logged_by_hand(r: Results, world: World, past: Sequence[Entry], today: dt.date) -> World:

@@ -7,7 +7,7 @@ import datetime as dt
 import numpy as np
 from markupsafe import Markup
 
-from euhydra.core.log.now import AHEAD_DAYS, Now
+from euhydra.core.log.now import Now
 from euhydra.web import svg
 from euhydra.web.sheet import Sheet
 
@@ -17,7 +17,7 @@ LEAST_AHEAD, MOST_AHEAD, MOST_BACK, PAST_DRY = 7, 30, 14, 2  # days shown
 LABEL_WIDE = 46.0
 
 
-def stores_ahead(sheet: Sheet, now: Now, today: dt.date) -> Markup:
+def stores_ahead(sheet: Sheet, now: Now, today: dt.date, title: str) -> Markup:
     """The line and its band; nothing where nothing stands or will, or nothing grows."""
     world = sheet.assessment.season.world
     whole = sum(bank.usable_l for bank in sheet.assessment.banks.banks)
@@ -52,7 +52,7 @@ def stores_ahead(sheet: Sheet, now: Now, today: dt.date) -> Markup:
         x = max(past[back - min(dips)][0], LABEL_WIDE / 4)
         parts.append(svg.text(x, TOP - 10, "dip", "d-mute", "middle"))
     parts += _dry(now, today, back, on, step)
-    return svg.svg(WIDE, TOP + TALL + 24, _title(sheet, now, whole), parts)
+    return svg.svg(WIDE, TOP + TALL + 24, title, parts)
 
 
 def _days_on(now: Now) -> int:
@@ -70,10 +70,3 @@ def _dry(now: Now, today: dt.date, back: int, on: int, step: float) -> list[Mark
     name = f"{date:%A}" if left[1] <= LEAST_AHEAD else f"{date.day} {date:%b}"
     return [svg.text(min(max(x, LABEL_WIDE / 2), WIDE - LABEL_WIDE / 2), TOP + TALL + 20, name,
                      "d-mute", "middle")]
-
-
-def _title(sheet: Sheet, now: Now, whole: float) -> str:
-    left = now.days_left
-    end = (f"they fail about day {left[1]}" if left else f"they last {AHEAD_DAYS} days")
-    return (f"The stores hold {sheet.show(float(now.level.sum()), 'volume')} of "
-            f"{sheet.show(whole, 'volume')}; without rain {end}")

@@ -24,6 +24,7 @@ from euhydra.web.drawings.moment import (
     Moment,
     box_of,
     gives_words,
+    level_words,
     over_words,
     plot_of,
     rain_words,
@@ -195,7 +196,7 @@ def _store_words(now: Moment, frame: Frame, store: Store) -> list[Markup]:
         return []
     level = float(now.year.level[n, now.day])
     words = [svg.text(left, y + size / 2 + 16, svg.clipped(bank.name, 40), "d-name d-halo"),
-             svg.el("text", f"{now.litres(level)} of {now.litres(bank.usable_l)}", x=left,
+             svg.el("text", level_words(now, level, bank.usable_l), x=left,
                     y=y + size / 2 + 30, class_="a-fig d-halo", data_level=str(n))]
     if n == len(banks.banks) - 1:
         words.append(svg.el("text", over_words(now), x=left, y=y + size / 2 + 46,

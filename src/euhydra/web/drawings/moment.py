@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from euhydra.core.daily.year import LEAST_L, TONES, WET_MM, Run, Year
+from euhydra.core.daily.run import Run
+from euhydra.core.daily.year import LEAST_L, TONES, WET_MM, Year
 from euhydra.core.editing.placement import Placed
 from euhydra.core.garden.model import AnyPlot
 from euhydra.web.drawings.frame import Frame
@@ -47,6 +48,11 @@ def gives_words(now: Moment, kind: str) -> str:
     """What a tap or a well gives on the day, what a laundry leads out."""
     litres = {"tap": now.year.tap, "well": now.year.well, "drain": now.year.used}[kind][now.day]
     return now.litres(float(litres)) if litres >= LEAST_L else "shut" if kind != "drain" else ""
+
+
+def level_words(now: Moment, level: float, whole: float) -> str:
+    """How much stands in a store; nothing of a day that is still to come."""
+    return f"{now.litres(level)} of {now.litres(whole)}" if now.year.has(now.day) else ""
 
 
 def rain_words(now: Moment) -> str:

@@ -27,7 +27,7 @@ def of_plot(sheet: Sheet, year: Year, p: int, day: int) -> Markup:
     parts += [svg.text(LEFT - 8, TOP + 10, "100 %", "d-mute", "end"),
               svg.text(LEFT - 8, TOP + TALL, "0 %", "d-mute", "end"),
               svg.text(20, TOP + 14, "left in its roots", "d-lab"),
-              svg.path(_line(left), "a-line")]
+              svg.path(_line(left, _been(year, begins)), "a-line")]
     parts += bars(sheet, given, TOP + TALL + 8, BARS_TALL, "d-rain", "water it gets", "volume")
     return _whole(sheet, parts, TOP + TALL + 8 + BARS_TALL, day, begins,
                   f"The year of {year.season.world.names[p]}")
@@ -39,9 +39,8 @@ def of_bank(sheet: Sheet, year: Year, n: int, day: int) -> Markup:
     bank = sheet.assessment.banks.banks[n]
     level, caught = (np.roll(x, -begins) for x in (year.level[n], year.caught[n]))
     share = level / max(bank.usable_l, 1e-9)
-    line = _line(share)
-    parts = [svg.path(f"{line}V{TOP + TALL}H{LEFT + DAY / 2:.1f}Z", "d-pale"),
-             svg.path(line, "a-line"),
+    line = _line(share, _been(year, begins))
+    parts = [svg.path(_under(share), "d-pale"), svg.path(line, "a-line"),
              svg.text(20, TOP + 14, "stands in it", "d-lab"),
              svg.text(LEFT - 8, TOP + 10, sheet.show(bank.usable_l, "volume"), "d-mute", "end"),
              svg.text(LEFT - 8, TOP + TALL, sheet.show(0, "volume"), "d-mute", "end")]
@@ -75,9 +74,24 @@ def of_zone(sheet: Sheet, year: Year, zone: Zone, day: int) -> Markup:
     return _whole(sheet, parts, TOP + TALL + 8 + BARS_TALL, day, begins, f"The year of {zone.name}")
 
 
-def _line(share: NDArray[np.float64]) -> str:
-    return "M" + "L".join(f"{LEFT + (i + 0.5) * DAY:.1f} {TOP + TALL * (1 - v):.1f}"
-                          for i, v in enumerate(np.clip(share, 0, 1).tolist()))
+def _been(year: Year, begins: int) -> NDArray[np.bool_]:
+    """Which days of a year have been, as they are drawn."""
+    return np.roll([year.has(day) for day in range(365)], -begins)
+
+
+def _line(share: NDArray[np.float64], been: NDArray[np.bool_]) -> str:
+    """A line through the days that have been."""
+    return "".join("M" + "L".join(_points(share)[a:b]) for a, b in stretches(been) if b - a > 1)
+
+
+def _under(share: NDArray[np.float64]) -> str:
+    """The ground under a line, which is nothing where nothing stands."""
+    return f"M{'L'.join(_points(share))}V{TOP + TALL}H{LEFT + DAY / 2:.1f}Z"
+
+
+def _points(share: NDArray[np.float64]) -> list[str]:
+    return [f"{LEFT + (i + 0.5) * DAY:.1f} {TOP + TALL * (1 - v):.1f}"
+            for i, v in enumerate(np.clip(share, 0, 1).tolist())]
 
 
 def _whole(sheet: Sheet, parts: list[Markup], bottom: float, day: int, begins: int, title: str
