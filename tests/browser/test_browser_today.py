@@ -22,6 +22,8 @@ def test_this_morning_is_read_on_a_phone_and_takes_the_dip(site, held, gardens, 
     assert "day=" not in page.url
     level = page.locator("[data-level='0']").text_content()
     expect(page.locator("#day-words")).to_contain_text(level)
+    page.get_by_label("a month", exact=True).check()
+    expect(page.locator("#day-words")).to_contain_text("The garden today")
     page.get_by_role("button", name="Nearer").tap()
     assert page.locator("[data-picture]").bounding_box()["width"] > 800
     page.get_by_role("button", name="Whole").tap()

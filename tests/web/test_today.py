@@ -146,6 +146,7 @@ def test_the_year_so_far_can_be_chosen_and_its_words_and_numbers_are_the_logs(mo
     told = numbers.json()
     assert told["rain"][189] == 6.0
     assert set(told["rain"][195:]) == {0.0}
+    assert set(told["level"][0][195:]) == {None} != set(told["level"][0][:195])
     later = html.unescape(morning.get(f"{PAGE}/day?year=this&day=08-01").text)
     assert "This day is still to come." in later
     for path in ("/own?of=bed-1&year=this", "/own?of=bank:0&year=this&day=08-01"):

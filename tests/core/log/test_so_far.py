@@ -57,6 +57,7 @@ def test_its_last_day_is_this_morning_and_no_later_one_is_known(a):
     assert not told.grows[:, DAY + 1:].any()
     assert not told.thirsty[:, DAY + 1:].any()
     assert told.rain_mm[DAY + 1:].sum() == told.level[:, DAY + 1:].sum() == 0
+    assert told.caught[:, DAY + 1:].sum() == 0 < told.caught.sum()
     assert all(run.day < DAY or run.litres == 0 for run in told.runs)
     assert all(run.day < DAY for day in told.runs_by_day.values() for run in day)
     assert day_told(told, DAY + 1).head.show("metric") == "This day is still to come."
