@@ -96,3 +96,4 @@ drawCharts(document);
 refresh();
 startStates();
 toPlace(window.location.hash);
+document.documentElement.dataset.awake = "1"; // from here on it hears what is pressed

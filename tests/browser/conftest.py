@@ -89,6 +89,11 @@ class Watched:
         """Nothing is under way any more: what was asked for is on the page."""
         expect(self.page.locator("#page")).not_to_have_attribute("aria-busy", "true")
 
+    def press(self, key: str) -> None:
+        """A key, once the page hears it: what is pressed while its scripts come is lost."""
+        expect(self.page.locator("html")).to_have_attribute("data-awake", "1")
+        self.page.keyboard.press(key)
+
     def unfold(self, what: Locator) -> Locator:
         """A thing, once all that it is folded in was opened, from the outside in."""
         what = what.first

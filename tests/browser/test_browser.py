@@ -37,9 +37,9 @@ def test_typing_on_the_drawing_keeps_and_answers(site, watched):
 def test_the_list_twin_and_keys(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/push")
-    page.keyboard.press("3")
+    watched.press("3")
     page.wait_for_url("**/store**")
-    page.keyboard.press("l")
+    watched.press("l")
     count = page.locator("#l-stores-barrels-count")
     expect(count).to_be_visible()
     count.fill("5")
@@ -47,9 +47,9 @@ def test_the_list_twin_and_keys(site, watched):
     expect(page.locator("[data-figure=usable] [data-value]")).to_contain_text("1\u202f433")
     page.locator("h1").click()
     with page.expect_navigation():
-        page.keyboard.press("Control+z")
+        watched.press("Control+z")
     expect(page.locator("[data-figure=usable] [data-value]")).to_contain_text("1\u202f071")
-    page.keyboard.press("/")
+    watched.press("/")
     box = page.get_by_label("Go to anything")
     box.fill("gro")
     watched.axe()
@@ -65,9 +65,9 @@ def test_beds_come_and_go_on_grow(site, watched):
     expect(page.locator("#f-plots-bed-5-length_m")).to_be_visible()
     page.locator("#f-plots-bed-5-plantings-p1-crop").select_option("lettuce")
     expect(page.locator("[data-figure='need_bed-5'] .was")).to_be_visible()
-    page.keyboard.press("Escape")
+    watched.press("Escape")
     page.locator("h1").click()
-    page.keyboard.press("l")
+    watched.press("l")
     page.get_by_role("button", name="Remove Border", exact=True).click()
     watched.settled()
     expect(page.get_by_role("link", name="Border: its measures")).to_have_count(0)
@@ -156,7 +156,7 @@ def test_the_back_up_can_be_chosen_later(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/store")
     expect(watched.unfold(page.locator(".find h3", has_text="air gap"))).to_be_visible()
-    page.keyboard.press("l")
+    watched.press("l")
     with page.expect_navigation():
         page.get_by_role("button", name="Remove Yard tap").click()
     expect(page.locator(".find", has_text="air gap")).to_have_count(0)
@@ -173,7 +173,7 @@ def test_what_is_being_typed_outlives_the_answer_to_an_earlier_edit(site, watche
     page.context.new_cdp_session(page).send("Network.emulateNetworkConditions", {
         "offline": False, "latency": 700, "downloadThroughput": -1, "uploadThroughput": -1})
     name, stand = page.locator("#l-stores-barrels-name"), page.locator("#l-stores-barrels-stand_m")
-    page.keyboard.press("l")
+    watched.press("l")
     name.fill("Three by the wall")
     name.press("Tab")
     stand.fill("70")
@@ -181,7 +181,7 @@ def test_what_is_being_typed_outlives_the_answer_to_an_earlier_edit(site, watche
     expect(stand).to_have_value("70")
     expect(stand).to_be_focused()
     page.keyboard.type(" cm")
-    page.keyboard.press("Tab")
+    watched.press("Tab")
     expect(stand).to_have_value("0.70 m")
 
 

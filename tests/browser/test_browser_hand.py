@@ -28,33 +28,33 @@ def test_focus_and_scroll_outlive_every_answer(site, watched):
     page.get_by_role("link", name="Try: Use a ball-valve timer").click()
     watched.settled()
     assert focus(page) == "Keep"
-    page.keyboard.press("Enter")
+    watched.press("Enter")
     watched.settled()
     expect(page.locator(".trying")).to_have_count(0)
     assert focus(page) == page.locator("h1").inner_text()
     expect(told).to_contain_text("reaches every outlet")
     undo(page).focus()
-    page.keyboard.press("Enter")
+    watched.press("Enter")
     watched.settled()
     assert focus(page).startswith(("Undo", "Redo"))
     expect(told).to_contain_text("will not open")
     units = page.get_by_role("button", name="change units")
     for system in ("gallons and feet", "litres and metres"):
         units.focus()
-        page.keyboard.press("Enter")
+        watched.press("Enter")
         watched.settled()
         expect(told).to_contain_text(system)
         assert "change units" in focus(page)
     tab = page.get_by_role("link", name="Every outlet")
     tab.focus()
-    page.keyboard.press("Enter")
+    watched.press("Enter")
     watched.settled()
     assert focus(page) == "Every outlet"
     page.go_back()
     expect(page.get_by_role("link", name="Section")).to_have_attribute("aria-current", "page")
     page.go_forward()
     expect(tab).to_have_attribute("aria-current", "page")
-    page.keyboard.press("7")
+    watched.press("7")
     expect(page.locator("h1")).to_contain_text("zones run")
     page.get_by_label("Month", exact=True).focus()
     page.get_by_label("Month", exact=True).select_option(label="Jul")
@@ -95,11 +95,11 @@ def test_a_log_form_opens_at_its_field_and_says_that_it_is_kept(site, held):
     assert focus(page) == "log-typed"
     expect(page.get_by_role("button", name="Log it")).to_be_in_viewport()
     page.keyboard.type("7 mm")
-    page.keyboard.press("Enter")
+    held.press("Enter")
     expect(page.get_by_role("status").filter(has_text="Logged.")).to_be_focused()
-    page.keyboard.press("Tab")
+    held.press("Tab")
     assert focus(page) == "Undo: Logged."
-    page.keyboard.press("Enter")
+    held.press("Enter")
     expect(page.get_by_role("status").filter(has_text="Taken out")).to_be_focused()
     page.goto(f"{site}/g/balcony/keep?view=log&asked=rain")
     expect(page.locator("#log-typed")).to_be_focused()
@@ -130,7 +130,7 @@ def test_what_runs_by_itself_ends_with_the_answer_that_it_was_made_for(site, wat
     page.get_by_role("button", name="Run at speed").click()
     page.get_by_role("button", name="Stop", exact=True).wait_for()
     page.locator("#f-rain_hold_mm").fill("5 mm")
-    page.keyboard.press("Enter")
+    watched.press("Enter")
     watched.settled()
     page.wait_for_load_state("networkidle")  # what was asked last has come
     expect(page.get_by_role("button", name="Run at speed")).to_be_visible()
@@ -139,7 +139,7 @@ def test_what_runs_by_itself_ends_with_the_answer_that_it_was_made_for(site, wat
     page.wait_for_timeout(1200)  # it would ask three times
     assert clock == []
     page.goto(f"{site}/g/plot-27/push#%")
-    page.keyboard.press("/")
+    watched.press("/")
     expect(page.get_by_label("Go to anything")).to_be_focused()
 
 
@@ -147,10 +147,10 @@ def test_what_is_pressed_before_the_box_knows_its_places_is_done_once_it_does(si
     page, held = watched.page, []
     page.route("**/places.json", lambda route: held.append(route))
     page.goto(f"{site}/g/plot-27/push")
-    page.keyboard.press("/")
+    watched.press("/")
     page.keyboard.type("holiday")
-    page.keyboard.press("ArrowDown")
-    page.keyboard.press("Enter")
+    watched.press("ArrowDown")
+    watched.press("Enter")
     while not held:
         page.wait_for_timeout(20)
     held[0].continue_()
@@ -161,7 +161,7 @@ def test_the_box_answers_by_any_word_and_with_arrows(site, watched):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/store")
     with page.expect_response("**/places.json"):
-        page.keyboard.press("/")
+        watched.press("/")
     box, found = page.get_by_label("Go to anything"), page.locator("#goto-found [role=option]")
     expect(found.filter(has_text="station").first).to_be_visible()
     silent = []
@@ -178,17 +178,17 @@ def test_the_box_answers_by_any_word_and_with_arrows(site, watched):
     box.fill("xylophone")
     expect(page.locator("dialog.goto .say")).to_contain_text("Nothing here answers to")
     box.fill("stand height")
-    page.keyboard.press("ArrowDown")
-    page.keyboard.press("ArrowUp")
+    watched.press("ArrowDown")
+    watched.press("ArrowUp")
     expect(found.first).to_have_attribute("aria-selected", "true")
-    page.keyboard.press("Enter")
+    watched.press("Enter")
     expect(page.locator("#l-stores-barrels-stand_m")).to_be_focused()
-    page.keyboard.press("Escape")
+    watched.press("Escape")
     page.locator("h1").click()
-    page.keyboard.press("/")
+    watched.press("/")
     box.fill("holiday")
-    page.keyboard.press("ArrowDown")
-    page.keyboard.press("Enter")
+    watched.press("ArrowDown")
+    watched.press("Enter")
     expect(page).to_have_url(f"{site}/g/kiln-yard/prove?view=away")
 
 
@@ -200,7 +200,7 @@ DRAWN_TWICE = "() => new Promise((is) => requestAnimationFrame(() => requestAnim
 def test_l_lists_the_measures_and_sifts_them(site, watched, station):
     page = watched.page
     page.goto(f"{site}/g/kiln-yard/{station}")
-    page.keyboard.press("l")
+    watched.press("l")
     expect(page.locator("[data-sift]")).to_be_focused()
     label = page.locator("[data-measure]").last.get_attribute("data-measure")
     page.keyboard.type(label)
@@ -233,6 +233,6 @@ def test_first_remedy_and_a_dip_are_few_tabs_away(site, watched):
     assert tabs_to(page, "document.activeElement.matches('.remedy button')", 8)
     page.goto(f"{site}/g/kiln-yard/keep")
     assert tabs_to(page, "document.activeElement.matches('.five a')", 12)
-    page.keyboard.press("Enter")
+    watched.press("Enter")
     watched.settled()
     assert focus(page) == "log-typed"

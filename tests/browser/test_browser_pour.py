@@ -38,7 +38,7 @@ def test_first_pour_as_a_new_user(site, watched, system, typed, unit):
 
     expect(page.locator("[data-alive]")).to_be_visible()
     expect(page.locator(".run li")).to_have_count(1 + len(STATIONS))
-    page.keyboard.press("6")
+    watched.press("6")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Gravity")
     assert unit in page.locator("[data-figure=least_head] [data-value]").inner_text()
     short = page.locator(".find", has_text="short").first
@@ -111,7 +111,7 @@ def test_first_pour_by_keyboard_on_a_phone_with_ones_own_months(site, watched):
     page.goto(f"{site}/first-pour")
     touch(page, "has_roof", "has_tap", "w_beds")
     page.get_by_label("My own twelve months").focus()
-    page.keyboard.press("Space")
+    watched.press("Space")
     months = page.locator("[data-months]")
     expect(months).to_have_attribute("open", "")
     page.locator("#rain_mm_0").fill("three")
@@ -124,7 +124,7 @@ def test_first_pour_by_keyboard_on_a_phone_with_ones_own_months(site, watched):
     expect(page.locator("[data-say=place]")).not_to_have_text(before)
     expect(page.locator("[data-say=barrels]")).to_contain_text("The tap gives")
     page.get_by_role("button", name="Pour").focus()
-    page.keyboard.press("Enter")
+    watched.press("Enter")
     expect(page.locator(".run [aria-current]")).to_contain_text("Garden")
     page.locator(".run a", has_text="Store").click()
     expect(watched.unfold(page.locator(".find h3", has_text="air gap"))).to_be_visible()

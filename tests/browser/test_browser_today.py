@@ -29,7 +29,7 @@ def test_this_morning_is_read_on_a_phone_and_takes_the_dip(site, held, gardens, 
     page.get_by_role("button", name="Whole").tap()
     page.get_by_label("Day of the year").press("ArrowRight")
     told(page, "15 July")
-    page.keyboard.press("t")
+    held.press("t")
     expect(page.locator("#day-words")).to_contain_text("The garden today")
     assert "day=" not in page.url
     page.get_by_label(re.compile("^Dip")).fill("40 cm")

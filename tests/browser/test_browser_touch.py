@@ -91,7 +91,7 @@ def test_escape_puts_back_what_a_finger_holds_and_bare_paper_scrolls(held, site)
     finger._touch("touchStart", x, y)
     for down in range(0, 60, 10):
         finger._touch("touchMove", x, y + down)
-    page.keyboard.press("Escape")
+    held.press("Escape")
     finger.cdp.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
     expect(page).to_have_url(re.compile(f"level={before}"))
     expect(page.locator("[data-water]")).to_have_attribute("aria-valuenow", before)

@@ -41,12 +41,12 @@ def test_the_seattle_record_comes_in_through_the_upload(site, watched, tmp_path)
     apart = watched.unfold(page.locator("[aria-label='A dry, a typical and a wet year']"))
     expect(apart).to_contain_text("201")
     page.goto(f"{site}/g/plot-27/place")
-    page.keyboard.press("l")
+    watched.press("l")
     with page.expect_download() as down:
         page.get_by_role("link", name="export JSON").click()
     assert '"wind_m_s"' in down.value.path().read_text()
     with page.expect_navigation():
-        page.keyboard.press("Control+z")
+        watched.press("Control+z")
     expect(page.locator("h1")).to_contain_text("610")
 
 
@@ -86,7 +86,7 @@ def test_a_second_store_is_added_joined_and_drawn_by_keyboard(site, watched):
         button = watched.unfold(page.locator("button[name=add]", has_text=re.compile(f"^{name}$")))
         button.focus()
         with page.expect_navigation():
-            page.keyboard.press("Enter")
+            watched.press("Enter")
     expect(page.get_by_role("region", name=re.compile("^Joint"))).to_be_visible()
     watched.unfold(page.locator("#f-joints-joint-1-kind")).select_option("link")
     height = page.locator("#f-stores-store-2-height_m")
@@ -132,7 +132,7 @@ def test_a_dragged_roof_edge_moves_the_curve_and_is_kept(site, watched):
     with page.expect_response(lambda r: "/edit" in r.url and r.status == 200):
         page.mouse.up()
     expect(page.locator("#f-roofs-glasshouse-width_m")).not_to_have_value("3.00 m")
-    page.keyboard.press("Control+z")
+    watched.press("Control+z")
     expect(page.locator("#f-roofs-glasshouse-width_m")).to_have_value("3.00 m")
 
 
@@ -154,7 +154,7 @@ def test_an_undo_pressed_before_the_first_edit_came_back_is_not_lost(site, watch
     expect(width).not_to_have_value(was)
     with page.expect_request(re.compile("/edit")):
         page.mouse.up()
-    page.keyboard.press("Control+z")
+    watched.press("Control+z")
     expect(undo).to_be_disabled()
     held[0].continue_()
     page.unroute_all()
@@ -167,7 +167,7 @@ def test_an_undo_pressed_before_the_first_edit_came_back_is_not_lost(site, watch
 def test_a_roof_may_be_drawn_by_its_corners(site, watched):
     page = watched.page
     page.goto(f"{site}/g/plot-27/catch")
-    page.keyboard.press("l")
+    watched.press("l")
     corners = page.locator("#l-roofs-shed-outline")
     watched.refusals_expected = True
     corners.fill("0, 0; 4, 3; 4, 0; 0, 3")

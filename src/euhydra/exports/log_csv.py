@@ -12,6 +12,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from euhydra.core.garden.model import Garden
 from euhydra.core.log.entries import KINDS, BadEntryOf, Entry, checked, things_of
+from euhydra.core.weather.services import known
 from euhydra.exports.cells import guarded, unguarded
 
 COLUMNS = ("day", "kind", "about", "name", "value", "unit", "word", "note", "id")
@@ -80,6 +81,17 @@ def _unpacked(packed: zipfile.ZipFile) -> tuple[bytes, dict[str, bytes]]:
     return packed.read("log.csv"), {
         found[1]: packed.read(name) for name in packed.namelist()
         if (found := re.fullmatch(r"photos/([a-z0-9-]{8,40})\.jpg", name))}
+
+
+def is_log(text: str) -> bool:
+    """Whether a table means to be a log: of its two needed columns it names one at least.
+
+    A daily weather file has a “day” too, and with it rain.
+    """
+    first = next((line for line in text.lstrip("\ufeff").splitlines()
+                  if line.strip() and not line.startswith("#")), "")
+    heads = {head.strip().strip('"').lower() for head in re.split(r"[,;\t|]", first)}
+    return "kind" in heads or not ({"date", "day", "year"} & heads or known(text))
 
 
 def from_csv(text: str, today: dt.date, fresh_id: Callable[[], str]) -> list[Entry]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from euhydra.core import units
-from euhydra.core.weather.reading import NOUNS
+from euhydra.core.weather.lines import NOUNS
 from euhydra.store.weather import NoSuchRecord
 from euhydra.web.shelf import Shelf, Standing
 

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core.weather.gaps import Gap
-from euhydra.core.weather.reading import BadWeather, Choices, read_weather, reading
+from euhydra.core.weather.lines import BadWeather
+from euhydra.core.weather.reading import Choices, read_weather, reading
 from euhydra.core.weather.record import Record
 
 ALL_2021 = [dt.date(2021, 1, 1) + dt.timedelta(days=i) for i in range(365)]

@@ -11,6 +11,7 @@ from euhydra.core.construction.labels import labels
 from euhydra.core.log.coming import coming
 from euhydra.core.log.compare import before_and_after, changes
 from euhydra.core.log.entries import KINDS, Entry, kinds_about, name_of, things_of
+from euhydra.core.log.rain_file import out_of_files
 from euhydra.core.log.year_end import year_end, years_of
 from euhydra.core.schedule.calendar import how_much
 from euhydra.core.schedule.rhythm import rhythm
@@ -37,7 +38,8 @@ def log(sheet: Sheet) -> list[Pane]:
         form=_form(sheet, kind, editing, today, key) if kind else None,
         forms={k: _form(sheet, k, None, today, "") for k, v in KINDS.items()
                if v.by_hand and not v.picture},
-        said=_said(what, key, a.log), count=len(a.log), entries=_rows(sheet, a.log)))]
+        said=_said(what, key, a.log) or _file_said(sheet, what, key), count=len(a.log),
+        entries=_rows(sheet, a.log)))]
 
 
 def _said(what: str, key: str, entries: tuple[Entry, ...]) -> JustDone | None:
@@ -50,6 +52,19 @@ def _said(what: str, key: str, entries: tuple[Entry, ...]) -> JustDone | None:
         return JustDone("Logged." if logged else "Changed.", "out" if logged else "undo", "", key,
                         "Undo")
     return None
+
+
+def _file_said(sheet: Sheet, what: str, key: str) -> JustDone | None:
+    """What a daily file brought into the log, and how it is undone."""
+    found = out_of_files(sheet.assessment.log, int(key)) if (
+        what == "file" and key.isdecimal() and len(key) == 4) else ()
+    if not found:
+        return None
+    fell = sheet.show(sum(e.value or 0.0 for e in found), "rain")
+    first, last = found[0].day, found[-1].day
+    return JustDone(f"Rain out of a file is in the log, {first.day} {first:%B} to {last.day} "
+                    f"{last:%B} {key}: {fell}. Days that were logged by hand stay as they were.",
+                    "out-file", "", key, "Take it out")
 
 
 def one(sheet: Sheet) -> list[Pane]:

@@ -22,9 +22,12 @@ from euhydra.core.log.entries import (
     checked,
     things_of,
 )
+from euhydra.core.log.rain_file import entries_of, out_of_files
 from euhydra.core.log.year_end import year_end
 from euhydra.core.units import System
-from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip
+from euhydra.core.weather.lines import BadWeather
+from euhydra.core.weather.rain_days import rain_by_day
+from euhydra.exports.log_csv import BadTable, as_csv, as_zip, from_csv, from_zip, is_log
 from euhydra.store.log import fresh_id
 from euhydra.store.photos import Photo
 from euhydra.web import pages
@@ -146,6 +149,17 @@ def take_out(request: Request, garden_id: str, entry: Text, back: Text = "") -> 
     return _back(garden_id, "" if back else f"&asked=out:{entry}")
 
 
+@router.post("/log/out-file")
+def take_file_out(request: Request, garden_id: str,
+                  entry: Annotated[int, Form(ge=1990, le=9998)]) -> Response:
+    """Take out of the log what daily files brought of a year's rain."""
+    shelf = shelf_of(request)
+    with shelf.gardens.database.write():
+        for each in out_of_files(shelf.log.of(garden_id), entry):
+            shelf.log.take_out(garden_id, each.id)
+    return _back(garden_id)
+
+
 @router.post("/log/undo")
 def undo(request: Request, garden_id: str, entry: Text) -> Response:
     """Let an entry say again what it said before it was changed."""
@@ -175,11 +189,13 @@ def table_and_photos(request: Request, garden_id: str) -> Response:
 def read_table(request: Request, garden_id: str, file: UploadFile) -> Response:
     """Bring in a table of entries, alone or with its photos; all or none of it.
 
-    Entries that are there already stay single.
+    Entries that are there already stay single. Of a daily weather file this year's rain is taken.
     """
     shelf, name = shelf_of(request), (file.filename or "The file")[:60]
     try:
         text, pictures = from_zip(file.file.read())
+        if not is_log(text):
+            return _rain_read(shelf, garden_id, text, name)
         entries = from_csv(text, dt.date.today(), fresh_id)
         named = {e.id for e in entries if KINDS[e.kind].picture}
         photos = [photo_of(data, f"{entry}.jpg", entry)[0] for entry, data in pictures.items()
@@ -187,12 +203,27 @@ def read_table(request: Request, garden_id: str, file: UploadFile) -> Response:
     except UnicodeDecodeError:
         raise EditRefused(f"“{name}” is not text. A log is CSV, or a ZIP of it with its photos, "
                           "saved here.") from None
-    except (BadTable, BadPicture) as error:
+    except (BadTable, BadPicture, BadWeather, BadEntryOf) as error:
         raise EditRefused(f"“{name}”: {error}") from None
     with shelf.gardens.database.write():
         shelf.log.put(garden_id, entries)
         shelf.photos.put(garden_id, photos)
     return _back(garden_id)
+
+
+def _rain_read(shelf: Shelf, garden_id: str, text: str, name: str) -> Response:
+    """Put this year's rain out of a daily file into the log. Raises BadWeather."""
+    fell, refused = rain_by_day(text)
+    if refused:
+        raise BadWeather(f"Line {refused[0].line}: {refused[0].why}.")
+    today = dt.date.today()
+    entries = [checked(e, today) for e in entries_of(fell, shelf.log.of(garden_id), today, name)]
+    if not entries:
+        raise BadWeather(f"it holds {len(fell)} days with rain measured, none of them of "
+                         f"{today.year} up to today that is not in the log by hand. Years that "
+                         "are over go to Place, Daily file.")
+    shelf.log.put(garden_id, entries)
+    return _back(garden_id, f"&asked=file:{today.year}")
 
 
 @router.post("/next-year")

@@ -12,8 +12,9 @@ from fastapi.responses import RedirectResponse, Response, StreamingResponse
 from euhydra.core.editing.edits import Edit, SetMonths, UseRecord
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.weather.columns import UNITS
+from euhydra.core.weather.lines import BadWeather, DayOrder
 from euhydra.core.weather.pasted import months_pasted
-from euhydra.core.weather.reading import BadWeather, Choices, DayOrder, Read, reading
+from euhydra.core.weather.reading import Choices, Read, reading
 from euhydra.core.weather.services import known
 from euhydra.core.weather.typical import BadYear, TypicalYear, typical_year
 from euhydra.store.weather import NoSuchRecord
