@@ -67,7 +67,8 @@ def test_what_is_no_rain_is_said():
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.lists(st.one_of(st.none(), st.floats(0, 80), st.floats(490, 510)), min_size=1, max_size=220),
+@given(st.lists(st.one_of(st.none(), st.floats(0, 80), st.floats(490, 510)), min_size=1,
+                max_size=220),
        st.integers(0, 3), st.sets(st.integers(0, 240), max_size=5))
 def test_any_file_of_rain_is_told_by_the_log_day_by_day(rain, begins, by_hand):
     first = NEW_YEAR + dt.timedelta(days=begins)
