@@ -15,9 +15,10 @@ import numpy as np
 
 from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.core.editing.answers import Answers, BedAnswer, Strip
-from euhydra.core.editing.edits import Add, Edit, SetValue, Together
+from euhydra.core.editing.edits import Add, Edit, Together
 from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.quick_start import pour
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library

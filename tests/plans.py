@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from hypothesis import strategies as st
 
-from euhydra.core.editing.edits import relaid
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.garden.model import (
     Bed,
     Building,

@@ -11,8 +11,9 @@ from euhydra.audit import audit
 from euhydra.cli import main
 from euhydra.core.assessment.assess import Assessment, assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
 from euhydra.core.editing.file import from_json, to_json
+from euhydra.core.editing.values import SetValue
 from euhydra.core.season.state import Season
 from euhydra.data import garden_text
 from euhydra.data import library as load_library

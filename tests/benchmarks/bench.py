@@ -19,8 +19,9 @@ from frames import frames
 from drawn import KILN_YARD, add_drawn
 from epanet import ENepanet
 from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.editing.edits import SetValue, relaid
 from euhydra.core.editing.file import from_json
+from euhydra.core.editing.relaying import relaid
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Garden
 from euhydra.core.hydraulics.network import Emitter, NetNode, Network, Pipe
 from euhydra.core.hydraulics.solver import solve

@@ -11,10 +11,11 @@ from test_any_garden import speaks
 
 from euhydra.core.advise.watching import planned_runs
 from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
 from euhydra.core.editing.fields import measure_at, with_choices
 from euhydra.core.editing.file import from_json, to_json, weather_in
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.stations.time import peak_month
 from euhydra.data import library as load_library
 from euhydra.web.fields import Fields

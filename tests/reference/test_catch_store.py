@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
 from euhydra.core import parsing, storage, units
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Roof, Store
 from euhydra.core.library import RoofMaterial
 from euhydra.core.season import run_season

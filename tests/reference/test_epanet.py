@@ -10,9 +10,9 @@ import pytest
 from epanet import run, run_through
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.assemble import zone_network
 from euhydra.core.hydraulics.network import (
     Emitter,

@@ -9,7 +9,7 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Pots
 from euhydra.core.hydraulics.balancing import balanced
 from euhydra.core.hydraulics.drilled import DrilledPipe, along_pipe

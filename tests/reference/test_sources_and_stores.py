@@ -8,7 +8,7 @@ from scipy.integrate import quad, solve_ivp
 
 from euhydra.core import storage, units
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Drain, Point, Store, Tap, WetArea
 from euhydra.core.hydraulics import drainage
 from euhydra.core.stations.standing import bears_kpa

@@ -9,7 +9,7 @@ import time
 
 import pytest
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.store.database import Database
 from euhydra.store.gardens import Gardens
 from euhydra.store.history import past
@@ -106,7 +106,7 @@ def test_ids_are_made_free(gardens, library):
 WRITER = """
 import sys
 from pathlib import Path
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.data import library
 from euhydra.store.database import Database
 from euhydra.store.history import past

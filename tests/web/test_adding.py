@@ -9,7 +9,7 @@ from starlette.testclient import TestClient
 from euhydra.core.advise.layings import layings
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.construction.labels import labels
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.emitters import LAWS, STEEP, OutletLaw
 from euhydra.core.log.entries import KINDS, EntryKind
 from euhydra.core.statements.figures import Amount, Figure, Term, Working, say

@@ -7,7 +7,7 @@ import xml.etree.ElementTree as ET
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.profile import lost_by
 from euhydra.web import charts
 from euhydra.web.drawings import (

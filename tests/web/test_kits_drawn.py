@@ -8,7 +8,7 @@ from test_drawings import tree
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.things import things
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.web.drawings.scene import _apart
 from euhydra.web.fields import Fields
 from euhydra.web.panes.kits import whole_kits

@@ -9,8 +9,9 @@ from test_drawings import sheet_of, tree, with_class, words
 from euhydra.core import storage
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.setting_out import marks
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
 from euhydra.core.editing.file import from_json
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics import drainage
 from euhydra.core.storage import storm
 from euhydra.data import garden_text

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from euhydra.core.advise.even_drippers import WITHIN, Served, apart, fewest_even
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.stations.time import peak_month
 from euhydra.core.stations.uneven_pots import pot_shares
 from gardens import made, rules_of

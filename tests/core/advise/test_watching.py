@@ -4,7 +4,8 @@ import pytest
 
 from euhydra.core.advise import watching
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import Remove, SetValue
+from euhydra.core.editing.edits import Remove
+from euhydra.core.editing.values import SetValue
 from euhydra.core.season.inputs import world_of
 from euhydra.standins import FAULTS, Bench
 from gardens import made

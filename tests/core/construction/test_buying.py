@@ -12,8 +12,9 @@ from euhydra.core.construction.parts import PartLine, cost_of
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.construction.setting_out import marks
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue, relaid
 from euhydra.core.editing.file import from_json, to_json
+from euhydra.core.editing.relaying import relaid
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Point
 from euhydra.core.garden.stock import UNPRICED, SetHolding
 from gardens import poured

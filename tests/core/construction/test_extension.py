@@ -4,8 +4,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.extension import MorePots, new_findings, rows_of_pots, to_add
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from gardens import poured
 
 

@@ -3,7 +3,7 @@
 import pytest
 
 from euhydra.core.construction.labels import GREY_WATER, NOT_FOR_DRINKING, labels
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.data import library as load_library
 from gardens import poured
 

@@ -14,8 +14,8 @@ import euhydra.data
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.construction.care import alike
 from euhydra.core.construction.steps import steps
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Garden, PlotBase, Standpipe, Thing
 from euhydra.core.schedule.calendar import of_timer
 from euhydra.core.units import NNBSP

@@ -7,9 +7,10 @@ import pytest
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.step import together
 from euhydra.core.construction.steps import steps
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.values import SetValue
 from euhydra.data import garden_text
 from gardens import poured
 from plans import sixty_beds

@@ -14,8 +14,8 @@ from euhydra.core.construction.joints import (
     reducers,
 )
 from euhydra.core.construction.parts_list import parts_list
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
+from euhydra.core.editing.values import SetValue
 from euhydra.data import garden_text
 from gardens import poured
 

@@ -7,7 +7,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.demand import adjustments, crop_water, plants, roots, soil
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Planting, Point, Pots, Tree
 from euhydra.core.season import run_season
 from gardens import poured

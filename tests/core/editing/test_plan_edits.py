@@ -8,7 +8,6 @@ from shapely.geometry import LineString, Point
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing import placement
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.hand_laying import (
     AddDripper,
     AddRow,
@@ -28,6 +27,7 @@ from euhydra.core.editing.plan_edits import (
     TurnBy,
 )
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.layout.laying import rows_of
 from euhydra.core.terrain import geometry
 from gardens import poured

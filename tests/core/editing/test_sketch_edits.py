@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import BadFile, from_json, sketch_in, to_json
 from euhydra.core.editing.placement import extent
 from euhydra.core.editing.sketch_edits import LaySketch, MoveSketch, ScaleSketch, TakeSketch
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.data import library as load_library
 from gardens import poured
 

@@ -4,11 +4,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
 from euhydra.core.editing.fields import NoSuchValue
 from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 
 SETS = tuple(SetValue(path, value) for path, value in (
     ("name", "Other"), ("units", "us"), ("timers/timer/kind", "dial-ball"), ("longer", 0.2),

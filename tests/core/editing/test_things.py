@@ -3,9 +3,10 @@
 import pytest
 
 from euhydra.core.construction.steps import of_water
-from euhydra.core.editing.edits import Add, Remove, SetValue, TurnRound
+from euhydra.core.editing.edits import Add, Remove, TurnRound
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Joint, Point, Spot
 from euhydra.core.terrain.elevation import level_m
 from gardens import poured

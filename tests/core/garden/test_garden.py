@@ -12,11 +12,12 @@ from hypothesis import strategies as st
 import euhydra
 from euhydra.core.construction.parts import cut_list
 from euhydra.core.construction.parts_list import parts_list
-from euhydra.core.editing.edits import Add, Remove, SetValue, set_at
+from euhydra.core.editing.edits import Add, Remove, set_at
 from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.editing.file import BadFile, from_json, schema, to_json
 from euhydra.core.editing.quick_start import frost_dates
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.parsing import BadEntry
 from euhydra.data import library as load_library
 from gardens import climate_of, poured

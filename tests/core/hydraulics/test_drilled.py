@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from euhydra.core.advise.drilled_rows import drilled_row
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.steps import steps
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics import zone_flow
 from euhydra.core.hydraulics.assemble import past_holes
 from euhydra.core.hydraulics.drilled import (

@@ -6,9 +6,10 @@ import pytest
 from euhydra.audit import audit
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.construction.labels import GREY_WATER, labels
-from euhydra.core.editing.edits import Remove, SetValue
+from euhydra.core.editing.edits import Remove
 from euhydra.core.editing.pump_edits import FitPump
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.weather import frost
 from euhydra.core.weather.generator import MONTH_OF_DAY
 from gardens import made

@@ -8,8 +8,8 @@ from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Lift
 from euhydra.core.hydraulics import pump_duty, surfaces, zone_flow
 from euhydra.core.hydraulics.pumps import suction_left_m, water_power_w

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics import raised_stand, surfaces, zone_flow
 from gardens import poured
 

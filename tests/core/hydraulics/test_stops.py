@@ -4,8 +4,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.stops import crests_m
 from euhydra.core.hydraulics.surfaces import water_levels
 from euhydra.core.hydraulics.zone_flow import solve_zone

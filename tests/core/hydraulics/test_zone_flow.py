@@ -9,9 +9,9 @@ from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.hand_laying import AddRow
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics import surfaces, zone_flow
 from euhydra.core.hydraulics.balancing import (
     CLOSE,

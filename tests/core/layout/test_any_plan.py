@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Point
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import relaid
 from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.hand_laying import AddDripper, AddRow, LayAnew, Pin
 from euhydra.core.editing.plan_edits import Duplicate, MoveBy, TurnBy
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.garden.model import Bed, Garden
 from euhydra.core.layout.laying import lay, rows_of

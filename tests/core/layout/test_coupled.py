@@ -7,8 +7,9 @@ from hypothesis import strategies as st
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Remove, SetValue
+from euhydra.core.editing.edits import Remove
 from euhydra.core.editing.file import from_json, to_json
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.balancing import balanced
 from gardens import made, rules_of
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.assemble import zone_network
 from euhydra.core.hydraulics.refilling import pipe_litres
 from euhydra.core.hydraulics.surfaces import water_levels

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.layout import capacity
 from euhydra.core.layout.zoning import parted_by
 from gardens import poured

@@ -4,7 +4,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Remove, SetValue
+from euhydra.core.editing.edits import Remove
+from euhydra.core.editing.values import SetValue
 from euhydra.core.layout.zoning import parted_by, stands_with
 from euhydra.core.stations.shares import shares, year_shares
 from gardens import poured

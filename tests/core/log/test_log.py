@@ -10,7 +10,7 @@ from icalendar import Calendar
 
 from euhydra.core import storage
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.log import KINDS, BadEntryOf, Entry
 from euhydra.core.log.advice import (
     STEP,

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.log import Entry
 from euhydra.core.log.compare import before_and_after
 from euhydra.core.log.levels import caught_l_mm, drawn_l_day, followed

@@ -4,8 +4,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.care import due
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.log.levels import taken_l_day
 from euhydra.core.schedule.by_hand import CAN_MIN, hose_l_h
 from euhydra.core.season import absence, spared

@@ -9,9 +9,10 @@ from icalendar import Calendar
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.care import due
-from euhydra.core.editing.edits import Remove, SetValue
+from euhydra.core.editing.edits import Remove
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.values import SetValue
 from euhydra.core.schedule.calendar import cards, clock
 from euhydra.core.season.inputs import timer_runs
 from euhydra.core.weather.frost import timer_days

@@ -3,7 +3,7 @@
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.schedule import seasonal_adjust
 from gardens import poured
 

@@ -5,9 +5,10 @@ import pytest
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.joints import head_assembly
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Remove, SetValue
+from euhydra.core.editing.edits import Remove
 from euhydra.core.editing.file import from_json, to_json
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.settings import Allowed
 from gardens import made, rules_of

@@ -6,7 +6,7 @@ from types import SimpleNamespace
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.schedule.settings import settings
 from euhydra.core.schedule.timing import MonthNeed, _gap_hours
 from gardens import poured

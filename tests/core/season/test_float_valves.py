@@ -9,8 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import STATIONS, assess
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
 from euhydra.core.editing.file import BadFile, from_json, to_json
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.float_valves import refill_min
 from euhydra.core.season import absence
 from euhydra.core.season.hand_filling import fillings

@@ -7,7 +7,8 @@ import pytest
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Joint
 from euhydra.core.stations.place import MONTHS
 from gardens import climate_of, poured

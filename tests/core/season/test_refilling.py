@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.schedule.timing import MonthNeed, PlotNeed
 from euhydra.core.season.drawdown import one_watering
 from euhydra.data import library as load_library

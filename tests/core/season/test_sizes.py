@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.season.sizing import BARRELS_SHOWN, MOST_SHOWN, Sized
 from gardens import poured
 

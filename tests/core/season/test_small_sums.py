@@ -9,7 +9,7 @@ import pytest
 from test_programme import every_day, weather
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.season.inputs import timer_runs
 from euhydra.core.season.programme import opened
 from euhydra.core.season.simulate import run_season

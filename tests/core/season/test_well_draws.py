@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
+from euhydra.core.editing.values import SetValue
 from euhydra.core.season.lasts import lasts
 from euhydra.core.season.simulate import run_season
 from euhydra.core.season.well_draws import well_draws

@@ -4,7 +4,8 @@ import pytest
 
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.stations.time import peak_month
 from euhydra.core.stations.timer_findings import ROUGH
 from euhydra.core.units import show

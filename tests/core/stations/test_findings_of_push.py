@@ -3,7 +3,7 @@
 import pytest
 
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Point, Spot
 from euhydra.core.hydraulics import raised_stand
 from gardens import made, rules_of

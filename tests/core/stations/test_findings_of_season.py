@@ -3,7 +3,8 @@
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
+from euhydra.core.editing.values import SetValue
 from euhydra.core.season.thirsty import thirst_of
 from euhydra.core.stations.season import ledger
 from gardens import climate_of, poured

@@ -8,8 +8,9 @@ import pytest
 
 import euhydra
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue, UseRecord, set_at
+from euhydra.core.editing.edits import UseRecord, set_at
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.values import SetValue
 from euhydra.core.weather.record import Record
 from gardens import made, poured, rules_of
 

@@ -9,7 +9,8 @@ import pytest
 from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.answers import BedAnswer
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
+from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.friction import head_loss, kv_resistance
 from euhydra.core.hydraulics.pump_duty import needed_m
 from euhydra.core.hydraulics.surfaces import water_levels

@@ -3,8 +3,8 @@
 import pytest
 
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.file import from_json
+from euhydra.core.editing.values import SetValue
 from euhydra.data import garden_text
 from gardens import made, rules_of
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from euhydra.core import storage
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Joint, Point, Store
 from gardens import poured
 

@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction import setting_out
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Joint, Point, Well, WetArea
 from euhydra.core.hydraulics import drainage
 from euhydra.core.storage import banks_of, storm

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from euhydra.core import storage
 from euhydra.core.assessment.assess import assess
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Downspout
 from euhydra.core.storage import storm
 from euhydra.core.storage.filling import MOST_STEPS, filling

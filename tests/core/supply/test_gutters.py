@@ -5,9 +5,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from euhydra.core.editing.edits import Add, Remove, SetValue
+from euhydra.core.editing.edits import Add, Remove
 from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Point, Roof
 from euhydra.core.parsing import BadEntry
 from euhydra.core.supply.gutter_capacity import (

@@ -8,8 +8,9 @@ from hypothesis.extra.numpy import arrays
 
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.construction.care import due
-from euhydra.core.editing.edits import Add, SetArchetype, SetValue, TurnSeasons
+from euhydra.core.editing.edits import Add, SetArchetype, TurnSeasons
 from euhydra.core.editing.fields import measure_at, parse_for
+from euhydra.core.editing.values import SetValue
 from euhydra.core.log.levels import caught_l_mm
 from euhydra.core.parsing import BadEntry
 from euhydra.core.weather.eto import (

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from euhydra.core.demand.plants import spacing_m
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Garden
 from euhydra.core.layout.rows import counted
 from euhydra.core.library import Library

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from euhydra.core.editing.edits import Edit, SetValue, Together
+from euhydra.core.editing.edits import Edit, Together
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Garden, Timer
 from euhydra.core.library import Library
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from euhydra.core.advise.other_timers import other_timers
-from euhydra.core.editing.edits import Add, Edit, SetValue
+from euhydra.core.editing.edits import Add, Edit
 from euhydra.core.editing.makers import CannotAdd
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Pots, Tower
 from euhydra.core.results.results import Results
 from euhydra.core.season.absence import Away, away

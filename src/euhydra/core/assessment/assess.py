@@ -4,7 +4,12 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterator
+from functools import cached_property
 
+from euhydra.core.advise.helping.every_move import moves_of
+from euhydra.core.advise.helping.moves import Move, offered
+from euhydra.core.advise.helping.search import Helps, search
+from euhydra.core.advise.helping.wishes import Wish
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
@@ -28,6 +33,7 @@ class Assessment(Results):
         self.forecast: Forecast = like.forecast if like is not None else NO_FORECAST
         self._stands: Now | None = None
         self._reports: dict[str, StationReport] = {}
+        self._helps: dict[Wish, Helps] = {}
 
     def station(self, key: str) -> StationReport:
         """What a station says. Raises KeyError for a name that is none of ``STATIONS``."""
@@ -60,6 +66,33 @@ class Assessment(Results):
         for i, remedies in enumerate(pending):
             yield i / len(pending)
             remedies.all()
+
+    @cached_property
+    def moves(self) -> tuple[Move, ...]:
+        """All changes that the garden can be helped by, what stations offer among them."""
+        return moves_of(self, (
+            offered(self.garden, f"{finding.rule}-{remedy.key}".replace(".", "-"), remedy.label,
+                    remedy.edit)
+            for key in STATIONS if key != "keep" for finding in self.station(key).findings
+            for remedy in finding.remedies))
+
+    def move(self, key: str) -> Move | None:
+        """The change of that key, where the garden still can be helped by it."""
+        return next((move for move in self.moves if move.key == key), None)
+
+    def helps(self, wish: Wish) -> Helps | None:
+        """What would help most to a wish, once it was looked for."""
+        return self._helps.get(wish)
+
+    def look_for(self, wish: Wish) -> Iterator[float]:
+        """Look for what would help most, telling what share of it is done."""
+        if wish in self._helps:
+            return
+        for step in search(self, self.moves, wish):
+            if isinstance(step, Helps):
+                self._helps[wish] = step
+            else:
+                yield step
 
     def waits(self, key: str) -> bool:
         """Whether a station has long work before it."""

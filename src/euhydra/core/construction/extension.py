@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from euhydra.core.construction.parts import PartLine
 from euhydra.core.editing.additions import made
-from euhydra.core.editing.edits import relaid
 from euhydra.core.editing.makers import CannotAdd
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, checked
 from euhydra.core.garden.model import Garden, Pots
 from euhydra.core.library import Library

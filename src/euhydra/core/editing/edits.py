@@ -3,85 +3,27 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import groupby
 from typing import Any, Protocol
 
-from pydantic import ValidationError
-
 from euhydra.core.editing.additions import child_of, made
-from euhydra.core.editing.fields import measure_at
 from euhydra.core.editing.makers import MAKERS, CannotAdd
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.removals import (
     KEPT,
     LAST_WATER,
-    ends_a_source,
     opened_by,
     without_plot,
     without_roof,
     without_source,
 )
-from euhydra.core.editing.trees import EditRefused, at_path, checked, checked_whole, put_at
-from euhydra.core.garden.base import EDGE_M, HIGHEST_M
-from euhydra.core.garden.model import Climate, Garden, Planting, Point, Thing
-from euhydra.core.garden.validation import Unsound, require_sound
-from euhydra.core.layout.laying import lay
+from euhydra.core.editing.trees import EditRefused, at_path, checked, put_at
+from euhydra.core.editing.values import SetValue, own_months, set_all
+from euhydra.core.garden.model import Climate, Garden, Planting, Thing
 from euhydra.core.library import Library
-from euhydra.core.terrain.elevation import OffLevel, levelled
-from euhydra.core.units import show
-from euhydra.core.weather.hemispheres import across, climate_at, frosts_at, turned_tree
-
-# What no line is laid by: a change of it leaves them as they lie.
-BESIDE_THE_LINES = ("name", "every_days", "longer", "rain_hold_mm", "today", "sketch")
-BESIDE_THEM_TOO = tuple(f"site/{key}" for key in (
-    "place", "latitude_deg", "altitude_m", "seed", "years", "last_frost", "first_frost",
-    "local_rules", "reckon_with"))
-OF_TIMES = ("opens", "from_h", "until_h", "marks_h", "marks_min", "days")  # of a timer or a zone
-
-
-@dataclass(frozen=True)
-class SetValue:
-    """Put a value (already in the unit inside) at a path. See ``garden.measures``.
-
-    A level typed by hand no longer follows the site; a month typed makes the climate one's own,
-    and the garden is reckoned with it. A latitude in the other half of the world turns the
-    seasons of a climate that was picked.
-    """
-
-    path: str
-    value: Any
-
-    def apply(self, garden: Garden, library: Library) -> Garden:
-        """The garden with the value set."""
-        measure_at(garden, self.path)
-        parts = self.path.split("/")
-        tree: dict[str, Any] = put_at(garden.model_dump(), parts, self.value)
-        if parts[-1] == "ground_m" and "level_from" in at_path(tree, parts[:-1]):
-            tree = put_at(tree, [*parts[:-1], "level_from"], "hand")
-        if ends_a_source(parts, self.value):
-            if [s.id for s in garden.sources] == [parts[1]]:
-                raise EditRefused(LAST_WATER)
-            tree = without_source(tree, parts[1])
-        if len(parts) == 3 and parts[0] == "plots" and parts[2] == "outline":
-            tree = put_at(tree, parts[:2], _shaped(at_path(tree, parts[:2])))
-        if parts[:2] == ["site", "climate"] and len(parts) == 4:
-            tree = _own_months(tree)
-        if (self.path == "site/latitude_deg" and garden.site.climate.archetype
-                and across(garden.site.latitude_deg, self.value)):
-            tree = turned_tree(tree)
-        if (parts[0] in BESIDE_THE_LINES or self.path in BESIDE_THEM_TOO
-                or (parts[0] in ("timers", "zones") and parts[-1] in OF_TIMES)):
-            return checked_whole(tree)
-        return relaid(checked(tree), library, garden)
-
-
-def _shaped(bed: dict[str, Any]) -> dict[str, Any]:
-    """A bed with its box put about the corners that were typed."""
-    if not bed["outline"]:
-        return bed
-    xs, ys = ([p.x_m if isinstance(p, Point) else p["x_m"] for p in bed["outline"]],
-              [p.y_m if isinstance(p, Point) else p["y_m"] for p in bed["outline"]])
-    return bed | {"corner": {"x_m": min(xs), "y_m": min(ys)}, "turn_deg": 0.0,
-                  "length_m": round(max(xs) - min(xs), 4), "width_m": round(max(ys) - min(ys), 4)}
+from euhydra.core.weather.hemispheres import climate_at, frosts_at, turned_tree
 
 
 @dataclass(frozen=True)
@@ -121,11 +63,29 @@ class Together:
 
     edits: tuple[Edit, ...]
 
-    def apply(self, garden: Garden, library: Library) -> Garden:
-        """The garden with all of them made."""
+    @property
+    def each(self) -> Iterator[Edit]:
+        """The edits, those that are several themselves one by one."""
         for edit in self.edits:
-            garden = edit.apply(garden, library)
+            if isinstance(edit, Together):
+                yield from edit.each
+            else:
+                yield edit
+
+    def apply(self, garden: Garden, library: Library) -> Garden:
+        """The garden with all of them made; values that follow one another are set at once."""
+        for plain, run in groupby(self.each, _is_plain):
+            if plain:
+                garden = set_all(garden, library, [e for e in run if isinstance(e, SetValue)])
+            else:
+                for edit in run:
+                    garden = edit.apply(garden, library)
         return garden
+
+
+def _is_plain(edit: Edit) -> bool:
+    """Whether it sets a value and no more: it may be set with others."""
+    return isinstance(edit, SetValue) and not edit.ends() and not edit.path.startswith("site/")
 
 
 @dataclass(frozen=True)
@@ -153,7 +113,7 @@ class SetMonths:
         tree = garden.model_dump()
         for table, values in self.months:
             tree = put_at(tree, ["site", "climate", table], values)
-        return relaid(checked(_own_months(tree)), library, garden)
+        return relaid(checked(own_months(tree)), library, garden)
 
 
 @dataclass(frozen=True)
@@ -261,35 +221,3 @@ class Edit(Protocol):
     def apply(self, garden: Garden, library: Library) -> Garden:
         """The garden as the edit leaves it. Raises :class:`EditRefused`."""
         ...
-
-
-def relaid(garden: Garden, library: Library, before: Garden | None = None) -> Garden:
-    """The garden on its levels, with its zones and lines made anew from what stands in it.
-
-    Fittings put on by hand come over from ``before``. Raises :class:`EditRefused` where it could
-    not be laid, or its lines not be reckoned.
-    """
-    hand = tuple(f for f in (before or garden).fittings if f.hand)
-    bare = garden.model_copy(update={"nodes": (), "lines": (), "fittings": hand, "outlets": ()})
-    try:
-        laid = lay(levelled(bare), library.of(garden))
-        require_sound(laid)
-    except OffLevel as error:
-        level, most = (show(m, "length", garden.units) for m in (error.level_m, HIGHEST_M))
-        raise EditRefused(f"From the spot heights, the ground under {error.name} would lie at "
-                          f"{level}; it may lie {most} over or under the datum. Move a spot, or "
-                          f"type that level by hand.") from None
-    except Unsound as error:
-        raise EditRefused(str(error)) from None
-    except ValidationError:
-        most = show(EDGE_M, "length", garden.units)
-        raise EditRefused(f"Something would stand off the plan: it reaches {most} from its datum "
-                          "each way.") from None
-    return laid
-
-
-def _own_months(tree: dict[str, Any]) -> dict[str, Any]:
-    """Months of one's own are no archetype, and count before a record."""
-    tree = put_at(tree, ["site", "climate", "archetype"], "")
-    own: dict[str, Any] = put_at(tree, ["site", "reckon_with"], "normals")
-    return own

@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from euhydra.core.editing.edits import relaid
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, plain_error
 from euhydra.core.garden.model import Garden
 from euhydra.core.garden.named import named_rows

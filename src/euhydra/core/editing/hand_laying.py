@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
-from euhydra.core.editing.edits import relaid
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, at_path, checked, put_at
 from euhydra.core.garden.base import EDGE_M
 from euhydra.core.garden.model import Bed, Dripper, Fitting, Garden, Point, Row, Via

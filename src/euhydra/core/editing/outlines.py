@@ -12,8 +12,8 @@ from pydantic import ValidationError
 from shapely.geometry import LineString, Polygon
 
 from euhydra.core.editing.additions import made
-from euhydra.core.editing.edits import relaid
 from euhydra.core.editing.makers import CannotAdd
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, checked, plain_error
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library

@@ -6,11 +6,11 @@ import difflib
 import re
 from dataclasses import dataclass
 
-from euhydra.core.editing.edits import relaid
 from euhydra.core.editing.fields import Measure, bounded, field_measure
 from euhydra.core.editing.makers import free_at, free_number, new_plot
 from euhydra.core.editing.placement import extent
 from euhydra.core.editing.quick_plots import planting_of
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, checked
 from euhydra.core.garden.model import Bed, Garden
 from euhydra.core.library import Library

@@ -14,9 +14,10 @@ from typing import Any, Literal
 
 from euhydra.core.editing import placement
 from euhydra.core.editing.additions import drawn
-from euhydra.core.editing.edits import Remove, relaid
+from euhydra.core.editing.edits import Remove
 from euhydra.core.editing.hand_laying import done, held, tree_of, within
 from euhydra.core.editing.makers import MAKERS, free_number
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, at_path, put_at
 from euhydra.core.garden.model import Garden
 from euhydra.core.layout.rows import RowFrame

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from euhydra.core.editing.edits import relaid
 from euhydra.core.editing.makers import CannotAdd, pump_on
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, checked
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library

@@ -7,9 +7,9 @@ from collections.abc import Iterable
 import numpy as np
 
 from euhydra.core.editing.answers import Answers, Feeds
-from euhydra.core.editing.edits import relaid
 from euhydra.core.editing.makers import FLOAT_PUMP, UNDER_RIM_M, basin_at, pump_on
 from euhydra.core.editing.quick_plots import plots_of
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.garden.model import (
     AnyPlot,
     Climate,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from euhydra.core.editing.edits import relaid
+from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.trees import EditRefused, checked, named
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Store, Zone
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import bank_l, beside_plan, caught_l_mm, drawn_l_day, rain_mm

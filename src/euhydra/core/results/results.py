@@ -59,6 +59,7 @@ class Results:
         self._memo: Memo = Memo(like._memo if like is not None else None)
         self.library = self._memo(Library.with_crops, library, garden.crops)
         self.record = record if record and record.id == garden.site.record else None
+        self.only: tuple[int, ...] = like.only if like is not None else ()
         self._after: dict[Edit, Self] = {}
 
     def after(self, edit: Edit) -> Self:
@@ -71,6 +72,12 @@ class Results:
         """The results of another state of this garden; what did not change is not redone."""
         return type(self)(garden, self.tables, record, like=self)
 
+    def sifted(self, years: tuple[int, ...]) -> Self:
+        """The results of this garden, and of what it is revised to, in some of its years alone."""
+        found = self.revised(self.garden, self.record)
+        found.only = years
+        return found
+
     @property
     def measured(self) -> bool:
         """Whether the years are a record's as measured, not generated."""
@@ -78,7 +85,11 @@ class Results:
 
     @cached_property
     def weather(self) -> DailyWeather:
-        """The record's years where there is one to reckon with, else seeded ones."""
+        """The years of the record there is to reckon with, else seeded ones; or some of them."""
+        every = self._every_year()
+        return self._memo(DailyWeather.only, every, self.only) if self.only else every
+
+    def _every_year(self) -> DailyWeather:
         site = self.garden.site
         if self.record is not None and self.measured:
             return self._memo(Record.weather, self.record, site.latitude_deg, site.altitude_m)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,28 +20,38 @@ from euhydra.core.weather.generator import MONTH_OF_DAY, DailyWeather
 Array = NDArray[np.float64]
 PARTS, PART_H = 4, 6.0
 ADJUSTS_OVER_DAYS, MOST_ADJUSTED = 3, 1.5  # a weather-adjusting timer, from memory
+KEPT = 64  # zones' runs, for the states of a garden that differ in something else
 RAIN_DAYS = 2  # days back over which rain is counted for a hold
 
 
 def start_hours(setting: Setting, first_h: float = FIRST_START_H, days: int = 7) -> list[float]:
     """Hours from Monday midnight at which the valve opens, in so many days."""
-    if setting.weekdays:
-        return [day * 24 + (first_h + i * setting.period_h) % 24 for day in range(days)
-                if WEEK[day % 7] in setting.weekdays for i in range(setting.starts_a_day)]
-    return [float(h) for h in np.arange(first_h, days * 24, setting.every_h)]
+    found: list[float] = _starts_on(setting, first_h, np.arange(days)).tolist()
+    return found
 
 
-def runs(settings: Sequence[Setting], first_h: Sequence[float], years: int) -> Array:
-    """Runs of a zone by year, day and part of the day, (years, 365, 4).
+def _starts_on(setting: Setting, first_h: float, days: NDArray[np.intp]) -> Array:
+    """Hours from Monday midnight of each start on some days; an interval runs on from the first."""
+    if not setting.weekdays:
+        return np.arange(first_h, len(days) * 24, setting.every_h, dtype=float)
+    week = np.array([day in setting.weekdays for day in WEEK])
+    of_a_day = (first_h + np.arange(setting.starts_a_day) * setting.period_h) % 24
+    return np.asarray(days[week[days % 7]][:, None] * 24.0 + of_a_day).ravel()
+
+
+@lru_cache(maxsize=KEPT)
+def runs(settings: tuple[Setting, ...], first_h: tuple[float, ...], years: int) -> Array:
+    """Runs of a zone by year, day and part of the day, (years, 365, 4); not to be written to.
 
     One setting a month, each with the hour of its first start.
     """
     found = np.zeros((years, 365, PARTS))
     for setting, start in zip(settings, first_h, strict=True):
         days, hours = opening_hours(setting, start, years)
-        opened = np.zeros((years * 365 if setting.weekdays else 365, PARTS))
-        np.add.at(opened, (days, (hours // PART_H).astype(int)), 1.0)
-        found += opened.reshape(-1, 365, PARTS)
+        at = days * PARTS + (hours // PART_H).astype(np.intp)
+        whole = years * 365 if setting.weekdays else 365
+        found += np.bincount(at, minlength=whole * PARTS).reshape(-1, 365, PARTS)
+    found.flags.writeable = False
     return found
 
 
@@ -51,7 +62,9 @@ def opening_hours(setting: Setting, first_h: float, years: int
     Years of 365 days run on from a Monday, so that a week's pattern falls on other days in each
     and its days count through all of them; every other setting is alike in each year.
     """
-    hours = np.array(start_hours(setting, first_h, years * 365 if setting.weekdays else 365))
+    month = np.flatnonzero(setting.month == MONTH_OF_DAY)
+    hours = _starts_on(setting, first_h, np.add.outer(365 * np.arange(years), month).ravel()
+                       if setting.weekdays else np.arange(365))
     days = (hours // 24).astype(np.intp)
     mine = MONTH_OF_DAY[days % 365] == setting.month
     return days[mine], hours[mine] % 24
@@ -79,7 +92,7 @@ def opened(settings: Sequence[Setting], first_h: Sequence[float], weather: Daily
     each = np.zeros(365)
     for setting in settings:
         each[setting.month == MONTH_OF_DAY] = setting.minutes
-    times = runs(settings, first_h, weather.years) * on[:, None]
+    times = runs(tuple(settings), tuple(first_h), weather.years) * on[:, None]
     if hold_mm > 0:
         times *= (_before(weather.rain_mm, RAIN_DAYS) * RAIN_DAYS < hold_mm)[..., None]
     minutes = times * each[:, None]

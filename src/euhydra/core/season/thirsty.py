@@ -7,6 +7,8 @@ import numpy as np
 from euhydra.core.demand.demand import Demand
 from euhydra.core.season.state import Season
 
+MANY_DAYS = 7  # a plot that is thirsty on more of them in a year lacks water, from memory
+
 
 def thirst_of(season: Season, demand: Demand, *, by_washing: bool = False
               ) -> list[tuple[str, float]]:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.season.hand_filling import Carrying, fillings
 from euhydra.core.season.state import SAME
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say

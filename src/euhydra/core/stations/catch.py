@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Downspout, Roof
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first

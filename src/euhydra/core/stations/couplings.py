@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import AnyPlot, Bed, Zone
 from euhydra.core.layout.coupled import coupled, why_apart
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say

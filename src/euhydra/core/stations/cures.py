@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING
 
 from euhydra.core.advise.other_timers import other_timers
 from euhydra.core.advise.pump_choice import suits
-from euhydra.core.editing.edits import Edit, SetValue
+from euhydra.core.editing.edits import Edit
 from euhydra.core.editing.plan_edits import RemoveAll
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.hydraulics import raised_stand
 from euhydra.core.layout.laying import rows_of

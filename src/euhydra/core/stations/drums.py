@@ -7,9 +7,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from euhydra.core.editing.edits import Edit, SetValue, Together
+from euhydra.core.editing.edits import Edit, Together
 from euhydra.core.editing.makers import FLOAT_PUMP
 from euhydra.core.editing.pump_edits import FitPump
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Drain
 from euhydra.core.hydraulics.drum_lines import DrumMonth, dead_l
 from euhydra.core.hydraulics.lint import Clogging, cloggings

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Roof
 from euhydra.core.statements.figures import Amount, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy

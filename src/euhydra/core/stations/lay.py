@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING
 
 from shapely.geometry import LineString
 
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.hand_laying import AddRow, LayAnew
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Holder, Zone
 from euhydra.core.hydraulics.friction import velocity
 from euhydra.core.layout.capacity import FASTEST_M_S, HALF_INCH_L_H

@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING
 
 from euhydra.core.advise import gravity_or_pump
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Lift, Zone
 from euhydra.core.hydraulics import pump_duty
 from euhydra.core.hydraulics.pump_duty import Duty

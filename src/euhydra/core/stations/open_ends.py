@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed
 from euhydra.core.layout.rows import ends_open
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say

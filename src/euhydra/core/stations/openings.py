@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed
 from euhydra.core.layout.rows import openings_apart_m, openings_offered
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Store, WetArea
 from euhydra.core.hydraulics import drainage
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say

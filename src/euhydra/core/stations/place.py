@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.editing.edits import SetValue, TurnSeasons
+from euhydra.core.editing.edits import TurnSeasons
+from euhydra.core.editing.values import SetValue
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
 from euhydra.core.weather.eto import day_length, extraterrestrial_radiation

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from euhydra.core import storage
 from euhydra.core.advise.other_timers import other_timers
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Zone
 from euhydra.core.hydraulics.profile import over_line_m, way_section
 from euhydra.core.hydraulics.uniformity import uniformity_class

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 from functools import partial
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import Edit, SetValue, Together
+from euhydra.core.editing.edits import Edit, Together
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
 from euhydra.core.storage import Bank, total_l

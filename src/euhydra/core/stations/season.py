@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from functools import partial
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import Add, Edit, SetValue
+from euhydra.core.editing.edits import Add, Edit
+from euhydra.core.editing.values import SetValue
 from euhydra.core.schedule.by_hand import CAN_L, CAN_MIN
 from euhydra.core.season.spared import (
     PRICE_M3,
@@ -16,7 +17,7 @@ from euhydra.core.season.spared import (
     minutes_before,
 )
 from euhydra.core.season.state import THIRSTY
-from euhydra.core.season.thirsty import thirst_of
+from euhydra.core.season.thirsty import MANY_DAYS, thirst_of
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
 
@@ -24,7 +25,6 @@ if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
 LONGER = 0.2
-MANY_DAYS = 7
 FEW_LITRES = 0.02  # of all the timer opened for
 
 

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from euhydra.core import storage
 from euhydra.core.construction import setting_out
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Store
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy

@@ -7,7 +7,8 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from euhydra.core import storage
-from euhydra.core.editing.edits import Add, SetValue
+from euhydra.core.editing.edits import Add
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Store, Well
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import AnyPlot, Garden, Well
 from euhydra.core.hydraulics.line_warmth import arrives_c
 from euhydra.core.season.well_draws import well_draws

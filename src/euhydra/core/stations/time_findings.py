@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Zone
 from euhydra.core.schedule import seasonal_adjust, timing
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say

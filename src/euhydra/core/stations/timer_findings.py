@@ -6,7 +6,8 @@ import math
 from typing import TYPE_CHECKING
 
 from euhydra.core.advise.other_timers import other_timers, timers_opening
-from euhydra.core.editing.edits import Edit, Remove, SetValue, Together
+from euhydra.core.editing.edits import Edit, Remove, Together
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Timer, Zone
 from euhydra.core.layout import capacity
 from euhydra.core.schedule.rhythm import rhythm

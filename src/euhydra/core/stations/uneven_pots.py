@@ -7,7 +7,8 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from euhydra.core.advise.even_drippers import WITHIN, Served, apart, fewest_even
-from euhydra.core.editing.edits import SetValue, Together
+from euhydra.core.editing.edits import Together
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Pots, Tower, Zone
 from euhydra.core.layout.containers import drippers_in
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say

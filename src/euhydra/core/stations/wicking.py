@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING
 
 from euhydra.core.demand import crop_water
-from euhydra.core.editing.edits import SetValue
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Wicking
 from euhydra.core.hydraulics import self_watering
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -34,6 +35,11 @@ class DailyWeather:
     def water_mm(self) -> NDArray[np.float64]:
         """Rain and melting snow by day, mm, (years, 365)."""
         return melted(self.rain_mm, self.tmin_c, self.tmax_c)
+
+    def only(self, which: Sequence[int]) -> DailyWeather:
+        """Some of its years alone, in the order given."""
+        at = list(which)
+        return DailyWeather(self.rain_mm[at], self.tmin_c[at], self.tmax_c[at], self.eto_mm[at])
 
     @property
     def years(self) -> int:

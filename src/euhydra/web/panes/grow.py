@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
+from euhydra.core.advise.habits import Habit, habits_of
 from euhydra.core.demand.crop_water import PlotThirst, stage_on
 from euhydra.core.demand.plants import stands_in
 from euhydra.core.editing.makers import MAKERS
@@ -12,7 +13,6 @@ from euhydra.core.garden.base import day_of_year, month_day
 from euhydra.core.garden.model import AnyPlot, Wicking
 from euhydra.core.garden.plot_kinds import PLOT_KINDS
 from euhydra.core.hydraulics.float_valves import refill_min
-from euhydra.core.stations.grow import Habit, habits_of
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.wicking import carried_by_crop, wicking_rows
 from euhydra.core.units import show_month_day

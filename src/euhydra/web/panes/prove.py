@@ -9,8 +9,8 @@ from euhydra.core import units
 from euhydra.core.advise import while_away
 from euhydra.core.advise.comparison import compared
 from euhydra.core.assessment.assess import Assessment
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import measure_at
+from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.base import month_day
 from euhydra.core.garden.model import Bed
 from euhydra.core.season import absence

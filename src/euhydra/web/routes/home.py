@@ -10,11 +10,12 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
 from euhydra import __version__
-from euhydra.core.editing.edits import Edit, SetValue
+from euhydra.core.editing.edits import Edit
 from euhydra.core.editing.fields import measure_at, parse_for
 from euhydra.core.editing.file import schema
 from euhydra.core.editing.taking_back import PutBack
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.parsing import BadEntry
 from euhydra.store import trouble
 from euhydra.store.database import version

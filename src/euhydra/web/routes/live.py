@@ -7,8 +7,8 @@ from typing import Any
 from fastapi import APIRouter, Query, Request
 
 from euhydra.core import units
-from euhydra.core.editing.edits import SetValue
 from euhydra.core.editing.fields import NoSuchValue, bounded, measure_at
+from euhydra.core.editing.values import SetValue
 from euhydra.core.stations.catch import yearly_losses
 from euhydra.web import charts
 from euhydra.web.fields import Fields

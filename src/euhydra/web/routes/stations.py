@@ -11,11 +11,12 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from starlette.exceptions import HTTPException
 
 from euhydra.core.assessment.assess import STATIONS, Assessment
-from euhydra.core.editing.edits import Add, Edit, Remove, SetValue, TurnRound, set_at
+from euhydra.core.editing.edits import Add, Edit, Remove, TurnRound, set_at
 from euhydra.core.editing.fields import NoSuchValue, measure_at, parse_for, with_choices
 from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.taking_back import TakeBack
 from euhydra.core.editing.trees import EditRefused
+from euhydra.core.editing.values import SetValue
 from euhydra.core.log.entries import Entry
 from euhydra.core.parsing import BadEntry
 from euhydra.store.kept import Made
