@@ -17,7 +17,7 @@ from euhydra.core.editing.makers import MAKERS
 from euhydra.core.editing.placement import placed
 from euhydra.core.garden.model import Garden
 from euhydra.store.gardens import Gardens
-from euhydra.web import pages
+from euhydra.web import offers
 from euhydra.web.panes import VIEWS
 
 ODD = ("", "0", "-1", "1e9", "nan", "½", "3 ft 6 in", "55 gal", "名", "=1+1", "a" * 90, "02-29",
@@ -161,7 +161,7 @@ class Walk:
         station = self.dice.choice([s for s in STATIONS if s != "prove"])
         report = shelf.take(self.id).assessment.station(station)
         offered = [f"{f.rule}:{r.key}" for f in report.findings for r in f.remedies]
-        assert all(pages.find_remedy(report, name) for name in offered)
+        assert all(offers.find_remedy(report, name) for name in offered)
         return "remedy", {"remedy": self.dice.choice(offered or ["none:none"]), "station": station}
 
     def _other(self) -> tuple[str, dict[str, str]]:

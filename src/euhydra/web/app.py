@@ -37,6 +37,7 @@ from euhydra.web.routes import (
     files,
     first_pour,
     help,
+    helps,
     home,
     keep,
     live,
@@ -82,7 +83,7 @@ def create_app(gardens: Gardens, at: str = "http://localhost:8017", *,
     # Files comes after Keep and Build: its table route would answer for their tables too.
     for room in (home, help, door, tokens, safe, first_pour, weather, live, plan, push, devices,
                  build, keep, outdoors, paper, alive_files, files, work, outlines, sketch, today,
-                 neighbour, alive, stations):
+                 neighbour, alive, helps, stations):
         app.include_router(room.router)
     app.add_middleware(Door, access=access, stands_open=stands_open)
     app.add_middleware(Guard, at=at)

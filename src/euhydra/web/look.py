@@ -13,6 +13,7 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.season.absence import MOST_DAYS
 
+WISHES, WISHED, MOST_WISHES = ("goal", "no", "most", "hours", "weeks", "leave", "set"), 600, 60
 PERCENTS = {str(n) for n in range(101)}
 
 
@@ -39,6 +40,7 @@ class Look:
     now: bool = False
     asked: str = ""
     year: str = ""
+    wish: tuple[tuple[str, str], ...] = ()
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -49,7 +51,7 @@ class Look:
                 "day": month_day(self.today) if self.asked_day else None,
                 "away": self.away if self.away != 14 else None, "other": self.other,
                 "rained": self.rained, "year": self.year}
-        kept = {key: value for key, value in keep.items() if value}
+        kept = [*((key, value) for key, value in keep.items() if value), *self.wish]
         return f"?{urlencode(kept)}" if kept else ""
 
 
@@ -70,7 +72,9 @@ def look_of(request: Request) -> Look:
         plot=query.get("plot"), today=day, asked_day=asked,
         away=_days(query.get("away", "")), other=query.get("other"),
         rained=query.get("rained", "")[:40], now=query.get("now") == "1",
-        asked=query.get("asked", "")[:60], year=query.get("year", "")[:8])
+        asked=query.get("asked", "")[:60], year=query.get("year", "")[:8],
+        wish=tuple((key, value[:WISHED]) for key, value in query.multi_items()
+                   if key in WISHES)[:MOST_WISHES])
 
 
 def _few(listed: str) -> tuple[str, ...]:

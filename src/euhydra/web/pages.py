@@ -18,7 +18,7 @@ from euhydra.core import units
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.garden.model import Garden
 from euhydra.core.statements.figures import Figure, Phrase
-from euhydra.core.statements.findings import Finding, Remedy, StationReport
+from euhydra.core.statements.findings import Finding, StationReport
 from euhydra.core.units import System
 from euhydra.store.kept import Kept, Made
 from euhydra.web import measures, search, svg
@@ -26,6 +26,7 @@ from euhydra.web.fields import Rejected
 from euhydra.web.longwork import LongWork
 from euhydra.web.look import Look
 from euhydra.web.marks import marked
+from euhydra.web.offers import offer
 from euhydra.web.panes import Pane, View, view_of, views_of
 from euhydra.web.panes.base import folded
 from euhydra.web.sheet import Sheet
@@ -251,23 +252,12 @@ def tried(standing: Standing, station: str, look: Look, before: Assessment | Non
            ) -> tuple[Assessment, Assessment | None, dict[str, Any] | None]:
     """The reckoning to show: as kept, or with a remedy tried on."""
     now = standing.assessment
-    found = find_remedy(now.station(station), look.trying) if look.trying else None
+    found = offer(now, station, look.trying) if look.trying else None
     if found is None:
         return now, before, None
-    finding, remedy = found
-    words = {"rule": finding.rule, "key": remedy.key,
-             "label": remedy.label.show(now.garden.units),
-             "effect": remedy.effect.show(now.garden.units)}
-    return now.after(remedy.edit), now, words
-
-
-def find_remedy(report: StationReport, name: str) -> tuple[Finding, Remedy] | None:
-    """The remedy named ``rule:key``, as long as the finding still stands."""
-    for finding in (f for f in report.findings if name.startswith(f"{f.rule}:")):
-        for remedy in finding.remedies:
-            if f"{finding.rule}:{remedy.key}" == name:
-                return finding, remedy
-    return None
+    system = now.garden.units
+    words = {"name": found.name, "label": found.title(system), "effect": found.effect.show(system)}
+    return now.after(found.edit), now, words
 
 
 def _figure(figure: Figure, system: System, was: StationReport | None) -> dict[str, Any]:

@@ -51,6 +51,7 @@ class Sheet:
     photos: frozenset[str] = frozenset()
     quick: bool = False
     units: System | None = None
+    wish: tuple[tuple[str, str], ...] = ()
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

@@ -19,6 +19,7 @@ from euhydra.web.panes import view_of
 from euhydra.web.readings import reading_of
 from euhydra.web.sheet import Sheet
 from euhydra.web.shelf import Standing
+from euhydra.web.wishing import asked_of
 
 
 def sheet_of(request: Request, standing: Standing, station: str, look: Look,
@@ -69,9 +70,18 @@ def gardens_beside(state: State, standing: Standing, look: Look) -> dict[str, An
         return {"gardens": others}
 
 
+def wished(state: State, standing: Standing, look: Look) -> dict[str, Any]:
+    """What is wanted of the garden; looked for at once where the page has no script to wait."""
+    wish = asked_of(look.wish, standing.garden).wish if look.now else None
+    if wish:
+        for _ in standing.assessment.look_for(wish):
+            pass
+    return {"wish": look.wish}
+
+
 # By what a view calls it: fields of its sheet.
 BESIDE: Mapping[str, Callable[[State, Standing, Look], dict[str, Any]]] = {
-    "gardens": gardens_beside,
+    "gardens": gardens_beside, "wish": wished,
     "reading": lambda state, standing, look: {
         "reading": reading_of(state.shelf, standing, look.read)},
     "bench": lambda state, standing, _: {"bench": state.benches.of(standing)},

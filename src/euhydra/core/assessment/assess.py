@@ -8,7 +8,7 @@ from functools import cached_property
 
 from euhydra.core.advise.helping.every_move import moves_of
 from euhydra.core.advise.helping.moves import Move, offered
-from euhydra.core.advise.helping.search import Helps, search
+from euhydra.core.advise.helping.search import BUDGET, Helps, search
 from euhydra.core.advise.helping.wishes import Wish
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
@@ -20,6 +20,7 @@ from euhydra.core.stations import REPORTS
 from euhydra.core.weather.record import Record
 
 STATIONS = REPORTS.keys()
+NO_CHANGES = ("store.winter",)  # what there would be in a frost-free room: nobody buys one
 
 
 class Assessment(Results):
@@ -74,7 +75,7 @@ class Assessment(Results):
             offered(self.garden, f"{finding.rule}-{remedy.key}".replace(".", "-"), remedy.label,
                     remedy.edit)
             for key in STATIONS if key != "keep" for finding in self.station(key).findings
-            for remedy in finding.remedies))
+            if finding.rule not in NO_CHANGES for remedy in finding.remedies))
 
     def move(self, key: str) -> Move | None:
         """The change of that key, where the garden still can be helped by it."""
@@ -88,7 +89,7 @@ class Assessment(Results):
         """Look for what would help most, telling what share of it is done."""
         if wish in self._helps:
             return
-        for step in search(self, self.moves, wish):
+        for step in search(self, self.moves, wish, BUDGET):
             if isinstance(step, Helps):
                 self._helps[wish] = step
             else:

@@ -26,10 +26,13 @@ from euhydra.web.fields import Rejected, shown, stepped
 from euhydra.web.garden_page import garden_page
 from euhydra.web.look import Look, at_what_is_new, look_of
 from euhydra.web.marks import mark_of
+from euhydra.web.offers import offer
 from euhydra.web.shelf import Shelf, Standing
 
 router = APIRouter(prefix="/g/{garden_id}")
 Text = Annotated[str, Form(max_length=400)]
+Named = Annotated[str, Form(max_length=1500)]
+LONGEST_TITLE = 120
 
 
 def shelf_of(request: Request) -> Shelf:
@@ -101,7 +104,7 @@ def _require_fresh(shelf: Shelf, standing: Standing, path: str, on: str) -> None
 
 
 @router.post("/remedy")
-def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Response:
+def remedy(request: Request, garden_id: str, station: Text, remedy: Named) -> Response:
     """Keep a remedy as one undoable change."""
     if station not in STATIONS:
         raise HTTPException(404)
@@ -110,12 +113,12 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Text) -> Res
 
     def make(standing: Standing) -> tuple[Edit, str]:
         nonlocal moves
-        found = pages.find_remedy(standing.assessment.station(station), remedy)
+        found = offer(standing.assessment, station, remedy)
         if found is None:
             raise EditRefused("This remedy no longer applies: the garden has changed since it was "
                               "offered. Look at the findings again.")
-        moves = found[1].moves
-        return found[1].edit, found[1].label.show(standing.garden.units)
+        moves = found.moves
+        return found.edit, found.title(standing.garden.units)[:LONGEST_TITLE]
 
     def note(title: str) -> None:
         """Put it into the log too, so that it is known when a run was moved."""

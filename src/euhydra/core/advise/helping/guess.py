@@ -11,6 +11,7 @@ from euhydra.core.advise.helping.moves import Move
 from euhydra.core.advise.helping.sieve import Chosen
 
 Array = NDArray[np.float64]
+MOST_CHANGES = 8  # in a set: more are not made in a year, from memory
 LITTLE, BOUNDS = 1e-3, (0.02, 50.0)
 MOST_ASKED = 400  # of the best guesses, looked through for one that is new
 
@@ -59,10 +60,13 @@ class Guess:
 
         (N, M) each: the move put in, in the place of what it clashes with, or taken out.
         """
+        full = (self.rows.sum(axis=1) >= MOST_CHANGES)[:, None] & ~self.rows & ~(
+            self.rows @ self.clash)
         brings = np.log(self.brings)
         factor = np.where(self.rows, -brings, brings) - (self.rows * brings) @ self.clash
         cost = np.where(self.rows, -self.adds, self.adds) - (self.rows * self.adds) @ self.clash
-        return self.far[:, None] * np.exp(factor), self.cost[:, None] + cost
+        far = np.where(full, np.inf, self.far[:, None] * np.exp(factor))
+        return far, self.cost[:, None] + cost
 
     def changed(self, n: int, m: int) -> Chosen:
         """The set that one of the weighed becomes with one move changed."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -37,6 +37,18 @@ class Move:
         """What it settles. Of moves that settle the same one alone can be made."""
         return frozenset(e.path if isinstance(e, SetValue) else repr(e)
                          for e in Together((self.edit,)).each)
+
+
+    @cached_property
+    def lays(self) -> bool:
+        """Whether lines may lie otherwise for it."""
+        return not all(isinstance(e, SetValue) and not e.lays and not e.ends()
+                       for e in Together((self.edit,)).each)
+
+
+def as_one(moves: Sequence[Move]) -> Together:
+    """Moves as one edit: first those that may lay lines anew, then the others."""
+    return Together(tuple(move.edit for move in sorted(moves, key=lambda move: not move.lays)))
 
 
 def offered(garden: Garden, key: str, label: Phrase, edit: Edit) -> Move:

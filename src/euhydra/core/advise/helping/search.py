@@ -103,10 +103,27 @@ def _told(hunt: Hunt, sure: Mapping[Chosen, Weighed]) -> Helps:
         return Found(tuple(hunt.sieve.moves[i] for i in chosen), sure[chosen])
 
     front = undominated([(c, sure[c]) for c in good], wish, start)
+    best = _pruned(hunt, best, start, least)
     steps = _steps(hunt, best, start)
     return Helps(wish, start, tuple(map(found, alone[:SINGLES])), steps,
-                 not wish.aim.least and far[best] <= REACHED, tuple(map(found, front)),
+                 not wish.aim.least and least <= REACHED, tuple(map(found, front)),
                  hunt.sieve.count, len(hunt.sieve.moves), hunt.alone)
+
+
+def _pruned(hunt: Hunt, best: Chosen, start: Weighed, least: float) -> Chosen:
+    """A set without what it serves as well without, by all years."""
+    wish, at_first = hunt.wish, hunt.wish.far(start, start)
+    while best:
+        less = {c: w for i in range(len(best))
+                if (w := hunt.sieve.sure(c := (*best[:i], *best[i + 1:]))) is not None
+                and wish.serves(wish.far(w, start), least, at_first)}
+        now = hunt.sieve.sure(best)
+        better = min(less, key=lambda c: (wish.rank(less[c], start)[1:], c), default=None)
+        if better is None or now is None or (
+                wish.rank(less[better], start)[1:] >= wish.rank(now, start)[1:]):
+            break
+        best = better
+    return best
 
 
 def _steps(hunt: Hunt, best: Chosen, start: Weighed) -> tuple[Step, ...]:
@@ -116,12 +133,12 @@ def _steps(hunt: Hunt, best: Chosen, start: Weighed) -> tuple[Step, ...]:
     before = start
     while made != best:
         ways = [tuple(sorted((*made, i))) for i in best if i not in made]
-        each = {way: w for way in ways if (w := sieve.sure(way)) is not None}
+        each = {way: w for way in ways if (w := sieve.sift(way)) is not None}
         # Where none can be made before the others, the rest is one step.
-        made_next = min(each, key=lambda way: (hunt.wish.far(each[way], start), way),
+        made_next = min(each, key=lambda way: (hunt.wish.far(each[way], hunt.start), way),
                         default=best)
         new = sorted(set(made_next) - set(made))
-        after = each.get(made_next) or sieve.sure(best) or before
+        after = sieve.sure(made_next) or before
         steps.append(Step(tuple(sieve.moves[i] for i in new), before, after,
                           _beaten(hunt, best, new[0]) if len(new) == 1 else None))
         made, before = made_next, after

@@ -5,12 +5,10 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Sequence
 
-from euhydra.core.advise.helping.moves import Move
+from euhydra.core.advise.helping.moves import Move, as_one
 from euhydra.core.advise.helping.weighing import Weighed, more_to_buy, spread, weighed
-from euhydra.core.editing.edits import Edit, Together
 from euhydra.core.editing.makers import CannotAdd
 from euhydra.core.editing.trees import EditRefused
-from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Garden
 from euhydra.core.results.results import Results
 
@@ -29,8 +27,6 @@ class Sieve:
 
     def __init__(self, r: Results, moves: Sequence[Move], *, without_rain: bool = False) -> None:
         self.whole, self.moves, self.without_rain = r, tuple(moves), without_rain
-        self.lays = [not all(isinstance(e, SetValue) and not e.lays and not e.ends()
-                             for e in Together((move.edit,)).each) for move in self.moves]
         few = len(r.garden.plots) * r.years <= FEWEST_PLOT_YEARS
         years = () if few else spread(r, SIFT_YEARS)
         self.sifting = bool(years)
@@ -43,12 +39,6 @@ class Sieve:
     def count(self) -> int:
         """How many gardens were weighed."""
         return len({*self._found, *self._sure})
-
-    def edit(self, chosen: Chosen) -> Edit:
-        """The moves of a set as one edit: first those that lay lines anew, then the others."""
-        laying = self._laying(chosen)
-        return Together(tuple(self.moves[i].edit for i in (
-            *laying, *(i for i in chosen if i not in laying))))
 
     def garden(self, chosen: Chosen) -> Garden | None:
         """The garden with a set of moves made."""
@@ -75,12 +65,11 @@ class Sieve:
         return self._sure[chosen]
 
     def _laying(self, chosen: Chosen) -> Chosen:
-        return tuple(i for i in chosen if self.lays[i])
+        return tuple(i for i in chosen if self.moves[i].lays)
 
     def _made(self, garden: Garden, chosen: Chosen) -> Garden | None:
         try:
-            return Together(tuple(self.moves[i].edit for i in chosen)).apply(
-                garden, self.whole.library)
+            return as_one([self.moves[i] for i in chosen]).apply(garden, self.whole.library)
         except (EditRefused, CannotAdd):
             return None
 

@@ -81,9 +81,9 @@ def more_to_buy(before: Sequence[PartLine], after: Sequence[PartLine]) -> float:
 
 
 def spread(r: Results, most: int) -> tuple[int, ...]:
-    """Years that stand for all, from the one with least thirst to the one with most, in turn."""
+    """Years that stand for all: by their thirst, the middle one of so many equal parts each."""
     if r.years <= most:
         return ()
     order = np.argsort(r.season.thirsty_days.sum(axis=0), kind="stable")
-    picked = order[np.round(np.linspace(0, r.years - 1, most)).astype(int)]
+    picked = order[((np.arange(most) + 0.5) / most * r.years).astype(int)]
     return tuple(sorted(int(y) for y in picked))
