@@ -20,7 +20,8 @@ from euhydra.core.stations import REPORTS
 from euhydra.core.weather.record import Record
 
 STATIONS = REPORTS.keys()
-NO_CHANGES = ("store.winter",)  # what there would be in a frost-free room: nobody buys one
+# No changes to be helped by: a room free of frost is not to be had, fewer plants want less.
+NO_CHANGES = ("indoors-", "fewer-")
 
 
 class Assessment(Results):
@@ -70,12 +71,16 @@ class Assessment(Results):
 
     @cached_property
     def moves(self) -> tuple[Move, ...]:
-        """All changes that the garden can be helped by, what stations offer among them."""
+        """All changes that the garden can be helped by, what stations offer among them.
+
+        Of a large garden without those: each would be laid and solved before it is offered.
+        """
+        remedies = ((finding, remedy) for key in STATIONS if key != "keep" and not self.large
+                    for finding in self.station(key).findings for remedy in finding.remedies)
         return moves_of(self, (
             offered(self.garden, f"{finding.rule}-{remedy.key}".replace(".", "-"), remedy.label,
-                    remedy.edit)
-            for key in STATIONS if key != "keep" for finding in self.station(key).findings
-            if finding.rule not in NO_CHANGES for remedy in finding.remedies))
+                    remedy.edit) for finding, remedy in remedies
+            if not remedy.key.startswith(NO_CHANGES)))
 
     def move(self, key: str) -> Move | None:
         """The change of that key, where the garden still can be helped by it."""

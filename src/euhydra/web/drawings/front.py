@@ -53,4 +53,4 @@ def front(points: Sequence[Point], title: str, across: tuple[str, str, str],
                      href=p.address, aria_label=p.words,
                      aria_current="true" if p.chosen else None)
               for p in points for x, y in [at(p)]]
-    return svg.svg(WIDE, TALL, title, parts)
+    return svg.svg(WIDE, TALL, title, parts, interactive=True)

@@ -89,7 +89,8 @@ def helps(sheet: Sheet) -> list[Pane]:
 
 def _answer(sheet: Sheet, a: Assessment, asked: Asked, wish: Wish, found: Helps) -> list[Pane]:
     sets = [*found.front, *found.singles]
-    picked = next((s for s in sets if tuple(m.key for m in s.moves) == asked.picked), None)
+    picked = next((s for s in sets if s.moves and asked.picked == tuple(m.key for m in s.moves)),
+                  None)
     moves = picked.moves if picked else found.moves
     end = picked.weighed if picked else found.end
     here = urlencode([("view", "helps"), *((k, v) for k, v in sheet.wish if k != "set")])

@@ -13,7 +13,7 @@ from euhydra.core.season.thirsty import MANY_DAYS
 
 SAME_THIRST = 0.5  # days a year, all plots together, that are no loss
 WORTH_A_CHANGE = 3.0  # so much money must one more change spare to be told, from memory
-NEARLY = 0.02  # of the whole way: as good as the nearest
+NEARLY, ABOUT = 0.02, 0.005  # of the whole way: as good as what is least, as the nearest
 REACHED = 1e-9
 
 
@@ -85,8 +85,8 @@ class Wish:
 
         Where none reaches it those are as good that come nearly as near, by the way ``at_first``.
         """
-        open_ended = self.aim.least or least > REACHED
-        return far <= least + REACHED + (NEARLY * abs(at_first) if open_ended else 0.0)
+        way = NEARLY if self.aim.least else ABOUT if least > REACHED else 0.0
+        return far <= least + REACHED + way * abs(at_first)
 
     @property
     def aim(self) -> Goal:
