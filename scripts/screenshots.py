@@ -22,7 +22,7 @@ SHOTS = [
     ("push", f"{KILN}/push?zone=zone-bed-1", BENCH),
     ("time", f"{KILN}/time?month=7", BENCH),
     ("prove", f"{PLOT}/prove?view=thirst", BENCH),
-    ("prove-away", f"{KILN}/prove?view=away&day=07-10", BENCH),
+    ("prove-helps", f"{KILN}/prove?view=helps&goal=sure-8&no=carrying&now=1", BENCH),
     ("build", f"{KILN}/build?view=kits&asked=wicking", BENCH),
     ("build-phone", f"{KILN}/build?view=steps", PHONE),
     ("keep-phone", f"{PLOT}/keep?asked=dip", PHONE),

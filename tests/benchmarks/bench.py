@@ -18,6 +18,7 @@ from frames import frames
 
 from drawn import KILN_YARD, add_drawn
 from epanet import ENepanet
+from euhydra.core.advise.helping.wishes import Wish
 from euhydra.core.assessment.assess import STATIONS, assess
 from euhydra.core.editing.file import from_json
 from euhydra.core.editing.relaying import relaid
@@ -187,6 +188,18 @@ def edits_over_http(one_pass: Callable[[], object]) -> dict[str, float]:
         return found | {SIXTY: spent(big, *EDITS["Lay"])}
 
 
+def helps(garden, tables) -> tuple[float, int]:
+    """Milliseconds that a search takes, and how many gardens it weighs."""
+    a = assess(garden, tables)
+    assert a.season.years
+    assert a.moves
+    wish = Wish("sure-8", frozenset({"carrying"}))
+    began = time.perf_counter()
+    for _ in a.look_for(wish):
+        pass
+    return (time.perf_counter() - began) * 1000, a.helps(wish).gardens
+
+
 def main() -> None:
     """Print each figure beside its bound."""
     tables = library()
@@ -252,6 +265,9 @@ def main() -> None:
 
     print(f"an edit of Kiln Yard, every station's figures: {best(edit, 5) / one_pass:.0f} U "
           "(bound 35 with its page)")
+    helped, gardens = helps(kiln, tables)
+    print(f"what would help most on Kiln Yard, {gardens} gardens: {helped / 1000:.1f} s, "
+          f"{helped / best(pass_over):.0f} U (bound 4000)")
     for what, passes in edits_over_http(pass_over).items():
         print(f"{what}, edited over HTTP and its page answered: {passes:.0f} U "
               f"(bound {150 if what == SIXTY else 35})")

@@ -30,8 +30,8 @@ def test_a_set_is_found_tried_on_the_plan_kept_and_undone(site, watched):
     was, then = (float(re.sub(r"[^\d.]", "", cell)) for cell in
                  thirsty.locator("td").all_inner_texts())
     assert then < was
-    page.locator(".moves.steps summary").first.click()
-    expect(page.locator(".moves.steps .gain").first).to_contain_text("of thirst")
+    page.locator(".moves.in-order summary").first.click()
+    expect(page.locator(".moves.in-order .gain").first).to_contain_text("of thirst")
     watched.axe()
     page.get_by_role("link", name="on the plan").click()
     expect(page.locator(".trying")).to_contain_text("Nothing is kept yet")

@@ -90,7 +90,8 @@ def test_a_point_of_the_front_opens_as_the_set_that_is_shown(client, few):
 
 @pytest.mark.parametrize(("field", "typed", "words"), [
     ("most", "a lot", "“a lot”: this asks for a sum"), ("hours", "-3", "out of reach"),
-    ("most", "1e9", "reach"), ("hours", "<b>", "“<b>” is not"), ("weeks", "many", "no number of weeks"),
+    ("most", "1e9", "reach"), ("hours", "<b>", "“<b>” is not"),
+    ("weeks", "many", "no number of weeks"),
     ("weeks", "99", "from 1 to 26")])
 def test_what_cannot_be_is_said_beside_what_was_typed(client, field, typed, words):
     page = shown(client, f"/g/plot-27/prove?view=helps&goal=weeks&{field}={typed}")
