@@ -161,8 +161,8 @@ def test_a_clock_stepped_minute_by_minute_opens_as_often_as_the_season_counts(se
                     opens = hour >= first_h - 1e-6 and (hour - first_h) % setting.every_h < 1e-6
                 if opens:
                     opened[year, day, minute // 360] += 1
-    months = [setting]
-    found = runs(months, [first_h], 2)
+    months = (setting,)
+    found = runs(months, (first_h,), 2)
     july = slice(181, 212)
     assert found[:, july].sum() == opened[:, july].sum()
     assert (found[:, july] == opened[:, july]).all()

@@ -13,7 +13,7 @@ from euhydra.core.advise.helping.weighing import Weighed
 from euhydra.core.advise.helping.wishes import Wish
 
 ALONE_SHARE = 0.5  # of the budget, for changes by themselves
-SINGLES, FRONT, CONFIRMED = 6, 8, 6
+SINGLES, FRONT, CONFIRMED = 5, 6, 4
 RATES = (0.3, 3.0, 30.0)  # so much dearer than the best may be what is as much nearer
 LITTLE_MONEY, CENT, WORTH_SEEING = 20.0, 0.01, 0.05
 

@@ -113,16 +113,16 @@ def _told(hunt: Hunt, sure: Mapping[Chosen, Weighed]) -> Helps:
 def _pruned(hunt: Hunt, best: Chosen, start: Weighed, least: float) -> Chosen:
     """A set without what it serves as well without, by all years."""
     wish, at_first = hunt.wish, hunt.wish.far(start, start)
-    while best:
-        less = {c: w for i in range(len(best))
-                if (w := hunt.sieve.sure(c := (*best[:i], *best[i + 1:]))) is not None
-                and wish.serves(wish.far(w, start), least, at_first)}
-        now = hunt.sieve.sure(best)
-        better = min(less, key=lambda c: (wish.rank(less[c], start)[1:], c), default=None)
-        if better is None or now is None or (
-                wish.rank(less[better], start)[1:] >= wish.rank(now, start)[1:]):
-            break
-        best = better
+    now, quick = hunt.sieve.sure(best) or start, hunt.sieve.sift(best) or start
+    for i in range(len(best)):
+        less = (*best[:i], *best[i + 1:])
+        sifted = hunt.sieve.sift(less)
+        if sifted is None or wish.rank(sifted, start)[1:] >= wish.rank(quick, start)[1:]:
+            continue
+        w = hunt.sieve.sure(less)
+        if w is not None and wish.serves(wish.far(w, start), least, at_first) and (
+                wish.rank(w, start)[1:] < wish.rank(now, start)[1:]):
+            return _pruned(hunt, less, start, least)
     return best
 
 

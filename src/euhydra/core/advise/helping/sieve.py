@@ -15,7 +15,7 @@ from euhydra.core.results.results import Results
 Chosen = tuple[int, ...]  # places among the moves, rising
 SIFT_YEARS = 6
 FEWEST_PLOT_YEARS = 60  # a garden with fewer is weighed in all its years at once
-MOST_LAYINGS = 16  # whose results are kept at hand
+MOST_LAYINGS, MOST_GARDENS = 8, 40  # whose results, and whose lines, are kept at hand
 
 
 class Sieve:
@@ -45,6 +45,8 @@ class Sieve:
         laying = self._laying(chosen)
         if laying not in self._gardens:
             self._gardens[laying] = self._made(self.whole.garden, laying)
+            if len(self._gardens) > MOST_GARDENS:
+                del self._gardens[next(key for key in self._gardens if key)]
         laid = self._gardens[laying]
         return laid if laid is None else self._made(laid, tuple(
             i for i in chosen if i not in laying))
@@ -80,14 +82,16 @@ class Sieve:
         laying = self._laying(chosen)
         near = self.like.get(laying) or next(reversed(self.like.values()))
         made = near.revised(garden, self.whole.record)
+        alone = [w.bought for i in chosen if (w := self._found.get((i,))) is not None]
+        known = self.sifting and len(alone) == len(chosen) > 1
+        found = self._figures(chosen, made, sum(alone) if known else more_to_buy(
+            self.whole.parts, made.parts), without_rain=self.without_rain)
         if laying not in self.like or not chosen:
+            made.let_go()
             self.like[laying] = made
             while len(self.like) > MOST_LAYINGS:
                 self.like.popitem(last=False)
-        alone = [w.bought for i in chosen if (w := self._found.get((i,))) is not None]
-        known = self.sifting and len(alone) == len(chosen) > 1
-        return self._figures(chosen, made, sum(alone) if known else more_to_buy(
-            self.whole.parts, made.parts), without_rain=self.without_rain)
+        return found
 
     def _figures(self, chosen: Chosen, made: Results, bought: float, *, without_rain: bool
                  ) -> Weighed:
