@@ -52,7 +52,7 @@ def best_of_all(a, moves, wish):
             if any(moves[i].takes & moves[j].takes for i, j in combinations(chosen, 2)):
                 continue
             w = sieve.sift(chosen)
-            if w and (wish.affords(w) or not chosen):
+            if w and wish.affords(w, start):
                 each[chosen] = (wish.far(w, start), wish.rank(w, start)[1:], chosen)
     least = min(far for far, *_ in each.values())
     return min(x[1:] for x in each.values() if wish.serves(x[0], least, each[()][0]))
@@ -118,9 +118,11 @@ def test_of_the_front_none_is_cheaper_and_better(gardens):
 @settings(max_examples=12, deadline=None)
 @given(st.sampled_from([*GOALS, "weeks"]), st.frozensets(st.sampled_from(
     ["mains", "power", "digging", "carrying"])), st.sampled_from([0.0, 20.0, 120.0, math.inf]),
-    st.sampled_from([0.0, 1.0, 6.0, math.inf]), st.sampled_from(["", "bed-1", "barrels"]))
-def test_what_is_refused_is_kept_to(library, goal, refused, money, hours, alone):
-    a = assess(poured(library, beds=ONE, pots=3), library).sifted(FEW)
+    st.sampled_from([0.0, 1.0, 6.0, math.inf]), st.sampled_from(["", "bed-1", "barrels"]), st.booleans())
+def test_what_is_refused_is_kept_to(library, goal, refused, money, hours, alone, hand):
+    garden = made(library, ("stores/barrels/hand_filled", hand), beds=ONE, pots=3,
+                  tap=not hand)
+    a = assess(garden, library).sifted(FEW)
     wish = Wish(goal, refused, money, hours, frozenset({alone} - {""}))
     told = found(a, wish, budget=40)
     for moves in (told.moves, *(x.moves for x in (*told.front, *told.singles))):
@@ -131,6 +133,9 @@ def test_what_is_refused_is_kept_to(library, goal, refused, money, hours, alone)
         assert more_to_buy(a.parts, a.revised(then).parts) <= money + 1e-6
         if "mains" in refused:
             assert then.taps == a.garden.taps
+            assert a.revised(then).season.tap.sum() / a.years <= told.start.tap_l + 50
+        if "carrying" in refused:
+            assert weighed(a.revised(then)).hand_h <= told.start.hand_h + 0.5
         if "power" in refused:
             assert then.lifts == a.garden.lifts
     assert told.gardens <= 40 + 60

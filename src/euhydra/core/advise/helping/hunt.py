@@ -51,7 +51,7 @@ class Hunt:
         if w is not None:
             self.weights[chosen] = w
             cost = self.wish.cost(w, self.start)
-            if self.wish.affords(w) or not chosen:
+            if self.wish.affords(w, self.start):
                 far = self.wish.far(w, self.start)
         self.far[chosen] = far
         self.guess.learn(chosen, far, cost)

@@ -91,7 +91,7 @@ def search(r: Results, moves: Sequence[Move], wish: Wish, budget: int = BUDGET
 def _told(hunt: Hunt, sure: Mapping[Chosen, Weighed]) -> Helps:
     """What was found, by what was confirmed in all years."""
     wish, start = hunt.wish, sure[()]
-    far = {c: wish.far(w, start) for c, w in sure.items() if wish.affords(w) or not c}
+    far = {c: wish.far(w, start) for c, w in sure.items() if wish.affords(w, start)}
     good = [c for c in far if math.isfinite(far[c])]
     least = min(far[c] for c in good)
     best = min((c for c in good if wish.serves(far[c], least, far[()])),
@@ -120,7 +120,8 @@ def _pruned(hunt: Hunt, best: Chosen, start: Weighed, least: float) -> Chosen:
         if sifted is None or wish.rank(sifted, start)[1:] >= wish.rank(quick, start)[1:]:
             continue
         w = hunt.sieve.sure(less)
-        if w is not None and wish.serves(wish.far(w, start), least, at_first) and (
+        if w is not None and wish.affords(w, start) and wish.serves(
+                wish.far(w, start), least, at_first) and (
                 wish.rank(w, start)[1:] < wish.rank(now, start)[1:]):
             return _pruned(hunt, less, start, least)
     return best

@@ -12,6 +12,7 @@ from euhydra.core.advise.helping.weighing import COUNTED_YEARS, Weighed
 from euhydra.core.season.thirsty import MANY_DAYS
 
 SAME_THIRST = 0.5  # days a year, all plots together, that are no loss
+SAME_L, SAME_H = 50.0, 0.5  # litres and hours a year that are no more
 WORTH_A_CHANGE = 3.0  # so much money must one more change spare to be told, from memory
 NEARLY, ABOUT = 0.02, 0.005  # of the whole way: as good as what is least, as the nearest
 REACHED = 1e-9
@@ -55,9 +56,13 @@ class Wish:
         return (not move.needs & self.refused and not move.touches & self.alone
                 and move.hours <= self.most_hours)
 
-    def affords(self, w: Weighed) -> bool:
-        """Whether changes together stay within the sum and the hours."""
-        return w.bought <= self.most_money + 1e-6 and w.hours <= self.most_hours + 1e-6
+    def affords(self, w: Weighed, start: Weighed) -> bool:
+        """Whether changes together stay within the sum and the hours, and within what is refused:
+        with no mains water no more of it, with nothing more by hand no more carrying.
+        """
+        return (w.bought <= self.most_money + 1e-6 and w.hours <= self.most_hours + 1e-6
+                and ("mains" not in self.refused or w.tap_l <= start.tap_l + SAME_L)
+                and ("carrying" not in self.refused or w.hand_h <= start.hand_h + SAME_H))
 
     def cost(self, w: Weighed, start: Weighed) -> float:
         """What is bought, and what the tap's water costs more in COUNTED_YEARS than it did.
