@@ -118,7 +118,8 @@ def test_of_the_front_none_is_cheaper_and_better(gardens):
 @settings(max_examples=12, deadline=None)
 @given(st.sampled_from([*GOALS, "weeks"]), st.frozensets(st.sampled_from(
     ["mains", "power", "digging", "carrying"])), st.sampled_from([0.0, 20.0, 120.0, math.inf]),
-    st.sampled_from([0.0, 1.0, 6.0, math.inf]), st.sampled_from(["", "bed-1", "barrels"]), st.booleans())
+    st.sampled_from([0.0, 1.0, 6.0, math.inf]), st.sampled_from(["", "bed-1", "barrels"]),
+    st.booleans())
 def test_what_is_refused_is_kept_to(library, goal, refused, money, hours, alone, hand):
     garden = made(library, ("stores/barrels/hand_filled", hand), beds=ONE, pots=3,
                   tap=not hand)
