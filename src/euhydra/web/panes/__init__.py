@@ -66,7 +66,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
     "prove": (View("tank", "The barrels through the year", prove.tank, of="stores"),
               View("thirst", "Thirst by plot", prove.thirst),
               View("ledger", "Every litre", prove.ledger),
-              View("helps", "What would help", helps.helps, needs=("wish",)),
+              View("helps", "What helps", helps.helps, needs=("wish",)),
               View("away", "Days away", prove.away, heavy=True),
               View("variants", "Another way", prove.variants, needs=("gardens",))),
     "build": (View("parts", "What to buy", build.buy),
