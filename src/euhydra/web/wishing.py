@@ -56,8 +56,8 @@ def asked_of(pairs: Iterable[tuple[str, str]], garden: Garden) -> Asked:
 
 def goals_of(a: Assessment, weeks: int = 3) -> dict[str, str]:
     """The aims that this garden can have, in words."""
-    there = {"tap": bool(a.season.tap.any()), "work": bool(a.season.poured.any()
-                                                          or a.garden.hand_plots)}
+    tap = bool(a.season.tap.any())
+    there = {"tap": tap, "money": tap, "work": bool(a.season.poured.any() or a.garden.hand_plots)}
     found = {key: goal.words for key, goal in GOALS.items() if there.get(key, True)}
     if a.garden.stores:
         found["weeks"] = Wish("weeks", weeks=weeks).aim.words

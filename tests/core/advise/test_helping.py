@@ -16,6 +16,7 @@ from euhydra.core.advise.helping.wishes import GOALS, Wish
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.answers import BedAnswer
 from euhydra.core.editing.edits import Together
+from euhydra.core.editing.pump_edits import FitPump, power_of
 from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.values import SetValue
 from euhydra.core.season.spared import PRICE_M3
@@ -158,8 +159,17 @@ def test_keys_are_an_address_and_each_change_differs(library):
     moves = assess(all_sorts(library), library).moves
     assert all(set(m.key) <= set("abcdefghijklmnopqrstuvwxyz0123456789-") for m in moves)
     assert len({m.key for m in moves}) == len({m.edit for m in moves}) == len(moves)
-    assert any("mains" in m.needs and "licensed" in m.caution for m in moves if m.key != "tap") or (
-        any(t.tops_up for t in all_sorts(library).taps))
+
+
+def test_what_is_for_licensed_hands_is_said_where_it_is_chosen(library):
+    seen = set()
+    for garden in (all_sorts(library), poured(library), poured(library, tap=True)):
+        for move in assess(garden, library).moves:
+            pump = isinstance(move.edit, FitPump) and power_of(library, move.edit.kind)
+            seen |= {"tap"} if "mains" in move.needs else {pump}
+            assert ("licensed hands" in move.caution) == ("mains" in move.needs), move.key
+            assert ("licensed electrician" in move.caution) == (pump == "mains"), move.key
+    assert {"tap", "battery"} <= seen
 
 
 def test_what_is_set_beside_the_lines_would_not_lay_them_otherwise(library):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 from euhydra.core.editing.makers import CannotAdd, pump_on
 from euhydra.core.editing.relaying import relaid
@@ -33,7 +34,12 @@ class FitPump:
             lift = pump_on(garden, garden.store_of(self.store), self.kind)
         except CannotAdd as error:
             raise EditRefused(str(error)) from None
-        power = "battery" if "12" in library.pumps[self.kind].name else "mains"
-        lift = lift.model_copy(update={"regulator_kpa": self.regulator_kpa, "power": power})
+        lift = lift.model_copy(update={"regulator_kpa": self.regulator_kpa,
+                                       "power": power_of(library, self.kind)})
         tree = garden.model_dump() | {"lifts": tuple(x.model_dump() for x in (*others, lift))}
         return relaid(checked(tree), library, garden)
+
+
+def power_of(library: Library, kind: str) -> Literal["battery", "mains"]:
+    """What a kind of pump runs on: those for 12 V on a battery."""
+    return "battery" if "12" in library.pumps[kind].name else "mains"

@@ -47,8 +47,9 @@ class Move:
 
 
 def as_one(moves: Sequence[Move]) -> Together:
-    """Moves as one edit: first those that may lay lines anew, then the others."""
-    return Together(tuple(move.edit for move in sorted(moves, key=lambda move: not move.lays)))
+    """Moves as one edit, whatever order they are given in: first what may lay lines anew."""
+    return Together(tuple(move.edit for move in sorted(
+        moves, key=lambda move: (not move.lays, move.key))))
 
 
 def offered(garden: Garden, key: str, label: Phrase, edit: Edit) -> Move:

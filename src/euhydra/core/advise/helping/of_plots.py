@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from euhydra.core.advise.habits import habits_of
 from euhydra.core.advise.helping.moves import Move
+from euhydra.core.advise.helping.of_water import TAP_CAUTION
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import AnyPlot, Bed, Pots, Tower
 from euhydra.core.garden.plot_forms import MOST_DRIPPERS
@@ -86,7 +87,7 @@ def _sources(r: Results, plot: AnyPlot) -> Iterator[Move]:
             yield Move(f"from-{source.id}-{plot.id}", Phrase(
                 f"Feed {quoted(plot.name)} from {quoted(source.name)}"),
                 SetValue(f"plots/{plot.id}/fed_by", source.id), mine, 1.0,
-                frozenset({"mains"}) if mains else frozenset())
+                frozenset({"mains"}) if mains else frozenset(), TAP_CAUTION if mains else "")
         if plot.method != "float-valve":
             yield Move(f"can-{plot.id}", Phrase(f"{quoted(plot.name)} with a can, off the timer"),
                        SetValue(f"plots/{plot.id}/watered", "can"), mine, BY_HAND,

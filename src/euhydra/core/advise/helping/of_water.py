@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from euhydra.core.advise.helping.moves import Move, plots_on
 from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Add, Together
+from euhydra.core.editing.pump_edits import power_of
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Store
 from euhydra.core.results.results import Results
@@ -77,7 +78,7 @@ def _pump(r: Results, store: Store) -> Iterator[Move]:
         kind = r.library.pumps[fit.kind]
         yield Move(f"pump-{store.id}", Phrase(f"{kind.name} on {quoted(store.name)}"), fit,
                    frozenset({store.id}), 3.0, frozenset({"power"}),
-                   POWER_CAUTION)
+                   POWER_CAUTION if power_of(r.library, fit.kind) == "mains" else "")
 
 
 def _led(r: Results) -> Iterator[Move]:
