@@ -86,3 +86,12 @@ def test_weighing_is_stopped_and_run_on(site, watched, monkeypatch):
     monkeypatch.setattr(assess, "BUDGET", 30)
     watched.press("Enter")
     expect(page.locator(".helped")).to_be_visible()
+
+
+def test_what_is_kept_where_it_was_found_waits_to_be_asked_again(site, watched):
+    page = watched.page
+    look_for(page, site, "Nothing thirsty in eight years of ten")
+    page.get_by_role("button", name="Keep as one change").click()
+    expect(page.get_by_role("button", name=re.compile("^Undo: "))).to_be_visible()
+    expect(page.locator("#goal")).to_be_visible()
+    expect(page.locator("[data-work], .helped")).to_have_count(0)
