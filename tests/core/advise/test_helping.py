@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from euhydra.core.advise.helping.moves import as_one
-from euhydra.core.advise.helping.search import Helps, search
+from euhydra.core.advise.helping.search import Helps, search, sieve_for
 from euhydra.core.advise.helping.sieve import Sieve
 from euhydra.core.advise.helping.weighing import more_to_buy, weighed
 from euhydra.core.advise.helping.wishes import GOALS, Wish
@@ -21,14 +21,14 @@ from euhydra.core.editing.relaying import relaid
 from euhydra.core.editing.values import SetValue
 from euhydra.core.season.spared import PRICE_M3
 from euhydra.core.season.thirsty import MANY_DAYS
-from gardens import all_sorts, made, poured
+from gardens import all_sorts, any_garden, made, poured
 
 ONE = (BedAnswer(length_m=2.4, width_m=1.2, group="fruiting"),)
 FEW = (0, 3)  # years that it is reckoned in
 
 
 def found(a, wish, moves=None, budget=300):
-    *shares, told = search(a, a.moves if moves is None else moves, wish, budget)
+    *shares, told = search(sieve_for(a, a.moves if moves is None else moves, wish), wish, budget)
     assert all(0 <= was <= then < 1 for was, then in pairwise(shares))
     assert isinstance(told, Helps)
     return told
@@ -114,6 +114,39 @@ def test_of_the_front_none_is_cheaper_and_better(gardens):
     assert seen == sorted(seen)
     assert [tap for _, tap in seen] == sorted((tap for _, tap in seen), reverse=True)
     assert all(x.weighed.thirst <= told.start.thirst + 0.5 for x in told.front)
+
+
+def test_a_search_broken_off_goes_on_and_finds_the_same(gardens, monkeypatch):
+    monkeypatch.setattr("euhydra.core.assessment.assess.BUDGET", 40)
+    whole, broken = (gardens["tap"].sifted(FEW) for _ in range(2))
+    wish = Wish("tap")
+    list(whole.look_for(wish))
+    for n, _ in enumerate(steps := broken.look_for(wish)):
+        if n == 25:
+            steps.close()
+    weighings = []
+    monkeypatch.setattr("euhydra.core.advise.helping.sieve.weighed", lambda *a, **k: (
+        weighings.append(a), weighed(*a, **k))[1])
+    list(broken.look_for(wish))
+    assert broken.helps(wish) == whole.helps(wish)
+    assert 0 < len(weighings) <= whole.helps(wish).gardens * 2 - 25
+
+
+def test_everything_longer_touches_each_plot_that_is_left_alone(gardens, library):
+    a = assess(poured(library), library).sifted(FEW)
+    told = found(a, Wish("money", alone=frozenset({"bed-2"})), budget=30)
+    left = [m for m in a.moves if "bed-2" in m.touches]
+    assert {"longer-20", "every-1", "can-bed-2"} <= {m.key for m in left}
+    assert told.could == len(a.moves) - len(left)
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_any_garden_is_searched(library, seed):
+    a = assess(any_garden(library, seed), library).sifted(FEW)
+    for goal in ("sure-8", "weeks"):
+        told = found(a, Wish(goal), budget=14)
+        assert math.isfinite(told.end.thirst)
+        assert told.could == len(a.moves)
 
 
 @settings(max_examples=12, deadline=None)

@@ -46,7 +46,7 @@ def test_inches_and_a_service_s_own_dress_are_the_same_rain():
 def test_a_day_logged_by_hand_stays_and_other_years_stay_out():
     fell = {dt.date(2025, 12, 31): 9.0, NEW_YEAR: 0.0, dt.date(2026, 7, 2): 4.0,
             dt.date(2026, 7, 3): 6.0, JULY: 0.0, dt.date(2026, 7, 15): 8.0}
-    log = [Entry("gauge-0001", dt.date(2026, 7, 3), "rain", value=5.0)]
+    log = [Entry("rain-0001", dt.date(2026, 7, 3), "rain", value=5.0)]  # as a gauge may call it
     made = entries_of(fell, log, JULY, "north.csv")
     assert {e.day.isoformat(): e.value for e in made} == {
         "2026-01-01": 0.0, "2026-07-02": 4.0, "2026-07-14": 0.0}

@@ -8,7 +8,8 @@ from functools import cached_property
 
 from euhydra.core.advise.helping.every_move import moves_of
 from euhydra.core.advise.helping.moves import Move, offered
-from euhydra.core.advise.helping.search import BUDGET, Helps, search
+from euhydra.core.advise.helping.search import BUDGET, Helps, search, sieve_for
+from euhydra.core.advise.helping.sieve import Sieve
 from euhydra.core.advise.helping.wishes import Wish
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
@@ -36,6 +37,7 @@ class Assessment(Results):
         self._stands: Now | None = None
         self._reports: dict[str, StationReport] = {}
         self._helps: dict[Wish, Helps] = {}
+        self._sieves: dict[Wish, Sieve] = {}  # of searches that were broken off
 
     def station(self, key: str) -> StationReport:
         """What a station says. Raises KeyError for a name that is none of ``STATIONS``."""
@@ -93,13 +95,17 @@ class Assessment(Results):
     def look_for(self, wish: Wish) -> Iterator[float]:
         """Look for what would help most, telling what share of it is done.
 
-        Of a large garden half as many sets are weighed, in about a minute.
+        Of a large garden half as many sets are weighed, in about a minute. A search that was
+        broken off goes on from there; of those the last alone is kept.
         """
         if wish in self._helps:
             return
-        for step in search(self, self.moves, wish, BUDGET // 2 if self.large else BUDGET):
+        sieve = self._sieves.get(wish) or sieve_for(self, self.moves, wish)
+        self._sieves = {wish: sieve}
+        for step in search(sieve, wish, BUDGET // 2 if self.large else BUDGET):
             if isinstance(step, Helps):
                 self._helps[wish] = step
+                self._sieves.clear()
             else:
                 yield step
 

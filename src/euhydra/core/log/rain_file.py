@@ -7,8 +7,6 @@ from collections.abc import Mapping, Sequence
 
 from euhydra.core.log.entries import LONGEST_NOTE, Entry
 
-MARK = "rain-"
-
 
 def entries_of(fell: Mapping[dt.date, float], log: Sequence[Entry], today: dt.date,
                named: str = "") -> list[Entry]:
@@ -18,7 +16,7 @@ def entries_of(fell: Mapping[dt.date, float], log: Sequence[Entry], today: dt.da
     from its first rain on. A day of which someone logged rain by hand stays as it is. A day has
     the same id each time, so that a file that is read again takes the place of what it gave before.
     """
-    by_hand = {e.day for e in log if e.kind == "rain" and not e.id.startswith(MARK)}
+    by_hand = {e.day for e in log if e.kind == "rain" and e.id != id_of(e.day)}
     days = sorted(day for day in fell if day.year == today.year and day <= today)
     return [Entry(id_of(day), day, "rain", value=fell[day], note=named[:LONGEST_NOTE])
             for n, day in enumerate(days)
@@ -27,7 +25,7 @@ def entries_of(fell: Mapping[dt.date, float], log: Sequence[Entry], today: dt.da
 
 def id_of(day: dt.date) -> str:
     """What the entry of a day out of a file is called."""
-    return f"{MARK}{day.isoformat()}"
+    return f"rain-{day.isoformat()}"
 
 
 def out_of_files(log: Sequence[Entry], year: int) -> list[Entry]:

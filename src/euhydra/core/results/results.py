@@ -86,14 +86,11 @@ class Results:
     @cached_property
     def weather(self) -> DailyWeather:
         """The years of the record there is to reckon with, else seeded ones; or some of them."""
-        every = self._every_year()
-        return self._memo(DailyWeather.only, every, self.only) if self.only else every
-
-    def _every_year(self) -> DailyWeather:
         site = self.garden.site
-        if self.record is not None and self.measured:
-            return self._memo(Record.weather, self.record, site.latitude_deg, site.altitude_m)
-        return self._memo(generate, site.climate, site.latitude_deg, site.years, site.seed)
+        every = (self._memo(Record.weather, self.record, site.latitude_deg, site.altitude_m)
+                 if self.record is not None and self.measured else
+                 self._memo(generate, site.climate, site.latitude_deg, site.years, site.seed))
+        return self._memo(DailyWeather.only, every, self.only) if self.only else every
 
     @property
     def years(self) -> int:
@@ -123,12 +120,6 @@ class Results:
         """Usable water of all stores when full that a zone can draw; all of it where none does."""
         return sum(bank.usable_l for i, bank in enumerate(self.banks.banks)
                    if not self.reached or i in self.reached)
-
-    @cached_property
-    def unreached_l(self) -> float:
-        """Usable water in stores that no zone can draw from."""
-        return sum(bank.usable_l for i, bank in enumerate(self.banks.banks)
-                   if i not in self.reached)
 
     @cached_property
     def inflow(self) -> Inflow:

@@ -37,11 +37,14 @@ def litres_not_carried(season: Season) -> float:
 
 
 def minutes_after(season: Season, schedule: Schedule) -> float:
-    """Minutes a day in season that go into filling stores, a can at a time, and into plots."""
+    """Minutes a day in season that go into filling stores and watering plots by hand."""
     days = int(season.world.grows.any(axis=0).sum())
-    if not days:
-        return 0.0
+    return minutes_a_year(season, schedule) / days if days else 0.0
+
+
+def minutes_a_year(season: Season, schedule: Schedule) -> float:
+    """Minutes of a mean year that go into filling stores, a can at a time, and into plots."""
     plots = sum(each.a_week_min(month) / 7 * int((each.days & (month == MONTH_OF_DAY)).sum())
                 for each in schedule.by_hand.values() for month in range(12))
     stores = season.a_year(season.poured.sum(axis=0)) / CAN_L * CAN_MIN
-    return (stores + plots) / days
+    return stores + plots

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from euhydra.core.advise.bounds import WIDE_LINK_MM
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Downspout, Roof
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
@@ -27,7 +28,6 @@ if TYPE_CHECKING:
 STORM_RATES_MM_H = (10.0, 25.0, 50.0, 75.0)
 HEAVY_MM_H = 25.0
 ROOM_LEFT = 0.8
-WIDE_LINK_MM = 50.0
 
 
 def yearly_losses(r: Results) -> dict[str, float]:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from itertools import islice
 from typing import TYPE_CHECKING
 
+from euhydra.core.advise.bounds import HIGHEST_STAND_M, LARGER_TUBE
 from euhydra.core.advise.other_timers import other_timers
 from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Edit
@@ -20,8 +21,6 @@ from euhydra.core.statements.findings import Remedy
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
-HIGHEST_STAND_M = 1.5
-LARGER = {"poly-16": "poly-20", "poly-20": "poly-25"}
 GAIN_M = 0.01  # a cure that brings less is not told
 MOST_CURES = 7
 LARGE_LINES, FEW_TRIES = 800, 3  # each try lays a garden anew: in a large one a second
@@ -68,7 +67,7 @@ def _pump(r: Results, zone: Zone) -> Iterable[Remedy]:
 def _tries(r: Results, zone: Zone) -> Iterable[tuple[str, Phrase, Edit]]:
     """Bore, filter, timer valve, outlet kind, a valve of its own, fewer rows."""
     lib, path = r.library, f"zones/{zone.id}"
-    if larger := LARGER.get(zone.supply_tube):
+    if larger := LARGER_TUBE.get(zone.supply_tube):
         yield (f"supply-{zone.id}", Phrase(f"{lib.tubes[larger].name.split(' p')[0]} supply"),
                SetValue(f"{path}/supply_tube", larger))
     if zone.filter != "filter-large":

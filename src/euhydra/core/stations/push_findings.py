@@ -7,6 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from euhydra.core import storage
+from euhydra.core.advise.bounds import LARGER_TUBE
 from euhydra.core.advise.other_timers import other_timers
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Bed, Zone
@@ -16,7 +17,7 @@ from euhydra.core.hydraulics.zone_flow import ZoneFlow
 from euhydra.core.layout.rows import joined_as, rows_of
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
-from euhydra.core.stations.cures import LARGER, cures, head_remedy
+from euhydra.core.stations.cures import cures, head_remedy
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
@@ -208,7 +209,7 @@ def _evener(r: Results, zone: Zone) -> Iterator[Remedy]:
 def _evenings(r: Results, zone: Zone) -> list[tuple[str, str, SetValue]]:
     """What may even a zone: a wider supply, the ends of a bed's rows joined."""
     found = []
-    if larger := LARGER.get(zone.supply_tube):
+    if larger := LARGER_TUBE.get(zone.supply_tube):
         found.append((f"even-supply-{zone.id}",
                       f"{r.library.tubes[larger].name.split(' p')[0]} supply",
                       SetValue(f"zones/{zone.id}/supply_tube", larger)))

@@ -30,9 +30,14 @@ def findings(r: Results) -> list[Finding]:
                  if r.reached else ("", ""))
     return [Finding(
         "store.unreached", "care",
-        say("{v} that nothing draws from", v=Amount(r.unreached_l, "volume")),
+        say("{v} that nothing draws from", v=Amount(unreached_l(r), "volume")),
         Phrase(f"{why}What stands in {names} waters nothing: {join}let a plot draw from them."),
         Later(partial(_remedies, r, dead)))]
+
+
+def unreached_l(r: Results) -> float:
+    """Usable water in stores that no zone can draw from."""
+    return sum(bank.usable_l for i, bank in enumerate(r.banks.banks) if i not in r.reached)
 
 
 def _remedies(r: Results, dead: list[Bank]) -> Iterator[Remedy]:

@@ -7,6 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from euhydra.core import storage
+from euhydra.core.advise.bounds import MOST_BARRELS
 from euhydra.core.editing.edits import Add
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Store, Well
@@ -16,7 +17,7 @@ from euhydra.core.stations import carried, feeding, overflows, reach, standing
 from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.season import FEW_LITRES, lacking_share
 from euhydra.core.stations.supplies import beside_rain
-from euhydra.core.stations.worth import MOST_BARRELS, WORTH_ANOTHER, last_that_pays
+from euhydra.core.stations.worth import WORTH_ANOTHER, last_that_pays
 from euhydra.core.units import show_month_day
 from euhydra.core.weather.frost import timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY

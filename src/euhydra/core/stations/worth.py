@@ -14,7 +14,6 @@ if TYPE_CHECKING:
     from euhydra.core.results.results import Results
 
 WORTH_ANOTHER = 0.02  # a barrel that gains less than this share is not offered
-MOST_BARRELS = 24
 BOLD = 1.3  # a rule that asks for more than this times what still pays is too bold
 
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 import csv
 import datetime as dt
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
-from euhydra.core.weather.columns import SHOWN, UNITS, Column
+from euhydra.core.weather.columns import SHOWN, UNITS, Column, converted, with_units
 
 MISSING = {"", "na", "n/a", "nan", "null", "none", "-", "--", "m", "-9999", "-9999.0", "-999",
            "-99.9", "9999", "-99"}
@@ -37,6 +37,15 @@ class Refused:
 
     line: int
     why: str
+
+
+@dataclass(frozen=True)
+class Kept:
+    """Days in the order of their lines, their values by column, and how the columns are known."""
+
+    days: list[dt.date]
+    values: dict[str, np.ndarray]
+    columns: dict[str, Column]
 
 
 class Lines:
@@ -100,6 +109,15 @@ class Lines:
                 self.at_line.append(line)
         table = np.array(rows, dtype=float).reshape(len(rows), len(self.measured))
         return days, {holds: table[:, i] for i, holds in enumerate(self.measured)}
+
+    def kept(self, order: str, units: Mapping[str, str]) -> Kept:
+        """What the lines hold in the units kept, of the days that can be."""
+        days, typed = self.dated(order)
+        known = with_units(self.columns, typed, dict(units))
+        kept = {holds: converted(typed[holds], known[holds]) for holds in typed}
+        sound = self.checked(typed, kept, known)
+        return Kept([d for d, ok in zip(days, sound, strict=True) if ok],
+                    {holds: column[sound] for holds, column in kept.items()}, known)
 
     def checked(self, typed: dict[str, np.ndarray], kept: dict[str, np.ndarray],
                 columns: dict[str, Column]) -> np.ndarray:

@@ -6,7 +6,7 @@ import datetime as dt
 
 import numpy as np
 
-from euhydra.core.weather.columns import columns_of, converted, with_units
+from euhydra.core.weather.columns import columns_of
 from euhydra.core.weather.lines import (
     NOUNS,
     BadWeather,
@@ -37,10 +37,7 @@ def rain_by_day(text: str) -> tuple[dict[dt.date, float], tuple[Refused, ...]]:
     taken = Lines(columns, decimal_comma(rows))
     for i, row in enumerate(rows):
         taken.take(first_line + i, row)
-    days, values = taken.dated(day_order([d for _, d, _ in taken.found], "", columns))
-    units = with_units(columns, values, {})
-    mm = {"rain": converted(values["rain"], units["rain"])}
-    sound = taken.checked(values, mm, units) & np.isfinite(mm["rain"])
-    fell = {day: float(fell) for day, fell, good in zip(days, mm["rain"], sound, strict=True)
-            if good}
+    kept = taken.kept(day_order([d for _, d, _ in taken.found], "", columns), {})
+    fell = {day: float(mm) for day, mm in zip(kept.days, kept.values["rain"], strict=True)
+            if np.isfinite(mm)}
     return dict(sorted(fell.items())), tuple(sorted(taken.refused, key=lambda r: r.line))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
-from euhydra.core.weather.columns import Column, columns_of, converted, with_units
+from euhydra.core.weather.columns import Column, columns_of
 from euhydra.core.weather.eto import wind_at_2_m
 from euhydra.core.weather.gaps import Filled, whole_years
 from euhydra.core.weather.lines import (
@@ -77,21 +77,17 @@ def reading(text: str, choices: Choices) -> Iterator[float | Read]:
         taken.take(first_line + i, row)
     order = day_order([d for _, d, _ in taken.found], choices.day_order, columns)
     yield 0.85
-    days, values = taken.dated(order)
-    known = with_units(columns, values, dict(choices.units))
-    kept = {holds: converted(values[holds], known[holds]) for holds in values}
-    sound = taken.checked(values, kept, known)
-    if "wind" in kept:
-        kept["wind"] = wind_at_2_m(kept["wind"], choices.wind_height_m)
+    kept = taken.kept(order, choices.units)
+    if "wind" in kept.values:
+        kept.values["wind"] = wind_at_2_m(kept.values["wind"], choices.wind_height_m)
     yield 0.95
-    arrays = {KEPT_AS[holds]: column[sound] for holds, column in kept.items()}
-    filled = whole_years([d for d, ok in zip(days, sound, strict=True) if ok], arrays)
+    filled = whole_years(kept.days, {KEPT_AS[holds]: x for holds, x in kept.values.items()})
     if filled is None:
         raise BadWeather("No calendar year in the file has 300 days or more with rain, low and "
-                         f"high. {int(sound.sum())} days were read" + (
+                         f"high. {len(kept.days)} days were read" + (
                              f"; {len(taken.refused)} lines were refused, the first, line "
                              f"{taken.refused[0].line}: {taken.refused[0].why}"
                              if taken.refused else "") + ".")
     refused = sorted(taken.refused, key=lambda r: r.line)
-    yield Read(filled.record, tuple(known.values()), order, len(rows),
+    yield Read(filled.record, tuple(kept.columns.values()), order, len(rows),
                tuple(refused[:REFUSED_KEPT]), len(refused), filled)

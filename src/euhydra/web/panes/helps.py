@@ -9,7 +9,6 @@ from urllib.parse import urlencode
 from euhydra.core.advise.helping import told
 from euhydra.core.advise.helping.moves import Move
 from euhydra.core.advise.helping.search import Found, Helps, Step
-from euhydra.core.advise.helping.sieve import SIFT_YEARS
 from euhydra.core.advise.helping.weighing import COUNTED_YEARS, Weighed
 from euhydra.core.advise.helping.wishes import Wish
 from euhydra.core.assessment.assess import Assessment
@@ -21,9 +20,9 @@ from euhydra.web.panes.base import Form, Pane, Table
 from euhydra.web.sheet import Sheet
 from euhydra.web.wishing import NEEDS, Asked, asked_of, goals_of
 
-SEEN = {"thirst": ("thirsty days a year, all plots together", "days"),
-        "tap_l": ("tap water a year", "yearly"), "hand_h": ("carrying a year", "hours"),
-        "lasts": ("days that full stores last", "days")}
+SEEN = {"thirst": ("thirsty a year, all plots together", "days"),
+        "tap_l": ("from the tap a year", "yearly"), "hand_h": ("of carrying a year", "hours"),
+        "lasts": ("that full stores last", "days")}
 
 
 @dataclass(frozen=True)
@@ -38,7 +37,6 @@ class Change:
     instead: str
     caution: Sequence[str]
     try_on: str = ""
-    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -95,21 +93,33 @@ def _answer(sheet: Sheet, a: Assessment, asked: Asked, wish: Wish, found: Helps)
     end = picked.weighed if picked else found.end
     here = urlencode([("view", "helps"), *((k, v) for k, v in sheet.wish if k != "set")])
     base = f"/g/{a.garden.id}/prove?{here}"
-    steps = [_step(sheet, step) for step in found.steps]
-    if picked:
-        steps = [_part(sheet, move) for move in picked.moves]
+    steps = ([_part(sheet, move) for move in picked.moves] if picked else
+             [_step(sheet, wish, step, found.end) for step in found.steps])
     panes = [Pane(form=Answer(
         _head(found, picked), _sums(sheet, found.start, end), steps, named(moves) if moves else "",
         f"/g/{a.garden.id}/lay?{urlencode({'try': named(moves)})}" if moves else "",
         [_single(sheet, base, s, found.start) for s in found.singles],
-        f"{found.gardens} gardens were weighed, {found.alone} of the {found.could} changes that "
-        f"you allow by themselves; of most sets {SIFT_YEARS} years sift, all {a.years} confirm "
-        f"what is told here. A good year is one in which no plot is thirsty on more than "
-        f"{MANY_DAYS} days. Prices are a made-up book, or your own; hours of work from memory. "
-        f"Money counts {COUNTED_YEARS} years of tap water."))]
+        _how(a, found)))]
     if len(found.front) > 1:
         panes += _front(sheet, base, wish, found, moves)
     return panes
+
+
+def _how(a: Assessment, found: Helps) -> str:
+    """How it was weighed, and what counts."""
+    sifted = ("" if found.sift_years == a.years else
+              f"; of most sets {found.sift_years} years sift, all {a.years} confirm what is told")
+    tap = f" Money counts {COUNTED_YEARS} years of tap water." if _taps(found) else ""
+    return (f"{found.gardens} gardens were weighed, {found.alone} of the {found.could} changes "
+            f"that you allow by themselves{sifted}. A good year is one in which no plot is thirsty "
+            f"on more than {MANY_DAYS} days. Prices are a made-up book, or your own; hours of work "
+            f"from memory.{tap}")
+
+
+def _taps(found: Helps) -> bool:
+    """Whether a tap gives water in any of the gardens that are told of."""
+    return any(w.tap_l > 0 for w in (found.start, found.end, *(x.weighed for x in (
+        *found.front, *found.singles))))
 
 
 def _head(found: Helps, picked: Found | None) -> str:
@@ -163,20 +173,22 @@ def _part(sheet: Sheet, move: Move) -> Change:
                   [move.caution] if move.caution else [])
 
 
-def _step(sheet: Sheet, step: Step) -> Change:
+def _step(sheet: Sheet, wish: Wish, step: Step, end: Weighed) -> Change:
+    """A step, and by how little it beats the next best in its place."""
     instead = ""
     if step.beaten:
         move, w = step.beaten
+        seen, kind = SEEN[wish.aim.seen]
+        both = [sheet.show(abs(wish.aim.show_by(x)), kind) for x in (w, end)]
+        money = [sheet.show(x.bought, "money", 0) for x in (w, end)]
         instead = (f"Next best in its place: {move.label.show(sheet.system)}; the whole then has "
-                   f"{sheet.show(w.thirst, 'days')} thirsty and "
-                   f"{sheet.show(w.bought, 'money', 0)} to buy.")
+                   f"{both[0]}, not {both[1]}, {seen}, and costs {money[0]}, not {money[1]}.")
     return _change(sheet, step.moves, step.before, step.after, instead)
 
 
 def _single(sheet: Sheet, base: str, found: Found, start: Weighed) -> Change:
-    told_so = _change(sheet, found.moves, start, found.weighed)
-    name = named(found.moves)
-    return replace(told_so, try_on=f"{base}&{urlencode({'try': name})}", name=name)
+    return replace(_change(sheet, found.moves, start, found.weighed),
+                   try_on=f"{base}&{urlencode({'try': named(found.moves)})}")
 
 
 def _front(sheet: Sheet, base: str, wish: Wish, found: Helps, moves: Sequence[Move]
@@ -192,7 +204,7 @@ def _front(sheet: Sheet, base: str, wish: Wish, found: Helps, moves: Sequence[Mo
         return sheet.show(wish.cost(w, found.start), "money", 0)
 
     points = [Point(wish.cost(s.weighed, found.start), amount(s.weighed),
-                    f"{len(s.moves)} changes, {money(s.weighed)}: "
+                    f"{len(s.moves)} change{'s' if len(s.moves) > 1 else ''}, {money(s.weighed)}: "
                     f"{sheet.show(amount(s.weighed), kind)}",
                     f"{base}&{urlencode({'set': named(s.moves).removeprefix(HELP)})}",
                     {m.key for m in s.moves} == mine) for s in found.front if s.moves]
@@ -203,7 +215,7 @@ def _front(sheet: Sheet, base: str, wish: Wish, found: Helps, moves: Sequence[Mo
     rows = tuple((money(s.weighed), sheet.show(amount(s.weighed), kind), "; ".join(
         _shown(sheet, (m.label for m in s.moves))) or "as it is") for s in found.front)
     return [Pane(drawing=front(
-        points, title, ("bought, and what the tap costs more in ten years",
+        points, title, ("bought" + ", and what the tap costs more in ten years" * _taps(found),
                         sheet.show(min(costs), "money", 0), sheet.show(max(costs), "money", 0)),
         (seen, sheet.show(0, kind), sheet.show(max(seens), kind)))),
         Pane(table=Table(title, ("Money", seen.capitalize(), "Changes"), rows, frozenset({0, 1})),

@@ -9,14 +9,12 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import PlainTextResponse, Response, StreamingResponse
 from starlette.exceptions import HTTPException
 
-from euhydra.core.advise.helping.wishes import Wish
 from euhydra.core.assessment.assess import STATIONS
 from euhydra.web import pages, sheets
 from euhydra.web.longwork import TOO_MANY, LongWork
-from euhydra.web.look import Look, look_of
+from euhydra.web.look import look_of
 from euhydra.web.panes import view_of
 from euhydra.web.routes.stations import shelf_of
-from euhydra.web.shelf import Standing
 from euhydra.web.wishing import asked_of
 
 router = APIRouter(prefix="/g/{garden_id}")
@@ -51,7 +49,8 @@ def work(request: Request, garden_id: str, station: str) -> Response:
         for i, assessment in enumerate(todo):
             for share in assessment.work(station):
                 yield (i + share) / len(todo)
-        if wish := wished(how, standing):
+        wish = asked_of(how.wish, standing.garden).wish if how.view == "helps" else None
+        if wish:
             yield from standing.assessment.look_for(wish)
         view = view_of(station, how.view, shown.garden)
         key = pages.drawn_as(station, how)
@@ -59,8 +58,3 @@ def work(request: Request, garden_id: str, station: str) -> Response:
             room.keep(shown, key, view.panes(sheet))
 
     return StreamingResponse(room.lines(steps()), media_type="application/x-ndjson")
-
-
-def wished(how: Look, standing: Standing) -> Wish | None:
-    """What is to be looked for, on the view that shows what would help most."""
-    return asked_of(how.wish, standing.garden).wish if how.view == "helps" else None

@@ -41,7 +41,7 @@ class Hunt:
             self._take((i,))
             self.alone += 1
             yield
-        while self.sieve.count < self.budget and (chosen := self._next()) is not None:
+        while len(self.far) < self.budget and (chosen := self._next()) is not None:
             self._take(chosen)
             yield
 

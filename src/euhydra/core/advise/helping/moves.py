@@ -56,11 +56,12 @@ def offered(garden: Garden, key: str, label: Phrase, edit: Edit) -> Move:
     """A remedy of a station as a move; it touches, and is told of, whatever its paths name."""
     paths = [e.path.split("/") for e in Together((edit,)).each if isinstance(e, SetValue)]
     touched = dict.fromkeys(p[1] for p in paths if len(p) > 2)
+    of_all = timed(garden) if any(len(p) < 3 or p[0] == "timers" for p in paths) else ()
     named = {x.id: x.name for x in (*garden.plots, *garden.stores, *garden.roofs, *garden.zones)}
     name = quoted(named.get(next(iter(touched), ""), ""))
     if name and name not in label.template:
         label = Phrase(f"{name}: {label.template[0].lower()}{label.template[1:]}", label.amounts)
-    return Move(key, label, edit, frozenset(touched), REMEDY_HOURS)
+    return Move(key, label, edit, frozenset({*touched, *of_all}), REMEDY_HOURS)
 
 
 def unlike(moves: Iterable[Move]) -> tuple[Move, ...]:
@@ -74,3 +75,10 @@ def unlike(moves: Iterable[Move]) -> tuple[Move, ...]:
 def plots_on(garden: Garden, source: str) -> Iterator[str]:
     """The plots that water of a source."""
     return (plot.id for plot in garden.plots if garden.source_of(plot) == source)
+
+
+def timed(garden: Garden) -> Iterator[str]:
+    """The timers, with the zones and the plots that they open."""
+    yield from (timer.id for timer in garden.timers)
+    for zone in garden.timed_zones:
+        yield from (zone.id, *zone.plots)

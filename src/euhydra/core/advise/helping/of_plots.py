@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from euhydra.core.advise.bounds import LARGER_TUBE
 from euhydra.core.advise.habits import habits_of
 from euhydra.core.advise.helping.moves import Move
 from euhydra.core.advise.helping.of_water import TAP_CAUTION
@@ -19,7 +20,6 @@ HABITS = {"mulch": ("Straw on {p}", 0.15), "shade": ("Shade cloth over {p} at no
           "wind": ("A windbreak for {p}", 0.5), "soil": ("{soil} in {p}", 1.5),
           "packed": ("The same plants in {p}, packed", 0.5)}  # hours a square metre
 OTHER_OUTLETS = ("dripline", "tape", "soaker", "dripline-pc", "drippers")
-WIDER = {"poly-16": "poly-20", "poly-20": "poly-25"}
 BY_HAND = 0.2
 
 
@@ -33,7 +33,7 @@ def of_plots(r: Results) -> Iterator[Move]:
             yield from _holders(plot)
         yield from _sources(r, plot)
     for zone in r.garden.zones:
-        if wider := WIDER.get(zone.supply_tube):
+        if wider := LARGER_TUBE.get(zone.supply_tube):
             yield Move(f"supply-{zone.id}", Phrase(
                 f"{r.library.tubes[wider].name} to {quoted(zone.name)}"),
                 SetValue(f"zones/{zone.id}/supply_tube", wider),

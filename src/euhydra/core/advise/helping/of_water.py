@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from euhydra.core.advise.bounds import HIGHEST_STAND_M, MOST_BARRELS, WIDE_LINK_MM
 from euhydra.core.advise.helping.moves import Move, plots_on
 from euhydra.core.advise.pump_choice import suits
 from euhydra.core.editing.edits import Add, Together
@@ -14,11 +15,8 @@ from euhydra.core.results.results import Results
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
 MORE_BARRELS = (1, 2, 3)
-MOST_BARRELS = 24
 TANKS_L = (500, 1000, 2000, 3000)  # as they are sold, common practice
 LIFTS_M = (0.3, 0.6, 1.0)
-HIGHEST_M = 1.5  # no stand of a gardener's own making is higher, common practice
-WIDE_LINK_MM = 32.0
 TAP_CAUTION = ("The tap's own pipe, and what keeps garden water out of the drinking water, are for "
                "licensed hands where local code says so.")
 POWER_CAUTION = "A socket outdoors is for a licensed electrician; never work on mains yourself."
@@ -57,11 +55,11 @@ def _barrels(store: Store) -> Iterator[Move]:
 
 def _stand(r: Results, store: Store) -> Iterator[Move]:
     """A higher stand: more pressure for what is fed from it."""
-    if store.buried or store.stand_m >= HIGHEST_M or r.garden.lift_on(store.id):
+    if store.buried or store.stand_m >= HIGHEST_STAND_M or r.garden.lift_on(store.id):
         return
     mine = frozenset({store.id})
     for more in LIFTS_M:
-        high = round(min(store.stand_m + more, HIGHEST_M), 2)
+        high = round(min(store.stand_m + more, HIGHEST_STAND_M), 2)
         if high > store.stand_m:
             yield Move(f"stand-{store.id}-{round(100 * high)}", say(
                 f"{quoted(store.name)} on a stand of " + "{h}", h=Amount(high, "length")),

@@ -47,7 +47,8 @@ class Helps:
     """What was found. ``singles`` serve best alone; ``steps`` are the cheapest set that ``reached``
     the aim, else the nearest to it; ``front`` are gardens of which none is both cheaper and better.
 
-    ``gardens`` were weighed, of ``could`` changes that the wish allows ``alone`` by themselves.
+    ``gardens`` were weighed, of ``could`` changes that the wish allows ``alone`` by themselves;
+    most of them in ``sift_years``.
     """
 
     wish: Wish
@@ -59,6 +60,7 @@ class Helps:
     gardens: int
     could: int
     alone: int
+    sift_years: int
 
     @property
     def end(self) -> Weighed:
@@ -71,15 +73,18 @@ class Helps:
         return tuple(move for step in self.steps for move in step.moves)
 
 
-def search(r: Results, moves: Sequence[Move], wish: Wish, budget: int = BUDGET
-           ) -> Iterator[float | Helps]:
+def sieve_for(r: Results, moves: Sequence[Move], wish: Wish) -> Sieve:
+    """What a search weighs gardens with; a search that was broken off goes on with its own."""
+    return Sieve(r, [move for move in moves if wish.allows(move)],
+                 without_rain=wish.aim.seen == "lasts")
+
+
+def search(sieve: Sieve, wish: Wish, budget: int = BUDGET) -> Iterator[float | Helps]:
     """Shares of the work done, and at last what was found. The same each time."""
-    sieve = Sieve(r, [move for move in moves if wish.allows(move)],
-                  without_rain=wish.aim.seen == "lasts")
     hunt = Hunt(sieve, wish, budget)
     whole = budget + CONFIRMED + SINGLES + FRONT
     for _ in hunt.run():
-        yield min(sieve.count / whole, 0.99)
+        yield min(len(hunt.far) / whole, 0.99)
     sure: dict[Chosen, Weighed] = {}
     for n, chosen in enumerate(hunt.leaders()):
         if (w := sieve.sure(chosen)) is not None:
@@ -107,7 +112,7 @@ def _told(hunt: Hunt, sure: Mapping[Chosen, Weighed]) -> Helps:
     steps = _steps(hunt, best, start)
     return Helps(wish, start, tuple(map(found, alone[:SINGLES])), steps,
                  not wish.aim.least and least <= REACHED, tuple(map(found, front)),
-                 hunt.sieve.count, len(hunt.sieve.moves), hunt.alone)
+                 hunt.sieve.count, len(hunt.sieve.moves), hunt.alone, hunt.sieve.sift_years)
 
 
 def _pruned(hunt: Hunt, best: Chosen, start: Weighed, least: float) -> Chosen:

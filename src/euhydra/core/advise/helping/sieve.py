@@ -30,6 +30,7 @@ class Sieve:
         few = len(r.garden.plots) * r.years <= FEWEST_PLOT_YEARS
         years = () if few else spread(r, SIFT_YEARS)
         self.sifting = bool(years)
+        self.sift_years = len(years) or r.years
         self.like = OrderedDict[Chosen, Results]([((), r.sifted(years) if years else r)])
         self._gardens: dict[Chosen, Garden | None] = {(): r.garden}
         self._found: dict[Chosen, Weighed | None] = {}

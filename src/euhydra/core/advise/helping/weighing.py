@@ -10,7 +10,7 @@ import numpy as np
 
 from euhydra.core.construction.parts import PartLine
 from euhydra.core.results.results import Results
-from euhydra.core.season.spared import PRICE_M3, minutes_after
+from euhydra.core.season.spared import PRICE_M3, minutes_a_year
 from euhydra.core.season.thirsty import MANY_DAYS
 
 COUNTED_YEARS = 10  # over which tap water is paid for
@@ -59,11 +59,10 @@ def weighed(r: Results, bought: float = 0.0, hours: float = 0.0, changes: int = 
     season = r.season
     mine = np.array([plot not in r.demand.grey_thirsts for plot in season.world.plots], dtype=bool)
     days = season.thirsty_days[mine] if mine.any() else np.zeros((1, r.years))
-    grown = int(season.world.grows.any(axis=0).sum())
     return Weighed(
         thirst=float(days.sum(axis=0).mean()), worst=tuple(days.max(axis=0).tolist()),
         over=float(np.maximum(days - MANY_DAYS, 0.0).sum(axis=0).mean()),
-        tap_l=season.a_year(season.tap), hand_h=minutes_after(season, r.schedule) * grown / 60,
+        tap_l=season.a_year(season.tap), hand_h=minutes_a_year(season, r.schedule) / 60,
         lasts=r.lasts.dry if without_rain and r.garden.stores else 0,
         bought=bought, hours=hours, changes=changes)
 
