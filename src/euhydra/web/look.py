@@ -13,6 +13,8 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.season.absence import MOST_DAYS
 
+CASE, CASED = ("see", "r", "cannot", "not", "play", "guess"), 80
+ANSWER = ("key", "typed", "word")
 WISHES, WISHED, MOST_WISHES = ("goal", "no", "most", "hours", "weeks", "leave", "set"), 600, 60
 PERCENTS = {str(n) for n in range(101)}
 
@@ -41,6 +43,8 @@ class Look:
     asked: str = ""
     year: str = ""
     wish: tuple[tuple[str, str], ...] = ()
+    case: tuple[tuple[str, str], ...] = ()
+    answer: tuple[tuple[str, str], ...] = ()
 
     def query(self, since: int | None = None) -> str:
         """The part of an address that looks this way again, nothing tried; empty or from "?" on."""
@@ -51,7 +55,8 @@ class Look:
                 "day": month_day(self.today) if self.asked_day else None,
                 "away": self.away if self.away != 14 else None, "other": self.other,
                 "rained": self.rained, "year": self.year}
-        kept = [*((key, value) for key, value in keep.items() if value), *self.wish]
+        kept = [*((key, value) for key, value in keep.items() if value), *self.wish,
+                *self.case]
         return f"?{urlencode(kept)}" if kept else ""
 
 
@@ -74,7 +79,10 @@ def look_of(request: Request) -> Look:
         rained=query.get("rained", "")[:40], now=query.get("now") == "1",
         asked=query.get("asked", "")[:60], year=query.get("year", "")[:8],
         wish=tuple((key, value[:WISHED]) for key, value in query.multi_items()
-                   if key in WISHES)[:MOST_WISHES])
+                   if key in WISHES)[:MOST_WISHES],
+        case=tuple((key, value[:CASED]) for key, value in query.multi_items()
+                   if key in CASE)[:MOST_WISHES],
+        answer=tuple((key, query.get(key, "")[:CASED]) for key in ANSWER if key in query))
 
 
 def _few(listed: str) -> tuple[str, ...]:

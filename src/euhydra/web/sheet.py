@@ -52,6 +52,8 @@ class Sheet:
     quick: bool = False
     units: System | None = None
     wish: tuple[tuple[str, str], ...] = ()
+    case: tuple[tuple[str, str], ...] = ()
+    answer: tuple[tuple[str, str], ...] = ()
 
     def shows(self, layer: str) -> bool:
         """Whether a layer of the plan is drawn."""

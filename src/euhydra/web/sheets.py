@@ -82,6 +82,7 @@ def wished(state: State, standing: Standing, look: Look) -> dict[str, Any]:
 # By what a view calls it: fields of its sheet.
 BESIDE: Mapping[str, Callable[[State, Standing, Look], dict[str, Any]]] = {
     "gardens": gardens_beside, "wish": wished,
+    "case": lambda state, standing, look: {"case": look.case, "answer": look.answer},
     "reading": lambda state, standing, look: {
         "reading": reading_of(state.shelf, standing, look.read)},
     "bench": lambda state, standing, _: {"bench": state.benches.of(standing)},

@@ -6,7 +6,7 @@ Only readings are looked at, so that a real timer, meter and gauge can take the 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
@@ -93,7 +93,7 @@ def suspicions(r: Results, runs: Sequence[Run], readings: Sequence[Reading], usa
             continue
         finding = _of_run(r, zone, run, before, after, usable_l)
         if finding is not None:
-            found.setdefault(finding.rule, finding)
+            found.setdefault(finding.rule, replace(finding, about=zone.id))
     return list(found.values())
 
 

@@ -6,6 +6,8 @@ import datetime as dt
 from collections.abc import Iterator
 from functools import cached_property
 
+from euhydra.core.advise.diagnosing.case import suspects_at
+from euhydra.core.advise.diagnosing.found import Suspects
 from euhydra.core.advise.helping.every_move import moves_of
 from euhydra.core.advise.helping.moves import Move, offered
 from euhydra.core.advise.helping.search import BUDGET, Helps, search, sieve_for
@@ -24,6 +26,8 @@ STATIONS = REPORTS.keys()
 # No changes to be helped by: a room free of frost is not to be had, fewer plants want less.
 NO_CHANGES = ("indoors-", "fewer-")
 
+MOST_CASES = 4  # of which what may be wrong is kept
+
 
 class Assessment(Results):
     """A garden's results with its log, and what each station says of them."""
@@ -38,6 +42,7 @@ class Assessment(Results):
         self._reports: dict[str, StationReport] = {}
         self._helps: dict[Wish, Helps] = {}
         self._sieves: dict[Wish, Sieve] = {}  # of searches that were broken off
+        self._suspects: dict[tuple[str, float, int], Suspects] = {}
 
     def station(self, key: str) -> StationReport:
         """What a station says. Raises KeyError for a name that is none of ``STATIONS``."""
@@ -108,6 +113,18 @@ class Assessment(Results):
                 self._sieves.clear()
             else:
                 yield step
+
+    def suspects(self, of: str, share: float, month: int) -> Suspects:
+        """What may be wrong with a zone or a bank, each put into this garden. Raises KeyError.
+
+        The last few are kept; a ``share`` of its source's water counts by the twentieth.
+        """
+        case = (of, round(share * 20) / 20, month)
+        if case not in self._suspects:
+            if len(self._suspects) >= MOST_CASES:
+                self._suspects.pop(next(iter(self._suspects)), None)
+            self._suspects[case] = suspects_at(self, *case)
+        return self._suspects[case]
 
     def waits(self, key: str) -> bool:
         """Whether a station has long work before it."""

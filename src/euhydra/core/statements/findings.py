@@ -61,7 +61,10 @@ class Later(Sequence[Remedy]):
 
 @dataclass(frozen=True)
 class Finding:
-    """One judgement by one named rule. A caution is shown whether or not anything is wrong."""
+    """One judgement by one named rule. A caution is shown whether or not anything is wrong.
+
+    ``about`` is the id of what it is about, where that leads on.
+    """
 
     rule: str
     level: Level
@@ -69,6 +72,7 @@ class Finding:
     why: Phrase
     remedies: Sequence[Remedy] = ()
     caution: bool = False
+    about: str = ""
 
     @property
     def pending(self) -> bool:

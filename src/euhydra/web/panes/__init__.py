@@ -21,6 +21,7 @@ from euhydra.web.panes import (
     time,
     timers,
     watch,
+    wrong,
 )
 from euhydra.web.panes.base import Links, Pane, Table, View
 from euhydra.web.sheet import Sheet
@@ -80,7 +81,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
                   dry="One bed or valve"),
              View("season", "Through the season", keep.season),
              View("year", "The year in all", keep.year), View("care", "What falls due", keep.care),
-             View("trouble", "When something is wrong", keep.trouble)),
+             View("trouble", "What is wrong", wrong.wrong, needs=("case",))),
 }
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime as dt
 
 from euhydra.core import units
-from euhydra.core.advise.troubles import troubles_of
 from euhydra.core.construction.care import due
 from euhydra.core.construction.labels import labels
 from euhydra.core.log.coming import coming
@@ -214,11 +213,3 @@ def care(sheet: Sheet) -> list[Pane]:
             parted(((MONTHS[int(d.day[:2]) - 1], (units.show_month_day(d.day), d.title, d.words))
                     for d in due(a.garden, a.schedule)), ("Day", "What", "How"),
                    opens="", words="Through the year:")]
-
-
-def trouble(sheet: Sheet) -> list[Pane]:
-    """What is seen, what it means, what to do."""
-    return [Pane(words="What is seen when something is wrong; touch it for what it most often "
-                       "means, and what to do (common practice)."), Pane(form=Folds(tuple(
-                           Fold(t.seen, lines=(f"Most often {t.means}.", t.do))
-                           for t in troubles_of(sheet.garden))))]

@@ -10,24 +10,30 @@ from markupsafe import Markup
 from euhydra.core import units
 from euhydra.core.advise import watching
 from euhydra.core.garden.base import WEEK
+from euhydra.core.garden.model import Garden
+from euhydra.core.statements.findings import Finding
 from euhydra.core.units import System
 from euhydra.standins import FAULTS, Bench
 from euhydra.web.drawings import bench as draw
 from euhydra.web.panes.base import Form, Pane, bar, kinds_of_timers
 from euhydra.web.sheet import Sheet
+from euhydra.web.wrong import Case
 
 RUNS_SHOWN = 8
+SEEN_OF = {"watch.not-opened": "nothing", "watch.little": "weak", "watch.much": "puddle"}
 
 
 @dataclass(frozen=True)
 class Watched:
-    """The stand-in devices: their drawing, runs that are over, faults given, what is suspected."""
+    """The stand-in devices: their drawing, runs that are over, faults given, what is suspected and
+    where that is looked into.
+    """
 
     drawing: Markup
     log: Sequence[tuple[str, str, str, str]]
     ended: bool
     faults: Sequence[tuple[str, str, bool]]
-    found: Sequence[tuple[str, str, str]]
+    found: Sequence[tuple[str, str, str, str]]
     open: Sequence[str]
 
 
@@ -55,8 +61,16 @@ def watched(bench: Bench, system: System) -> Watched:
     found = watching.suspicions(r, over, bench.readings, bench.usable_l)
     return Watched(draw.devices(bench, system), log, bench.ended,
                    [(key, words, key in bench.faults) for key, words in FAULTS.items()],
-                   [(f.level, f.title.show(system), f.why.show(system)) for f in found],
+                   [(f.level, f.title.show(system), f.why.show(system), _why(r.garden, f))
+                    for f in found],
                    [names[z] for z in now.open_zone.split(",") if z])
+
+
+def _why(garden: Garden, finding: Finding) -> str:
+    """Where what is suspected is looked into; "" where there is nothing more to look into."""
+    sign = SEEN_OF.get(finding.rule)
+    return (f"/g/{garden.id}/keep?{Case(finding.about, sign).query()}" if sign and finding.about
+            else "")
 
 
 def watch(sheet: Sheet) -> list[Pane]:

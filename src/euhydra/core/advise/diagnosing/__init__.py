@@ -1,0 +1,1 @@
+"""What is wrong in a garden, from what is seen and what is measured."""
