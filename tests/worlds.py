@@ -26,7 +26,8 @@ def world(use, rain, minutes, *, size=1000.0, inflow=None, flow=(60.0, 60.0, 60.
         "size": np.array([size]),
         "inflow": (np.zeros((years, 365)) if inflow is None else inflow)[None], "over_to": (-1,),
         "feeds": (), **well(), "tapped": np.array([False]),
-        "filled_at": np.zeros(1), "out": np.zeros((1, 365), dtype=bool),
+        "filled_at": np.zeros(1), "leak": np.zeros((1, years, 365)),
+        "out": np.zeros((1, 365), dtype=bool),
         "grows": use.any(axis=0)[None], "stuck": np.array([False])} | more)
 
 

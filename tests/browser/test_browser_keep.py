@@ -102,7 +102,7 @@ def test_a_season_is_drawn_compared_and_begins_the_next_year(site, watched):
     page.wait_for_url("**/keep?view=log&asked=put:*")
     page.goto(f"{site}/g/plot-27/keep?view=season")
     watched.axe()
-    page.get_by_role("link", name="The year in all").click()
+    page.get_by_role("link", name="The year", exact=True).click()
     watched.settled()
     expect(page.get_by_text("Mulch before May")).to_be_visible()
     watched.axe()

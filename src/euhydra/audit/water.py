@@ -48,7 +48,7 @@ def a_year(said: Said) -> Iterator[Statement]:
     yield exactly("spilled a year", "came and stood there, less what was used and is left",
                   season.a_year(season.world.inflow) + season.a_year(season.start)
                   + season.a_year(season.poured) - season.a_year(season.by_hand)
-                  - season.a_year(season.emptied)
+                  - season.a_year(season.emptied) - season.a_year(season.leaked)
                   - season.a_year(season.rain) - season.a_year(season.end))
     for carried in fillings(a.season, a.banks):
         bank = a.banks.banks[carried.bank]

@@ -48,7 +48,8 @@ PRESSED = ("static_kpa", "bucket_l", "bucket_s", "backflow", "regulator_kpa", "h
 STORE_KEYS = ("name", "count", "volume_l", "shape", "height_m", "stand_m", "outlet_m", "hose_m",
               "merged_mm", "merged_m", "flush_buried", "overflow_down_m", "overflow_mm",
               "overflow_to", "linked", "link_mm", "intake", "feed_ml_l", "shell_kg", "footing",
-              "hand_filled", "refill_at", "level_from", "ground_m", "buried", "indoors",
+              "hand_filled", "refill_at", "leak_l_day",
+              "level_from", "ground_m", "buried", "indoors",
               "burial_rated", "lid", "lid_locked", "screened", "at/x_m", "at/y_m")
 
 
@@ -72,6 +73,7 @@ def _place(fields: Fields) -> Iterable[Paths]:
 
 def _grow(fields: Fields) -> Iterable[Paths]:
     garden = fields.garden
+    yield "All plots", "", ["thirst"]
     for plot in garden.plots:
         yield _of(plot, f"plots/{plot.id}", _plot_keys(fields.garden, plot, "grow",
                                                            fields.library))
@@ -114,7 +116,7 @@ def _kinds_of_timers(garden: Garden) -> Iterable[Paths]:
 
 def _read(garden: Garden, zone: Zone) -> tuple[str, ...]:
     """The flow read off, and where it falls with the water how full the barrels were."""
-    return ("read_l_h",) if garden.tap_of(zone.source) else ("read_l_h", "read_at")
+    return ("read_l_h", *(() if garden.tap_of(zone.source) else ("read_at",)), "falls_a_week")
 
 
 def _time(fields: Fields) -> Iterable[Paths]:
@@ -200,7 +202,7 @@ def _sources(fields: Fields) -> Iterable[Paths]:
         yield _of(roof, f"roofs/{roof.id}", (
             "name", "width_m", "depth_m", "outline", "corner/x_m", "corner/y_m", "eave_m",
             "over", "material",
-            "gutter_mm", "gutter_of", "guard", "first_flush_mm", "flush_days"))
+            "gutter_mm", "gutter_of", "guard", "own_runoff", "first_flush_mm", "flush_days"))
         for spout in roof.downspouts:
             yield _of(spout, f"roofs/{roof.id}/downspouts/{spout.id}", (
                 "name", "to", "share", "along_m", "bore_mm", "diverter_mm", "restrictor_l_h"),

@@ -9,13 +9,14 @@ from euhydra.core.advise.helping.moves import Move, as_one
 from euhydra.core.advise.helping.weighing import weighed
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.editing.edits import Edit
+from euhydra.core.editing.learning import BackToTables, TakeOver
 from euhydra.core.editing.makers import CannotAdd
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.statements.figures import Amount, Phrase, say
 from euhydra.core.statements.findings import Finding, Remedy, StationReport
 from euhydra.core.units import System
 
-HELP = "help:"
+HELP, LEARN, FORGET = "help:", "learn:", "forget:"
 MOST_MOVES = 24
 
 
@@ -36,10 +37,13 @@ class Offer:
 
 
 def offer(a: Assessment, station: str, name: str) -> Offer | None:
-    """The offer of a name: ``rule:key`` of a station's remedy, ``help:`` and the keys of changes.
+    """The offer of a name: ``rule:key`` of a station's remedy, ``help:`` and the keys of changes,
+    ``learn:`` and ``forget:`` with what readings taught.
 
     None where it does not apply any more.
     """
+    if name.startswith((LEARN, FORGET)):
+        return _of_readings(a, name)
     if name.startswith(HELP):
         moves = moves_named(a, name)
         return _together(a, name, moves) if moves else None
@@ -48,6 +52,23 @@ def offer(a: Assessment, station: str, name: str) -> Offer | None:
         return None
     remedy = found[1]
     return Offer(name, (remedy.label,), remedy.effect, remedy.edit, remedy.moves)
+
+
+def _of_readings(a: Assessment, name: str) -> Offer | None:
+    """What readings taught, to be taken over; or to be given back to the tables."""
+    what, _, key = name.partition(":")
+    if f"{what}:" == FORGET:
+        there = any(x.key == key for x in a.garden.learnt)
+        return Offer(name, (Phrase("Back to the tables"),), Phrase("as before any reading"),
+                     BackToTables(key)) if there else None
+    for _ in a.learn():
+        pass
+    lesson = next((x for x in a.lessons or () if x.key == key and x.learnt), None)
+    if lesson is None or lesson.learnt is None:
+        return None
+    label = Phrase(lesson.name.template + " {v}",
+                   {**lesson.name.amounts, "v": Amount(lesson.best, lesson.kind)})
+    return Offer(name, (label,), Phrase("by your readings"), TakeOver(lesson.learnt))
 
 
 def named(moves: Sequence[Move]) -> str:

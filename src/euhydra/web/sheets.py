@@ -79,10 +79,18 @@ def wished(state: State, standing: Standing, look: Look) -> dict[str, Any]:
     return {"wish": look.wish}
 
 
+def learnt(state: State, standing: Standing, look: Look) -> dict[str, Any]:
+    """What readings teach is worked out at once where the page has no script to wait."""
+    for _ in standing.assessment.learn() if look.now else ():
+        pass
+    return {}
+
+
 # By what a view calls it: fields of its sheet.
 BESIDE: Mapping[str, Callable[[State, Standing, Look], dict[str, Any]]] = {
     "gardens": gardens_beside, "wish": wished,
     "case": lambda state, standing, look: {"case": look.case, "answer": look.answer},
+    "lessons": learnt,
     "reading": lambda state, standing, look: {
         "reading": reading_of(state.shelf, standing, look.read)},
     "bench": lambda state, standing, _: {"bench": state.benches.of(standing)},

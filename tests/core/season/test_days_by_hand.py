@@ -106,6 +106,16 @@ def test_a_bank_out_for_frost_is_emptied_once_and_gives_nothing():
     assert season.spilled.sum() == pytest.approx(0)
 
 
+def test_a_leak_takes_its_litres_each_day_as_far_as_they_are_there():
+    leak = np.full((1, 1, 365), 15.0)
+    season = run_season(world(NONE, NONE, opened(0, 10), size=100.0, leak=leak,
+                              inflow=year(0, 0, 0, 0, 30)), start_share=0.5)
+    # The leak comes first in a day, then the run, then the rain.
+    assert season.level[0, 0, :6] == pytest.approx([35, 10, 0, 0, 30, 15])
+    assert season.leaked[0, :6] == pytest.approx([15, 15, 10, 0, 0, 15])
+    assert season.given[0, 0, :3] == pytest.approx([0, 10, 0])
+
+
 def test_what_a_person_carried_is_drawn_before_the_rain_that_stood_there():
     # Filled to 100 when under 25: of 20 there 80 are carried, and all that is drawn is of those;
     # where 90 are drawn at first it is filled anew.

@@ -106,12 +106,13 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begin
         over_to=(1, -1) if over else (-1, -1), feeds=((0, 1),), **a_well(1, well, share=mark),
         tapped=np.array([tapped, False]), grows=np.ones((3, 365), dtype=bool),
         stuck=np.zeros(3, dtype=bool), begins=begins,
-        filled_at=np.array([0.0, two * mark]),
+        filled_at=np.array([0.0, two * mark]), leak=rng.uniform(0, 20, (2, 2, 365)),
         out=np.stack([np.arange(365) < frost, np.zeros(365, dtype=bool)]))
     season = run_season(w)
     book = season.ledger
     into = sum(book[key] for key in ("start", "rain", "well", "tap", "used", "carried"))
-    assert into == pytest.approx(book["given"] + book["spilled"] + book["emptied"] + book["end"],
+    assert into == pytest.approx(book["given"] + book["spilled"] + book["emptied"] + book["leaked"]
+        + book["end"],
                                  abs=0.2)
     assert (season.fed >= 0).all()
     assert (season.fed <= 1 + 1e-9).all()
@@ -122,7 +123,7 @@ def test_the_books_close_for_any_banks(come, one, two, tapped, well, over, begin
     left_in = book["carried"] - season.by_hand.sum()
     assert season.over.sum() == pytest.approx(
         book["start"] + book["rain"] + left_in - season.rain.sum() - book["end"]
-        - book["emptied"], abs=1e-3)
+        - book["emptied"] - book["leaked"], abs=1e-3)
 
 
 def test_demo_gardens_close_and_carry_over(kiln):
@@ -130,7 +131,8 @@ def test_demo_gardens_close_and_carry_over(kiln):
     book = season.ledger
     assert book["used"] > 0
     assert book["start"] + book["rain"] + book["tap"] + book["used"] == pytest.approx(
-        book["given"] + book["spilled"] + book["emptied"] + book["end"], abs=0.1 * kiln.years)
+        book["given"] + book["spilled"] + book["emptied"] + book["leaked"]
+        + book["end"], abs=0.1 * kiln.years)
     assert season.drunk.sum() <= season.world.use.sum() + 1e-6
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from euhydra.core.demand import crop_water, plants
+from euhydra.core.demand import plants
 from euhydra.core.editing.edits import Edit, Together
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import AnyPlot, Bed, Tree
@@ -40,7 +40,7 @@ def habits_of(r: Results, plot: AnyPlot) -> tuple[Habit, ...]:
 
 
 def _peak_need(r: Results, plot: AnyPlot) -> float:
-    after = crop_water.plot_thirst(plot, r.library, r.weather, r.daylight_h)
+    after = r.thirst_of(plot, "tried")
     return float(after.net_by_month[r.demand.peak_month])
 
 

@@ -16,6 +16,7 @@ from euhydra.core.advise.helping.wishes import Wish
 from euhydra.core.garden.model import Garden
 from euhydra.core.library import Library
 from euhydra.core.log.entries import Entry
+from euhydra.core.log.learning.lessons import Lesson, lessons
 from euhydra.core.log.now import NO_FORECAST, Forecast, Now, now
 from euhydra.core.results.results import Results
 from euhydra.core.statements.findings import Later, StationReport
@@ -39,6 +40,7 @@ class Assessment(Results):
         self.today: dt.date | None = like.today if like is not None else None
         self.forecast: Forecast = like.forecast if like is not None else NO_FORECAST
         self._stands: Now | None = None
+        self._lessons: tuple[Lesson, ...] | None = None
         self._reports: dict[str, StationReport] = {}
         self._helps: dict[Wish, Helps] = {}
         self._sieves: dict[Wish, Sieve] = {}  # of searches that were broken off
@@ -59,7 +61,7 @@ class Assessment(Results):
         if (entries, today, forecast) == (self.log, self.today, self.forecast):
             return
         self.log, self.today, self.forecast = entries, today, forecast
-        self._stands = None
+        self._stands = self._lessons = None
         self._reports.pop("keep", None)
 
     @property
@@ -125,6 +127,17 @@ class Assessment(Results):
                 self._suspects.pop(next(iter(self._suspects)), None)
             self._suspects[case] = suspects_at(self, *case)
         return self._suspects[case]
+
+    @property
+    def lessons(self) -> tuple[Lesson, ...] | None:
+        """What the log teaches, once it was worked out."""
+        return self._lessons
+
+    def learn(self) -> Iterator[float]:
+        """Work out what the log teaches: some hundred runs of its days."""
+        if self._lessons is None:
+            yield 0.05
+            self._lessons = lessons(self, self.log, self.today or dt.date(2001, 1, 1))
 
     def waits(self, key: str) -> bool:
         """Whether a station has long work before it."""

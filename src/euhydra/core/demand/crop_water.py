@@ -170,15 +170,17 @@ def planting_kc(plot: AnyPlot, planting: Planting, library: Library) -> Array:
 
 
 def plot_thirst(plot: AnyPlot, library: Library, weather: DailyWeather,
-                daylight_h: ArrayLike = DAYLIGHT_H) -> PlotThirst:
+                daylight_h: ArrayLike = DAYLIGHT_H, own: float = 1.0) -> PlotThirst:
     """Daily root-zone balance of one plot, refilled every ``interval_days`` in the season.
 
     FAO-56 eq. 85 in the form Dr = Dr₋ + ETc − P, never under zero (the rest passes below), Dr
-    brought to zero on watering days. Pots and towers are reckoned without rain: leaves shed it.
+    brought to zero on watering days. What crops and bare soil take is ``own`` times as much as by
+    the tables, where a garden's readings taught that. Pots and towers are reckoned without rain:
+    leaves shed it.
     """
     area = plants.leaf_area_m2(plot, library)
     kc = sum((planting_kc(plot, p, library) * p.share for p in plot.plantings), np.zeros(365))
-    air = weather.eto_mm * adjustments.air_factor(plot, daylight_h)
+    air = own * weather.eto_mm * adjustments.air_factor(plot, daylight_h)
     use = air * kc * area
     peak = float(_monthly(use).max())
     ground = soil.ground(plot, library, use, air, adjustments.MULCH_STOPS[plot.mulch])

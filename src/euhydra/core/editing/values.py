@@ -15,15 +15,16 @@ from euhydra.core.library import Library
 from euhydra.core.weather.hemispheres import across, turned_tree
 
 # What no line is laid by: a change of it leaves them as they lie.
-BESIDE_THE_LINES = ("name", "every_days", "longer", "rain_hold_mm", "today", "sketch")
+BESIDE_THE_LINES = ("name", "every_days", "longer", "rain_hold_mm", "thirst", "today", "sketch")
 BESIDE_THEM_TOO = tuple(f"site/{key}" for key in (
     "place", "latitude_deg", "altitude_m", "seed", "years", "last_frost", "first_frost",
     "local_rules", "reckon_with"))
 # Nor by what only changes how much comes, is held or drunk.
 OF_WATER = {"plots": ("mulch", "shade", "shade_h", "exposure"),
-            "stores": ("count", "volume_l", "link_mm", "refill_at"),
-            "roofs": ("to", "restrictor_l_h", "diverter_mm")}
-OF_TIMES = ("opens", "from_h", "until_h", "marks_h", "marks_min", "days")  # of a timer or a zone
+            "stores": ("count", "volume_l", "link_mm", "refill_at", "leak_l_day"),
+            "roofs": ("to", "restrictor_l_h", "diverter_mm", "own_runoff")}
+# Of a timer or a zone.
+OF_TIMES = ("opens", "from_h", "until_h", "marks_h", "marks_min", "days", "falls_a_week")
 
 
 @dataclass(frozen=True)

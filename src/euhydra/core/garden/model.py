@@ -30,6 +30,7 @@ from euhydra.core.garden.base import (
 )
 from euhydra.core.garden.crops import OwnCrop
 from euhydra.core.garden.grounds import Building, Path
+from euhydra.core.garden.learnt import Learnt
 from euhydra.core.garden.lines import (
     MOST_FITTINGS,
     MOST_LINES,
@@ -83,6 +84,7 @@ __all__ = [
     "Holder",
     "Id",
     "Joint",
+    "Learnt",
     "Lift",
     "Line",
     "MonthDay",
@@ -151,6 +153,7 @@ class Garden(Part):
     timers: tuple[Timer, ...] = Field((), max_length=12)
     every_days: float = measure("days between runs (0: we choose)", "days", 0, 7, 0.0)
     longer: float = measure("runs longer by", "share", -0.5, 1, 0.0)
+    thirst: float = measure("thirst against the tables", "ratio", 0.3, 2, 1.0)
     rain_hold_mm: float = measure("held after rain of", "rain", 0, 100, 0.0)
     nodes: tuple[Node, ...] = Field((), max_length=2 * MOST_LINES)
     lines: tuple[Line, ...] = Field((), max_length=MOST_LINES)
@@ -159,6 +162,7 @@ class Garden(Part):
     zones: tuple[Zone, ...] = Field((), max_length=200)
     today: Today = Today()
     sketch: Sketch | None = None
+    learnt: tuple[Learnt, ...] = Field((), max_length=300)
 
     @model_validator(mode="after")
     def _references(self) -> Garden:

@@ -56,6 +56,7 @@ class Roof(Thing):
     gutter_mm: float = measure("gutter width", "bore", 50, 300, 115)
     gutter_of: OptionalId = refer("shares the gutter of", "roofs", "")
     guard: str = pick("gutter guard", "guards", "none")
+    own_runoff: float = measure("comes of its rain (0: by its material)", "share", 0, 1, 0.0)
     first_flush_mm: float = measure("first flush", "depth", 0, 5, 0.3)
     flush_days: float = measure("dry days until the flush is due in full", "days", 1, 14, 1)
     downspouts: tuple[Downspout, ...] = Field(min_length=1, max_length=8)

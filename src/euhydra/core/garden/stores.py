@@ -31,6 +31,7 @@ class Store(Thing):
     outlet_m: float = measure("outlet above barrel base", "small", 0, 1, 0.08)
     hand_filled: bool = Field(False, title="filled by hand")
     refill_at: float = measure("filled again at", "share", 0.02, 0.95, 0.333)
+    leak_l_day: float = measure("loses a day (0: nothing)", "daily", 0, 2000, 0.0)
     hose_m: float = measure("hose outlet (0: none)", "small", 0, 2, 0.0)
     merged_mm: float = measure("one pipe for its downspouts (0: a diverter each)", "bore", 0, 200,
                                0.0)

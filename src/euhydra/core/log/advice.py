@@ -151,6 +151,18 @@ def decline(zone: Zone, entries: Sequence[Entry]) -> Decline | None:
                    read[-1].day + dt.timedelta(days=min(math.floor(left), MOST_AHEAD_DAYS)))
 
 
+def rinse_by(zone: Zone, entries: Sequence[Entry]) -> dt.date | None:
+    """By when to rinse a zone of which readings taught how fast its flow falls; None where they
+    did not, or nobody logged yet when it was last rinsed.
+    """
+    seen_to = [e.day for e in entries if e.kind in ("filter", "repair")
+               and e.about in (zone.id, *zone.plots)]
+    if not seen_to or zone.falls_a_week <= 0:
+        return None
+    weeks = math.log(CLEAN_AT) / math.log(1 - zone.falls_a_week)
+    return max(seen_to) + dt.timedelta(days=min(math.floor(7 * weeks), MOST_AHEAD_DAYS))
+
+
 def blockage(zone: Zone, entries: Sequence[Entry]) -> list[Finding]:
     """Readings that fall since the lines were last seen to: by when to rinse."""
     told = decline(zone, entries)
@@ -179,7 +191,7 @@ def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
     fell = rain_mm(entries, dips[0].day, dips[1].day)
     came = fell * caught_l_mm(r, store)
     beside = beside_plan(r, bank, entries)
-    taken = drawn_l_day(r, store, dips[1].day.month - 1) * days + sum(
+    taken = (drawn_l_day(r, store, dips[1].day.month - 1) + bank.leak_l_day) * days + sum(
         beside(dips[0].day + dt.timedelta(days=n + 1)) for n in range(days))
     low = float(np.clip(before - taken, 0, bank.usable_l))
     expected = float(np.clip(before + came - taken, 0, bank.usable_l))

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from euhydra.core.garden.model import Zone
-from euhydra.core.log.advice import decline, delays_h, held, rain_of_late_mm
+from euhydra.core.log.advice import decline, delays_h, held, rain_of_late_mm, rinse_by
 from euhydra.core.log.coming import coming
 from euhydra.core.log.days_ahead import Opening
 from euhydra.core.log.entries import Entry
@@ -188,11 +188,18 @@ def _fill(case: Case) -> list[Deed]:
 
 def _rinse(case: Case) -> list[Deed]:
     """A filter whose zone's readings have fallen as far as is good for it."""
-    told = [t for zone in case.r.garden.timed_zones if (t := decline(zone, case.entries))]
-    return [Deed("today.rinse", say(f"Rinse the filter of {quoted(t.zone.name)}."),
-                 say("It gives {x} less than when first read.",
-                     x=Amount(1 - t.last_l_h / t.first_l_h, "share")), "filter", t.zone.id)
-            for t in told if t.rinse_by <= case.today and not case.done("filter", t.zone.id)]
+    found = []
+    for zone in case.r.garden.timed_zones:
+        told, by = decline(zone, case.entries), rinse_by(zone, case.entries)
+        why = (say("It gives {x} less than when first read.", x=Amount(
+            1 - told.last_l_h / told.first_l_h, "share")) if told else
+            say("It loses {x} of its flow each week: down to seven tenths by now.",
+                x=Amount(zone.falls_a_week, "share")))
+        due = told.rinse_by if told else by
+        if due and due <= case.today and not case.done("filter", zone.id):
+            found.append(Deed("today.rinse", say(f"Rinse the filter of {quoted(zone.name)}."), why,
+                              "filter", zone.id))
+    return found
 
 
 def _due(case: Case) -> list[Deed]:

@@ -39,6 +39,7 @@ class Followed:
     given_l: Days
     backups: Backups
     spilled_l: Days
+    leaked_l: Days
     dips: tuple[tuple[int, float], ...]
     put_right_l: float
 
@@ -67,13 +68,14 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
         if e.kind == "rain" and start < e.day <= last:
             fell[(e.day - start).days] += e.value or 0.0
     level = at[0]
-    levels, caught, gave, unmet, spills, shared = np.zeros((6, days))
+    levels, caught, gave, unmet, spills, shared, leaked = np.zeros((7, days))
     put_right = 0.0
     for i in range(days):
         month = (start + dt.timedelta(days=i)).month - 1
         wants, shared[i] = (drawn[month], shares[month]) if i else (0.0, 0.0)
         wants += beside(start + dt.timedelta(days=i)) if i else 0.0
-        full = level + fell[i] * per_mm
+        leaked[i] = min(bank.leak_l_day, level) if i else 0.0
+        full = level - leaked[i] + fell[i] * per_mm
         spilled = max(full - wants - bank.usable_l, 0.0)
         given = min(wants, full)
         reckoned = full - given - spilled
@@ -82,7 +84,7 @@ def followed(r: Results, bank: storage.Bank, entries: Sequence[Entry], first: dt
         levels[i], caught[i], gave[i] = level, fell[i] * per_mm, given
         unmet[i], spills[i] = wants - given, spilled
     filled_in = back_up_of(r.garden, r.banks, r.banks.of_store[bank.id], unmet, shared)
-    return Followed(bank, start, levels, caught, gave, filled_in, spills,
+    return Followed(bank, start, levels, caught, gave, filled_in, spills, leaked,
                     tuple(sorted(at.items())), put_right)
 
 

@@ -137,16 +137,17 @@ class Results:
     @cached_property
     def demand(self) -> Demand:
         """What every plot needs."""
-        thirsts = {plot.id: self._thirst(plot) for plot in self.garden.plots}
+        thirsts = {plot.id: self.thirst_of(plot) for plot in self.garden.plots}
         drinks = {plot.id: wicking.peak_l_h(thirsts[plot.id]) for plot in self.garden.plots
                   if isinstance(plot, Wicking)}
-        grey = {greywater.ground_key(drain, bed): self._thirst(bed, of=drain.id)
+        grey = {greywater.ground_key(drain, bed): self.thirst_of(bed, of=drain.id)
                 for drain in self.garden.drains for bed in greywater.grounds(drain)}
         return Demand(thirsts, grey, drinks, self._days)
 
-    def _thirst(self, plot: AnyPlot, of: str = "") -> crop_water.PlotThirst:
+    def thirst_of(self, plot: AnyPlot, of: str = "") -> crop_water.PlotThirst:
+        """The thirst of a plot in this garden, or ``of`` something else than its plots."""
         return self._memo(crop_water.plot_thirst, plot, self.library, self.weather,
-                          self.daylight_h, of=f"{of}/{plot.id}")
+                          self.daylight_h, self.garden.thirst, of=f"{of}/{plot.id}")
 
     @cached_property
     def wetted(self) -> dict[str, wetted.Wetted]:

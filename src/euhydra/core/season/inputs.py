@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -111,6 +111,7 @@ def world_of(inputs: SeasonInputs) -> World:
                            or [False]), *behind], dtype=bool),
         out=_behind(inputs.inflow.winters, len(behind)),
         filled_at=np.array([*([bank.filled_at_l for bank in banks.banks] or [0.0]), *behind]),
+        leak=_every_day([*([bank.leak_l_day for bank in banks.banks] or [0.0]), *behind], shape),
         stuck=np.array([*(timed[p.id] and zones[p.id].id in flows.shut for p in plots),
                         *[False] * more], dtype=bool),
         grows=np.array([t.kc > 0 for t in thirsts], dtype=bool).reshape(len(thirsts), 365),
@@ -123,6 +124,11 @@ def _behind(by_bank: NDArray[Any], more: int) -> NDArray[Any]:
         return by_bank
     nothing = np.zeros((more, *by_bank.shape[1:]), dtype=by_bank.dtype)
     return np.concatenate([by_bank, nothing])
+
+
+def _every_day(litres: Sequence[float], days: tuple[int, ...]) -> Array:
+    """The same each day of every year, (B, Y, 365); not to be written to."""
+    return np.broadcast_to(np.array(litres, dtype=float)[:, None, None], (len(litres), *days))
 
 
 def just_what_it_drinks(world: World) -> World:

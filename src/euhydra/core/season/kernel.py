@@ -57,6 +57,7 @@ class Fixed(NamedTuple):
     well_share: Array
     tapped: Flags
     filled_at: Array
+    leak: Array
     out: Flags
     drinks: Array
 
@@ -92,6 +93,7 @@ class Told(NamedTuple):
     poured: Array
     by_hand: Array
     emptied: Array
+    leaked: Array
     spilled: Array
     well: Array
     tap: Array
@@ -106,15 +108,16 @@ def run_year(w: Fixed, s: Now, told: Told, y: int, days: Ints) -> None:
     """
     (bank, zone, low, rise, more, works, minutes, runs, refilled, always_on, holds, hold, full,
      ready, grows, takes, rain, caught, grey, drained, size, inflow, over_to, feeds, well_day,
-     well_to, well_share, tapped, filled_at, out, drinks) = w
+     well_to, well_share, tapped, filled_at, leak, out, drinks) = w
     (level, depletion, below, reservoir, there, well_left, carried, want, got, asked, spilt) = s
     (given, wasted, drunk, fed, lacking, depletions, reservoirs, levels, beyond, poured, by_hand,
-     emptied, spilled, wells, taps, used) = told
+     emptied, leaked, spilled, wells, taps, used) = told
     plots, banks = len(bank), len(size)
     for i in days:
         for n in range(len(well_day)):
             well_left[n] = well_day[n]
         emptied[y, i] += _begin(y, i, banks, level, there, out, filled_at, size, carried, poured)
+        leaked[y, i] += _lose(y, i, banks, leak, there, carried)
         for p in range(plots):
             depletion[p], below[p] = grown(depletion[p], below[p], hold[i - 1, p], hold[i, p],
                                            full[p])
@@ -171,6 +174,18 @@ def _begin(y: int, i: int, banks: int, level: Array, there: Array, out: Flags, f
             carried[b] += poured[y, i, b]
             there[b] = size[b]
     return let_out
+
+
+@written_in
+def _lose(y: int, i: int, banks: int, leak: Array, there: Array, carried: Array) -> float:
+    """What leaks out of each bank in the day, as far as it is there; gives all of it, L."""
+    lost = 0.0
+    for b in range(banks):
+        litres = min(leak[y, i, b], there[b])
+        there[b] -= litres
+        carried[b] = min(carried[b], there[b])
+        lost += litres
+    return lost
 
 
 @written_in

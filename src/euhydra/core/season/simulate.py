@@ -9,7 +9,8 @@ comes, fills to the brim what the draws have left, and spills. The loops are in
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from types import ModuleType
 from typing import TYPE_CHECKING, cast
 
@@ -27,7 +28,7 @@ DRINKS = (0.0, 0.5, 0.5, 0.0)  # of a day's thirst, by part of the day
 WHOLE_YEAR = np.arange(365)
 START_SHARE = 0.5  # of the stores, a year before the first
 BY_PLOT = ("given", "wasted", "drunk", "fed", "lacking", "depletion", "reservoir")
-BY_YEAR = ("by_hand", "emptied", "spilled", "well", "tap", "used")
+BY_YEAR = ("by_hand", "emptied", "leaked", "spilled", "well", "tap", "used")
 BY_BANK = ("level", "beyond", "poured")
 Days = NDArray[np.intp]
 
@@ -65,6 +66,41 @@ def run_days(world: World, level: Array, depletion: Array, reservoir: Array,
     return season
 
 
+@dataclass(frozen=True)
+class Stretch:
+    """Days that are run on end, and what is put right after the last of them.
+
+    A bank's level, litres taken out of a bank, litres that a plot's roots get: by their numbers.
+    """
+
+    days: Days
+    levels: Mapping[int, float] = field(default_factory=dict)
+    taken: Mapping[int, float] = field(default_factory=dict)
+    given: Mapping[int, float] = field(default_factory=dict)
+
+
+def run_stretches(world: World, level: Array, depletion: Array, reservoir: Array,
+                  stretches: Sequence[Stretch]) -> Season:
+    """Days of each year, put right between stretches; begun as :func:`run_days` is.
+
+    What the season holds of a day is as it was reckoned, before it was put right.
+    """
+    years = level.shape[1]
+    season, fixed = _blank(world, years), _fixed(world)
+    told, run_year = _told(season), _loops().run_year
+    for y in range(years):
+        now = _now(world, level[:, y], depletion[:, y], reservoir[:, y])
+        for stretch in stretches:
+            run_year(fixed, now, told, y, stretch.days.astype(np.int64))
+            for bank, litres in stretch.levels.items():
+                now.level[bank] = litres
+            for bank, litres in stretch.taken.items():
+                now.level[bank] = max(now.level[bank] - litres, 0.0)
+            for plot, litres in stretch.given.items():
+                now.depletion[plot] = max(now.depletion[plot] - litres, 0.0)
+    return season
+
+
 def warm() -> None:
     """Have the loops compiled, or read from the disk, before anyone waits for them."""
     none, day = np.zeros(1), np.zeros((1, 1, 365))
@@ -75,7 +111,8 @@ def warm() -> None:
         always_on=np.zeros(1, dtype=bool), reservoir=none, hold=day[0], full=none, ready=day,
         use=day, bare=day, rain=day, caught=day[0], grey=day, drained=day[0], size=none,
         inflow=day, over_to=(-1,), feeds=(), well_day=none, well_to=(), well_share=none[:0],
-        tapped=np.zeros(1, dtype=bool), filled_at=none, out=np.zeros((1, 365), dtype=bool),
+        tapped=np.zeros(1, dtype=bool), filled_at=none, leak=day,
+        out=np.zeros((1, 365), dtype=bool),
         grows=np.zeros((1, 365), dtype=bool), stuck=np.zeros(1, dtype=bool)))
     still = Ground(day[0, 0], 0.0, day[0], day[0], day[0, 0])
     refills(day[0], day[0], np.zeros(365, dtype=bool), 1, still)
@@ -140,6 +177,7 @@ def _fixed(world: World) -> Fixed:
         well_to=np.array(world.well_to, dtype=np.int64).reshape(-1, 2),
         well_share=_floats(world.well_share),
         tapped=world.tapped.astype(np.bool_), filled_at=_floats(world.filled_at),
+        leak=_floats(_days_first(world.leak)),
         out=np.ascontiguousarray(world.out.T),
         drinks=np.array(DRINKS)))
 

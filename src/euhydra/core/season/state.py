@@ -39,7 +39,8 @@ class World:
     Wells give ``well_day`` (W,) litres a day at the most, to the banks of ``well_to`` (well, bank):
     of each draw the share ``well_share`` at first, then what the stores have not. The last
     ``shafts`` of the banks hold nothing: a well feeds their lines itself.
-    ``out`` (B, 365) are the days on which it is emptied and out of use for frost.
+    ``out`` (B, 365) are the days on which it is emptied and out of use for frost; ``leak``
+    (B, Y, 365) litres that it loses in a day.
     """
 
     plots: tuple[str, ...]
@@ -71,6 +72,7 @@ class World:
     well_share: Array
     tapped: NDArray[np.bool_]
     filled_at: Array
+    leak: Array
     out: NDArray[np.bool_]
     grows: NDArray[np.bool_]
     stuck: NDArray[np.bool_]
@@ -99,8 +101,9 @@ class Season:
     ``depletion`` and ``reservoir`` at day's end. (B, Y, 365):
     ``level`` at day's end, ``beyond`` what was asked of a bank and neither its stores nor a well's
     share of it gave, ``poured`` what a person filled in. (Y, 365): ``by_hand``, what plots got of
-    that, ``emptied`` before the frost, ``spilled``, ``well``, ``tap``, ``used`` water. ``start``
-    and ``end`` (B,) are the banks' levels before the first and after the last of all days.
+    that, ``emptied`` before the frost, ``leaked``, ``spilled``, ``well``, ``tap``, ``used`` water.
+    ``start`` and ``end`` (B,) are the banks' levels before the first and after the last of all
+    days.
 
     Days stand in calendar years; they ran in water years (``World.begins``), of which the last
     ends with the first days of the first calendar year.
@@ -119,6 +122,7 @@ class Season:
     poured: Array
     by_hand: Array
     emptied: Array
+    leaked: Array
     spilled: Array
     well: Array
     tap: Array
@@ -254,7 +258,8 @@ class Season:
                 "well": float(self.well.sum()), "tap": float(self.tap.sum()),
                 "carried": float(self.poured.sum()), "used": float(self.used.sum()),
                 "given": float(self.given.sum()), "spilled": float(self.spilled.sum()),
-                "emptied": float(self.emptied.sum()), "end": float(self.end.sum())}
+                "emptied": float(self.emptied.sum()), "leaked": float(self.leaked.sum()),
+                "end": float(self.end.sum())}
 
 
 def longest_run(days: NDArray[np.bool_]) -> tuple[int, int]:

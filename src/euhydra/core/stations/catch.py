@@ -10,6 +10,7 @@ import numpy as np
 
 from euhydra.core.advise.bounds import WIDE_LINK_MM
 from euhydra.core.editing.values import SetValue
+from euhydra.core.garden.learnt import source_of
 from euhydra.core.garden.model import Downspout, Roof
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy, StationReport, worst_first
@@ -90,14 +91,21 @@ def report(r: Results) -> StationReport:
                              *_drilling(r)]))
 
 
+def _runoff(r: Results, roof: Roof) -> Term:
+    """What comes of a roof's rain: by its material, or as it was read off."""
+    if roof.own_runoff:
+        return Term("comes of its rain", Amount(roof.own_runoff, "ratio"),
+                    source_of(r.garden, f"roofs/{roof.id}/own_runoff"))
+    row = r.library.roof_materials[roof.material]
+    return Term("runoff coefficient", Amount(row.runoff, "ratio"), row.source)
+
+
 def _figures(r: Results, wanted: float) -> tuple[Figure, ...]:
     loss = yearly_losses(r)
     area = sum(x.area_m2 for x in r.garden.roofs)
     roof_terms = tuple(t for x in r.garden.roofs for t in (
         Term(x.name, Amount(x.area_m2, "area"), "plan area"),
-        Term("runoff coefficient",
-             Amount(r.library.roof_materials[x.material].runoff, "ratio"),
-             r.library.roof_materials[x.material].source),
+        _runoff(r, x),
         Term("first flush", Amount(x.first_flush_mm, "depth"), "each event")))
     own = (*supplies.figures(r),
            *(f for drain in r.garden.drains for f in drains.figures(r, drain)))

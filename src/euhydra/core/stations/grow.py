@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from euhydra.core.advise.habits import habits_of
-from euhydra.core.demand import adjustments, crop_water
+from euhydra.core.demand import adjustments
 from euhydra.core.editing.values import SetValue
+from euhydra.core.garden.learnt import source_of
 from euhydra.core.garden.model import AnyPlot, Bed, Holder, Pots, day_of_year
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say
 from euhydra.core.statements.findings import Finding, Remedy, StationReport, worst_first
@@ -77,10 +78,14 @@ def _plot_figure(r: Results, plot: AnyPlot, peak: int, eto: float) -> Figure:
              Term("crop uses", Amount(float(t.use_by_month[peak]), "daily")),
              Term("roots can draw", Amount(t.raw_l, "volume"), "before they feel it"),
              Term("hottest week", Amount(t.hottest_week_l, "daily"))]
+    if r.garden.thirst != 1:
+        terms.insert(4, Term("this garden's thirst", Amount(r.garden.thirst, "ratio"),
+                             source_of(r.garden, "thirst")))
     if own:
         terms.append(Term("you give", Amount(own, "daily"), "your own measure"))
     return Figure(f"need_{plot.id}", plot.name, Amount(float(t.net_by_month[peak]), "daily"),
                   Working("ETo × Kc × area × air" + (
+                      " × own thirst" if r.garden.thirst != 1 else "") + (
                       ", less the rain that the root zone kept" if rained else ""), tuple(terms),
                       "FAO-56 single crop coefficient, chapter 6, recalled", "published"))
 
@@ -109,8 +114,7 @@ def _bigger_pots(r: Results, plot: AnyPlot) -> tuple[Remedy, ...]:
     if deeper > 1.5:
         return ()
     edit = SetValue(f"plots/{plot.id}/height_m", deeper)
-    times = crop_water.plot_thirst(plot.model_copy(update={"height_m": deeper}), r.library,
-                                   r.weather, r.daylight_h).waterings_a_day
+    times = r.thirst_of(plot.model_copy(update={"height_m": deeper}), "deeper").waterings_a_day
     if times >= r.demand.thirsts[plot.id].waterings_a_day:
         return ()
     return (Remedy(f"deeper-{plot.id}", say("Pots {h} deep", h=Amount(deeper, "small")),

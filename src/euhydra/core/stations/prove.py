@@ -154,6 +154,8 @@ def _rain_figures(r: Results) -> list[Figure]:
                    *((Term("emptied before the frost", Amount(
                        -season.a_year(season.emptied), "yearly")),)
                      if season.world.out.any() else ()),
+                   *((Term("lost by leaks", Amount(-season.a_year(season.leaked), "yearly")),)
+                     if season.leaked.any() else ()),
                    *((Term("carried in and not drawn yet", Amount(
                        season.a_year(season.poured) - season.a_year(season.by_hand), "yearly")),)
                      if season.world.filled_at.any() else ()),

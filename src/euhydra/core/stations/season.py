@@ -57,6 +57,7 @@ def ledger(r: Results) -> list[Entry]:
                  Entry(f"{name}, past its roots", past, False)]
     went += [Entry("spilled", float(season.spilled.sum()) / n, False),
              Entry("emptied before the frost", float(season.emptied.sum()) / n, False),
+             Entry("lost by leaks", float(season.leaked.sum()) / n, False),
              Entry("left at the end, a year's part", float(season.end.sum()) / n, False)]
     return [e for e in came + went if abs(e.litres) > 0.05]
 
@@ -67,9 +68,10 @@ def figures(r: Results) -> list[Figure]:
     n = r.years
     closes = Working(
         f"start + rain + wells + tap + {'carried + ' if book['carried'] else ''}used = given + "
-        f"spilled + {'emptied + ' if book['emptied'] else ''}end, over {n} years of days",
+        f"spilled + {'emptied + ' if book['emptied'] else ''}"
+        f"{'leaked + ' if book['leaked'] else ''}end, over {n} years of days",
         tuple(Term(name, Amount(litres, "volume")) for name, litres in book.items()
-              if name not in ("carried", "emptied") or litres),
+              if name not in ("carried", "emptied", "leaked") or litres),
         "FAO-56 eq. 84 and 85 by day, recalled", "published")
     found = [Figure("given_year", "Given to the plots in a year",
                     Amount(book["given"] / n, "yearly"), closes)]

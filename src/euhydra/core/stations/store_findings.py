@@ -10,6 +10,7 @@ from euhydra.core import storage
 from euhydra.core.advise.bounds import MOST_BARRELS
 from euhydra.core.editing.edits import Add
 from euhydra.core.editing.values import SetValue
+from euhydra.core.garden.learnt import source_of
 from euhydra.core.garden.model import Store, Well
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.statements.findings import Finding, Later, Remedy
@@ -31,7 +32,7 @@ IDLE_L = 5.0
 def findings(r: Results) -> list[Finding]:
     """All of it: what is kept, what it stands on, how it is joined, filled and emptied."""
     return [*_reliability(r), *reach.findings(r), *_idle(r), *_dry_outlet(r), *_siphons(r),
-            *standing.findings(r), *_order(r), *carried.findings(r), *_winter(r),
+            *_leaks(r), *standing.findings(r), *_order(r), *carried.findings(r), *_winter(r),
             *overflows.findings(r),
             *feeding.findings(r, "store.feed", [store.id for store in r.garden.stores])]
 
@@ -55,6 +56,15 @@ def _reliability(r: Results) -> list[Finding]:
     return [Finding("store.too-small", "care" if covered or little or share > 0.6 else "stop",
                     say(f"Rain gives {{share}} of what {asked_for(r)}",
                         share=Amount(share, "share")), why, Later(partial(_would_help, r)))]
+
+
+def _leaks(r: Results) -> list[Finding]:
+    """What a store loses, as it was read."""
+    return [Finding("store.leaks", "care", say(f"{quoted(store.name)} loses " + "{x}", x=Amount(
+        store.leak_l_day, "daily")),
+        Phrase(f"By {source_of(r.garden, f'stores/{store.id}/leak_l_day')}. All stores together "
+               "lose what Prove's ledger tells. Keep, What is wrong, looks for the place."))
+        for store in r.garden.stores if store.leak_l_day > 0]
 
 
 def asked_for(r: Results) -> str:

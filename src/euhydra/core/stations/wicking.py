@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING
 
-from euhydra.core.demand import crop_water
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.model import Wicking
 from euhydra.core.hydraulics import self_watering
@@ -35,7 +34,7 @@ def carried_by_crop(r: Results, row: Wicking) -> dict[str, tuple[float, self_wat
     for crop in dict.fromkeys((row.main.crop, *CHAINED)):
         other = row.model_copy(update={"plantings": (
             row.main.model_copy(update={"crop": crop, "share": 1.0}),)})
-        need = crop_water.plot_thirst(other, r.library, r.weather, r.daylight_h)
+        need = r.thirst_of(other, crop)
         each = need.hottest_week_l / row.count
         found[crop] = each, self_watering.chain(row, each, r.library.crops[crop])
     return found

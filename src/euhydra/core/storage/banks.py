@@ -85,6 +85,11 @@ class Bank:
         return max((s.refill_at for s in self.stores if s.hand_filled), default=0.0) * self.usable_l
 
     @property
+    def leak_l_day(self) -> float:
+        """What its stores lose a day."""
+        return sum(store.leak_l_day for store in self.stores)
+
+    @property
     def idle_l(self) -> float:
         """Room in its stores that never fills, since another overflows first."""
         return max(sum(total_l(store) for store in self.stores) - self.capacity_l, 0.0)

@@ -90,7 +90,14 @@ def wintered(told: RoofYield, out: Mapping[str, NDArray[np.bool_]]) -> RoofYield
 
 
 def runoff_share(roof: Roof, library: Library) -> float:
-    """Of the rain on the roof, what comes into the gutter past its guard."""
+    """Of the rain on the roof, what comes into the gutter past its guard: as read off, where it
+    was, else by the table.
+    """
+    return roof.own_runoff or table_runoff(roof, library)
+
+
+def table_runoff(roof: Roof, library: Library) -> float:
+    """The same by its material and its guard."""
     return library.roof_materials[roof.material].runoff * library.guards[roof.guard].passes
 
 

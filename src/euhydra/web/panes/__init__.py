@@ -13,6 +13,7 @@ from euhydra.web.panes import (
     kits,
     lay,
     layings,
+    learnt,
     place,
     prove,
     push,
@@ -79,8 +80,9 @@ VIEWS: dict[str, tuple[View, ...]] = {
     "keep": (View("log", "The log", keep.log, needs=("photos",)),
              View("one", "One bed or barrel", keep.one, needs=("photos",),
                   dry="One bed or valve"),
-             View("season", "Through the season", keep.season),
-             View("year", "The year in all", keep.year), View("care", "What falls due", keep.care),
+             View("season", "The season", keep.season),
+             View("year", "The year", keep.year), View("care", "What falls due", keep.care),
+             View("learnt", "What readings teach", learnt.learnt, needs=("lessons",)),
              View("trouble", "What is wrong", wrong.wrong, needs=("case",))),
 }
 

@@ -122,6 +122,8 @@ def remedy(request: Request, garden_id: str, station: Text, remedy: Named) -> Re
 
     def note(title: str) -> None:
         """Put it into the log too, so that it is known when a run was moved."""
+        if not moves:
+            return
         shelf_of(request).log.put(garden_id, [Entry(
             fresh_id(), dt.date.today(), "changed", moves, note=title[:400])])
 

@@ -52,6 +52,8 @@ def work(request: Request, garden_id: str, station: str) -> Response:
         wish = asked_of(how.wish, standing.garden).wish if how.view == "helps" else None
         if wish:
             yield from standing.assessment.look_for(wish)
+        if how.view == "learnt":
+            yield from standing.assessment.learn()
         view = view_of(station, how.view, shown.garden)
         key = pages.drawn_as(station, how)
         if pages.is_heavy(view, todo) and room.drawn(shown, key) is None:

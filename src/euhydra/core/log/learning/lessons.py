@@ -1,0 +1,184 @@
+"""What readings teach, each beside its table, with its range; and as a value to take over."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from euhydra.core.garden.learnt import Learnt
+from euhydra.core.garden.model import Zone
+from euhydra.core.log.entries import Entry
+from euhydra.core.log.learning.flows import FALL_SPREAD, FlowFit, fit_flow
+from euhydra.core.log.learning.unknowns import Unknown
+from euhydra.core.log.learning.water import Fit, fit_water
+from euhydra.core.results.results import Results
+from euhydra.core.statements.figures import Amount, Phrase, quoted, say
+from euhydra.core.supply.runoff import table_runoff
+
+NARROWED = 0.65  # of the range before any reading: what is left wider taught nothing
+LEAST_FLOWS = 2
+LEAST_LEAK_L = 1.0  # a day; less is none, as far as a stick tells
+FEW = "Too few readings yet: "
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """One thing that readings teach. ``learnt`` is None where they do not bear it: ``why`` says so.
+
+    ``table`` is what stands in the tables, ``now`` what the garden reckons with, ``best`` what the
+    readings say, ``low`` and ``high`` its 90 % range; all of a ``kind`` of unit. ``taken`` where it
+    was taken over.
+    """
+
+    key: str
+    name: Phrase
+    kind: str
+    table: float
+    now: float
+    best: float
+    low: float
+    high: float
+    why: Phrase
+    learnt: Learnt | None
+    taken: bool = False
+
+    @property
+    def differs(self) -> bool:
+        """Whether what the garden reckons with lies out of the range."""
+        return self.learnt is not None and not self.low <= self.now <= self.high
+
+
+def lessons(r: Results, entries: Sequence[Entry], today: dt.date) -> tuple[Lesson, ...]:
+    """All that the log teaches up to a day."""
+    past = [e for e in entries if e.day <= today]
+    return (*_of_water(r, past, today), *_of_flows(r, past, today))
+
+
+def _taken(r: Results, key: str) -> bool:
+    return any(x.key == key for x in r.garden.learnt)
+
+
+def _of_water(r: Results, past: Sequence[Entry], today: dt.date) -> Iterator[Lesson]:
+    fit = fit_water(r, past, today)
+    if fit is None:
+        return
+    for unknown in fit.unknowns:
+        if unknown.kind == "thirst":
+            yield _thirst(r, fit, unknown)
+        elif unknown.kind == "runoff":
+            yield _runoff(r, fit, unknown)
+        elif unknown.kind == "leak":
+            yield _leak(r, fit, unknown)
+
+
+def _told(fit: Fit, unknown: Unknown) -> tuple[float, float, float]:
+    told = fit.range_of(unknown.kind, unknown.at)
+    if told is None:
+        raise KeyError(unknown.kind)
+    return told
+
+
+def _bears(unknown: Unknown, low: float, high: float, table: float) -> bool:
+    """Whether readings left a much narrower range than there was before, or one without the
+    table's value.
+    """
+    before_low, before_high = unknown.before
+    return high - low < NARROWED * (before_high - before_low) or not low <= table <= high
+
+
+def _learnt(fit: Fit, key: str, paths: Sequence[str], values: Sequence[float], readings: int
+            ) -> Learnt:
+    return Learnt(key=key, paths=tuple(paths), values=tuple(values), first=fit.past.first,
+                  last=fit.past.last, readings=readings)
+
+
+def _thirst(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
+    best, low, high = _told(fit, unknown)
+    felt, dips = len(fit.past.felt), len(fit.past.dips)
+    bears = _bears(unknown, low, high, 1.0)
+    return Lesson(
+        "thirst", Phrase("The garden's thirst, against the tables"), "share", 1.0,
+        r.garden.thirst, best, low, high,
+        say("Soil or leaves felt {f:time|times}, {d:dip|dips} held against what came and went.",
+            f=Amount(felt, "count"), d=Amount(dips, "count")) if bears else
+        Phrase(FEW + "feel the soil of some plots each week, two days after a run."),
+        _learnt(fit, "thirst", ("thirst",), (round(best, 3),), felt + dips) if bears else None,
+        _taken(r, "thirst"))
+
+
+def _runoff(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
+    bank = r.banks.banks[unknown.at]
+    stores = {store.id for store in bank.stores}
+    roofs = [roof for roof in r.garden.roofs if any(s.to in stores for s in roof.downspouts)]
+    tables = [table_runoff(roof, r.library) for roof in roofs]
+    areas = [roof.area_m2 for roof in roofs]
+    table = sum(t * a for t, a in zip(tables, areas, strict=True)) / sum(areas)
+    told = _told(fit, unknown)
+    best, low, high = (min(x * table, 1.0) for x in told)
+    now = sum((roof.own_runoff or t) * a for roof, t, a in zip(roofs, tables, areas, strict=True)
+              ) / sum(areas)
+    dips, key = sum(d.bank == unknown.at for d in fit.past.dips), f"runoff-{bank.id}"
+    bears = _bears(unknown, told[1], told[2], 1.0)
+    names = ", ".join(quoted(roof.name) for roof in roofs)
+    return Lesson(
+        key, Phrase(f"Of the rain on {names} comes"), "share", table, now, best, low, high,
+        say("{d:dip|dips} of " + quoted(bank.name) + " held against {mm} of rain that was logged.",
+            d=Amount(dips, "count"), mm=Amount(float(fit.past.rain_mm.sum()), "rain")) if bears
+        else Phrase(FEW + f"dip {quoted(bank.name)} before and after rain, and log that."),
+        _learnt(fit, key, [f"roofs/{roof.id}/own_runoff" for roof in roofs],
+                [round(min(told[0] * t, 1.0), 3) for t in tables], dips) if bears else None,
+        _taken(r, key))
+
+
+def _leak(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
+    bank = r.banks.banks[unknown.at]
+    best, low, high = _told(fit, unknown)
+    if low < LEAST_LEAK_L:
+        low = best = 0.0  # it may be none
+    dips, key = sum(d.bank == unknown.at for d in fit.past.dips), f"leak-{bank.id}"
+    bears = _bears(unknown, low, high, 0.0)
+    return Lesson(
+        key, Phrase(f"{quoted(bank.name)} loses, beside what is drawn"), "daily", 0.0,
+        bank.leak_l_day, best, low, high,
+        say("{d:dip|dips}, a week's fall each against what the timer takes.",
+            d=Amount(dips, "count")) if bears else
+        Phrase(FEW + f"dip {quoted(bank.name)} each week, also when nothing is drawn."),
+        _learnt(fit, key, [f"stores/{store.id}/leak_l_day" for store in bank.stores],
+                [round(best, 1), *[0.0] * (len(bank.stores) - 1)], dips) if bears else None,
+        _taken(r, key))
+
+
+def _of_flows(r: Results, past: Sequence[Entry], today: dt.date) -> Iterator[Lesson]:
+    for zone in r.garden.timed_zones:
+        fit = fit_flow(r, zone, past, today)
+        if fit is not None:
+            yield _flow(r, zone, fit)
+            yield _falls(r, zone, fit)
+
+
+def _flow(r: Results, zone: Zone, fit: FlowFit) -> Lesson:
+    best, low, high = fit.flow
+    key, bears = f"flow-{zone.id}", fit.readings >= LEAST_FLOWS
+    return Lesson(
+        key, Phrase(f"{quoted(zone.name)} gives, just rinsed"), "flow",
+        r.flows[zone.id]["half"].flow_l_h, r.flows.run_flow_l_h(zone), best, low, high,
+        say("{n:reading|readings} by jug or meter; with half the water.",
+            n=Amount(fit.readings, "count")) if bears else
+        Phrase(FEW + "read it by jug or meter once more."),
+        Learnt(key=key, paths=(f"zones/{zone.id}/read_l_h", f"zones/{zone.id}/read_at"),
+               values=(round(best, 2), 0.5), first=fit.first, last=fit.last,
+               readings=fit.readings) if bears else None, _taken(r, key))
+
+
+def _falls(r: Results, zone: Zone, fit: FlowFit) -> Lesson:
+    key = f"falls-{zone.id}"
+    best, low, high = fit.falls or (0.0, 0.0, FALL_SPREAD * 2)
+    return Lesson(
+        key, Phrase(f"{quoted(zone.name)} gives less each week, by"), "share", 0.0,
+        zone.falls_a_week, best, low, high,
+        say("{n:reading|readings} since its filter was rinsed.", n=Amount(fit.readings, "count"))
+        if fit.falls else Phrase(FEW + "three by jug, over two weeks or more between two rinses."),
+        Learnt(key=key, paths=(f"zones/{zone.id}/falls_a_week",), values=(round(best, 4),),
+               first=fit.first, last=fit.last, readings=fit.readings) if fit.falls else None,
+        _taken(r, key))
