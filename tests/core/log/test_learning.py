@@ -97,6 +97,19 @@ def test_a_log_that_says_nothing_moves_nothing(library):
     assert fit_water(a, one_dip, LAST) is None, "without rain nothing is known of what came"
 
 
+def test_readings_of_two_gardens_in_one_log_make_nothing_look_certain(library):
+    dice = np.random.default_rng(8)
+    a = small(library, dice, barrels=2)
+    one, other = (log_of(a, Truth(runoff, 1.0, 1.0, leak), dice)
+                  for runoff, leak in ((0.5, 25.0), (1.0, 0.0)))
+    moved = [replace(e, id=f"other-{e.id}", day=e.day + dt.timedelta(days=3)) for e in other
+             if e.day < LAST - dt.timedelta(days=5)]
+    told = {x.key: x for x in lessons(a, sorted((*one, *moved), key=lambda e: e.day), LAST)}
+    alone = {x.key: x for x in lessons(a, one, LAST)}
+    for key in ("runoff-barrels", "thirst"):
+        assert told[key].high - told[key].low > 0.4 * (alone[key].high - alone[key].low)
+
+
 def test_a_garden_as_its_tables_have_it_is_left_as_it_is(library):
     differ = told = 0
     for seed in range(8):
@@ -201,6 +214,17 @@ def test_sampling_finds_what_two_normals_leave():
     assert found.weights @ found.samples[:, 1] == pytest.approx(0, abs=0.25)
     again = posterior(lambda z: -0.5 * ((z[:, 0] - read) / error) ** 2, 3)
     np.testing.assert_array_equal(found.samples, again.samples)
+
+
+def test_where_all_of_the_likelihood_cannot_be_borne_a_part_of_it_is_and_said(library, monkeypatch):
+    sharp = posterior(lambda z: -0.5 * (z**2).sum(axis=1) / 1e-12, 12)
+    assert sharp.part < 1
+    assert 1 / (sharp.weights**2).sum() > 0.1 * len(sharp.weights)
+    monkeypatch.setattr("euhydra.core.log.learning.sampling.MOST_ROUNDS", 1)
+    dice = np.random.default_rng(7)
+    a = small(library, dice, barrels=6)
+    told = lessons(a, log_of(a, AS_TABLED, dice), LAST)
+    assert any("contradict each other" in x.why.show("metric") for x in told)
 
 
 def test_the_past_of_a_log_is_run_day_after_day_with_every_reading_in_it(learnt):

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from euhydra.core.garden.learnt import Learnt
 from euhydra.core.garden.model import Zone
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.learning.flows import FALL_SPREAD, FlowFit, fit_flow
-from euhydra.core.log.learning.unknowns import Unknown
+from euhydra.core.log.learning.unknowns import LEAK_L, Unknown
 from euhydra.core.log.learning.water import Fit, fit_water
 from euhydra.core.results.results import Results
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
@@ -20,6 +20,7 @@ NARROWED = 0.65  # of the range before any reading: what is left wider taught no
 LEAST_FLOWS = 2
 LEAST_LEAK_L = 1.0  # a day; less is none, as far as a stick tells
 FEW = "Too few readings yet: "
+AT_ODDS = " Some readings contradict each other, so that the range is wider."
 
 
 @dataclass(frozen=True)
@@ -63,13 +64,12 @@ def _of_water(r: Results, past: Sequence[Entry], today: dt.date) -> Iterator[Les
     fit = fit_water(r, past, today)
     if fit is None:
         return
+    told = {"thirst": _thirst, "runoff": _runoff, "leak": _leak}
     for unknown in fit.unknowns:
-        if unknown.kind == "thirst":
-            yield _thirst(r, fit, unknown)
-        elif unknown.kind == "runoff":
-            yield _runoff(r, fit, unknown)
-        elif unknown.kind == "leak":
-            yield _leak(r, fit, unknown)
+        if unknown.kind in told:
+            lesson = told[unknown.kind](r, fit, unknown)
+            yield lesson if fit.found.part == 1 else replace(lesson, why=Phrase(
+                lesson.why.template + AT_ODDS, lesson.why.amounts))
 
 
 def _told(fit: Fit, unknown: Unknown) -> tuple[float, float, float]:
@@ -137,7 +137,7 @@ def _leak(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
     if low < LEAST_LEAK_L:
         low = best = 0.0  # it may be none
     dips, key = sum(d.bank == unknown.at for d in fit.past.dips), f"leak-{bank.id}"
-    bears = _bears(unknown, low, high, 0.0)
+    bears = _bears(unknown, low, high, LEAK_L[0])
     return Lesson(
         key, Phrase(f"{quoted(bank.name)} loses, beside what is drawn"), "daily", 0.0,
         bank.leak_l_day, best, low, high,

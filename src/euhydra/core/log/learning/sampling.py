@@ -8,7 +8,7 @@ recalled; tempered so that no few samples take all the weight).
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +16,7 @@ from scipy import stats
 from scipy.special import logsumexp
 
 Array = NDArray[np.float64]
-SAMPLES, MOST_ROUNDS, SEED = 160, 9, 20
+SAMPLES, MOST_ROUNDS, SEED = 160, 10, 20
 ENOUGH_WEIGH = 0.3  # of the samples, that share the weight
 FROM_PRIOR, WIDER, TAIL = 0.1, 1.3, 6.0  # of new samples; their spread; degrees of freedom
 RIDGE = 1e-4
@@ -24,10 +24,15 @@ RIDGE = 1e-4
 
 @dataclass(frozen=True)
 class Posterior:
-    """Samples (S, N) of N standard normal numbers, with weights (S,) that add up to 1."""
+    """Samples (S, N) of N standard normal numbers, with weights (S,) that add up to 1.
+
+    ``part`` of the likelihood counts: not all of it where readings contradict each other so far
+    that a few samples would take all the weight.
+    """
 
     samples: Array
     weights: Array
+    part: float = 1.0
 
     def quantiles(self, of: Array, shares: tuple[float, ...]) -> tuple[float, ...]:
         """Weighed quantiles of something told by each sample, (S,)."""
@@ -44,17 +49,17 @@ def posterior(log_likelihood: Callable[[Array], Array], numbers: int) -> Posteri
     dice = np.random.default_rng(SEED)
     z = dice.standard_normal((SAMPLES, numbers))
     log_q = _log_prior(z)
-    part, found = 0.0, None
-    for _ in range(MOST_ROUNDS):
+    part, found = 0.0, Posterior(z, np.full(SAMPLES, 1 / SAMPLES))
+    for done in range(MOST_ROUNDS):
         told, prior = log_likelihood(z), _log_prior(z)
         part = _as_much_as_bears(told, prior - log_q, part)
         weights = _weights(part * told + prior - log_q)
         found = Posterior(z, weights)
         if part == 1.0 and _share_the_weight(weights) >= ENOUGH_WEIGH:
             return found
-        z, log_q = _drawn(dice, found)
-    told = log_likelihood(z)
-    return Posterior(z, _weights(told + _log_prior(z) - log_q))
+        if done < MOST_ROUNDS - 1:
+            z, log_q = _drawn(dice, found)
+    return replace(found, part=part)
 
 
 def _log_prior(z: Array) -> Array:
