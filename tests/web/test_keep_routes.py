@@ -120,8 +120,8 @@ def test_troubles_are_those_that_the_garden_can_have(client):
     def seen(garden):
         return client.get(f"/g/{garden}/keep?view=trouble").text
 
-    assert "float valve never shuts" in seen("kiln-yard")
-    assert "float valve never shuts" not in seen("balcony")
+    assert "Flies or mosquitoes" in seen("kiln-yard")
+    assert "Flies or mosquitoes" not in seen("balcony")
     assert "hums and moves no water" not in seen("kiln-yard")
     client.post(f"{KILN}/things", data={"add": "pump", "station": "push"})
     assert "hums and moves no water" in seen("kiln-yard")

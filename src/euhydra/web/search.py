@@ -10,12 +10,14 @@ from functools import cache
 from pathlib import Path
 from urllib.parse import quote
 
+from euhydra.core.advise.diagnosing.case import cases_of, signs_at
 from euhydra.core.advise.troubles import troubles_of
 from euhydra.core.assessment.assess import STATIONS, Assessment
 from euhydra.core.log.entries import KINDS, things_of
 from euhydra.web import measures
 from euhydra.web.fields import Fields
 from euhydra.web.panes import views_of
+from euhydra.web.wrong import Case
 
 HELP = Path(__file__).parent / "help"
 
@@ -108,9 +110,14 @@ def _entries(a: Assessment) -> Iterator[Place]:
 
 
 def _troubles(a: Assessment) -> Iterator[Place]:
+    base = f"/g/{a.garden.id}/keep?"
+    for of, name in cases_of(a).items():
+        for sign in signs_at(a, of):
+            yield Place(sign.words.show(a.garden.units), f"what is wrong, {name}",
+                        base + Case(of, sign.key).query(), "leak broken fault", off=1.0)
     for trouble in troubles_of(a.garden):
-        yield Place(trouble.seen, "when something is wrong",
-                    f"/g/{a.garden.id}/keep?view=trouble", f"{trouble.means} leak broken")
+        yield Place(trouble.seen, "what is wrong", f"{base}view=trouble",
+                    f"{trouble.means} broken")
 
 
 def _terms() -> Iterator[Place]:

@@ -5,13 +5,14 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.learning import BackToTables, TakeOver
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.editing.values import SetValue
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.garden.learnt import source_of
+from euhydra.core.garden.learnt import Learnt, source_of
 from euhydra.core.log.advice import rinse_by
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.learning.flows import READ_ERROR, fit_flow
@@ -138,13 +139,38 @@ def test_what_was_learnt_is_taken_over_with_its_source_and_given_back(learnt, li
     both = TakeOver(flow.learnt).apply(after, library)
     zone = both.timed_zones[0]
     assert a.revised(both).flows.run_flow_l_h(zone) == pytest.approx(flow.best, rel=0.01)
-    assert [x.key for x in lessons(a.revised(both), log, LAST) if x.taken] == [
-        "runoff-barrels", flow.key]
+    now = {x.key: x for x in lessons(a.revised(both), log, LAST) if x.taken}
+    assert now.keys() == {"runoff-barrels", flow.key}
+    # Runs are other ones since the flow was taken over: what was read before tells of those.
+    assert now["runoff-barrels"].learnt is None
+    assert now["runoff-barrels"].best == pytest.approx(runoff.best, abs=0.001)
+    assert "your readings, 20 April" in now["runoff-barrels"].why.show("metric")
+    assert now["runoff-barrels"].table == runoff.table
     back = BackToTables("runoff-barrels").apply(BackToTables(flow.key).apply(both, library),
                                                 library)
     assert back == a.garden
     with pytest.raises(EditRefused, match="Nothing of the kind"):
         BackToTables("runoff-barrels").apply(back, library)
+
+
+def test_what_was_taken_away_since_is_given_back_as_far_as_it_is_there(learnt, library):
+    a, _, told = learnt
+    flow = told["flow-" + a.garden.timed_zones[0].id].learnt
+    after = TakeOver(flow).apply(a.garden, library)
+    gone = after.model_copy(update={"learnt": (flow.model_copy(update={
+        "paths": ("zones/moon/read_l_h", "zones/moon/read_at")}),)})
+    assert lessons(a.revised(gone), (), LAST)[0].taken
+    assert BackToTables(flow.key).apply(gone, library).learnt == ()
+
+
+@pytest.mark.parametrize("change", [
+    {"paths": ("plots/bed-1/soil",)}, {"values": (1.0, 2.0)}, {"paths": ()}, {"readings": 0}])
+def test_a_file_that_tells_of_readings_what_they_cannot_teach_is_refused(learnt, change):
+    _, _, told = learnt
+    whole = told["leak-barrels"].learnt.model_dump()
+    assert Learnt.model_validate(whole)
+    with pytest.raises(ValidationError):
+        Learnt.model_validate(whole | change)
 
 
 def test_typed_otherwise_it_is_no_reading_any_more(learnt, library):

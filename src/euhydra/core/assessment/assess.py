@@ -124,7 +124,7 @@ class Assessment(Results):
         case = (of, round(share * 20) / 20, month)
         if case not in self._suspects:
             if len(self._suspects) >= MOST_CASES:
-                self._suspects.pop(next(iter(self._suspects)), None)
+                self._suspects.pop(next(iter(tuple(self._suspects))), None)
             self._suspects[case] = suspects_at(self, *case)
         return self._suspects[case]
 
@@ -138,6 +138,11 @@ class Assessment(Results):
         if self._lessons is None:
             yield 0.05
             self._lessons = lessons(self, self.log, self.today or dt.date(2001, 1, 1))
+
+    def let_go(self) -> None:
+        """Forget what takes much room and can be reckoned again."""
+        super().let_go()
+        self._suspects.clear()
 
     def waits(self, key: str) -> bool:
         """Whether a station has long work before it."""

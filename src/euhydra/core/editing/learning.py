@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from euhydra.core.editing.fields import NoSuchValue, measure_at
 from euhydra.core.editing.trees import EditRefused
 from euhydra.core.editing.values import SetValue, set_all
 from euhydra.core.garden.learnt import TABLE, Learnt
@@ -36,7 +37,17 @@ class BackToTables:
         mine = next((x for x in garden.learnt if x.key == self.key), None)
         if mine is None:
             raise EditRefused("Nothing of the kind was taken over from readings.")
-        after = set_all(garden, library, [SetValue(path, TABLE[path.split("/")[-1]])
-                                          for path in mine.paths])
+        after = set_all(garden, library, [
+            SetValue(path, TABLE[path.split("/")[-1]]) for path in mine.paths
+            if _there(garden, path)])
         return after.model_copy(update={
             "learnt": tuple(x for x in garden.learnt if x.key != self.key)})
+
+
+def _there(garden: Garden, path: str) -> bool:
+    """Whether a value's thing has not been taken away since."""
+    try:
+        measure_at(garden, path)
+    except NoSuchValue:
+        return False
+    return True

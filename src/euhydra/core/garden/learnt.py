@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import TYPE_CHECKING, Any
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from euhydra.core.garden.base import Part
 
@@ -19,7 +19,8 @@ TABLE = {"own_runoff": 0.0, "leak_l_day": 0.0, "thirst": 1.0, "read_l_h": 0.0, "
 class Learnt(Part):
     """Values put at paths of the garden by readings from ``first`` to ``last``, so many of them.
 
-    True as long as those values stand there; typed otherwise, they are one's own entry.
+    What they taught lies from ``low`` to ``high``, nine times in ten. True as long as those values
+    stand there; typed otherwise, they are one's own entry.
     """
 
     key: str = Field(max_length=120)
@@ -28,6 +29,22 @@ class Learnt(Part):
     first: dt.date
     last: dt.date
     readings: int = Field(ge=1, le=100_000)
+    low: float
+    high: float
+
+    @model_validator(mode="after")
+    def _of_the_tables(self) -> Learnt:
+        if len(self.paths) != len(self.values):
+            raise ValueError(f"{self.key}: {len(self.paths)} places and {len(self.values)} values")
+        odd = [path for path in self.paths if path.split("/")[-1] not in TABLE]
+        if odd:
+            raise ValueError(f"{self.key}: “{odd[0][:40]}” is nothing that readings teach")
+        return self
+
+    @property
+    def moves_times(self) -> bool:
+        """Whether timers are set otherwise for it, so that readings before it are of other runs."""
+        return any(path.split("/")[-1] in ("thirst", "read_l_h") for path in self.paths)
 
     @property
     def source(self) -> str:

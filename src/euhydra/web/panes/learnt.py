@@ -16,12 +16,13 @@ from euhydra.web.sheet import Sheet
 HOW = ("The days of the log are run through the season with many guesses side by side; those that "
        "give the dips, the soil and the jugs that you read weigh most (Bayes). A dip is read to a "
        "centimetre, a gauge and a jug to a tenth, soil now and then otherwise; what was likely "
-       "before any reading is from memory. The range holds the true value nine times in ten.")
+       "before any reading is from memory. The timer is taken to have stood as it does now. The "
+       "range holds the true value nine times in ten.")
 
 
 @dataclass(frozen=True)
 class Taught:
-    """A lesson as it is shown; ``does`` is what its button sends, ``says`` what it says."""
+    """A lesson as it is shown; ``does`` is what its buttons send, and what they say."""
 
     name: str
     best: str
@@ -31,8 +32,7 @@ class Taught:
     now: str
     why: str
     drawing: Markup
-    does: str
-    says: str
+    does: Sequence[tuple[str, str]]
     differs: bool
 
 
@@ -60,7 +60,7 @@ def learnt(sheet: Sheet) -> list[Pane]:
         "" if found is not None else f"{base}/work?view=learnt", f"{base}?view=learnt&now=1",
         [_taught(sheet, x) for x in told],
         [(x.name.show(sheet.system), x.why.show(sheet.system)) for x in found or ()
-         if not x.learnt], HOW))]
+         if not (x.learnt or x.taken)], HOW))]
     if told:
         panes.append(Pane(table=Table(
             "What readings teach, against the tables",
@@ -78,5 +78,5 @@ def _taught(sheet: Sheet, x: Lesson) -> Taught:
     return Taught(
         name, best, low, high, table, now, x.why.show(sheet.system),
         range_of(f"{name}: {low} to {high}", x.low, x.best, x.high, x.table, x.now),
-        f"{FORGET}{x.key}" if x.taken else f"{LEARN}{x.key}" if best != now else "",
-        "Back to the tables" if x.taken else "Take it over", x.differs)
+        [*(((f"{LEARN}{x.key}", "Take it over"),) if x.learnt and best != now else ()),
+         *(((f"{FORGET}{x.key}", "Back to the tables"),) if x.taken else ())], x.differs)

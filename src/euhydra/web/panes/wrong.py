@@ -24,7 +24,8 @@ FEW_WORDS = 4
 LAST_SEED = 997
 HOW = ("Each cause is put into this garden, at every place and from hardly to badly, and weighed "
        "by how well it gives what you saw and read (Bayes): a number is read within a tenth, a "
-       "look is now and then wrong. How common each cause is beforehand is from memory.")
+       "look is now and then wrong. One fault at a time is looked for. How common each cause is "
+       "beforehand, and how long a reading takes, is from memory.")
 
 
 @dataclass(frozen=True)
@@ -113,7 +114,7 @@ def wrong(sheet: Sheet) -> list[Pane]:
     case = opened(sheet.case, a)
     if case is None:
         return [Pane(words="There are neither lines nor barrels yet in which something could be "
-                           "wrong.")]
+                           "wrong."), _others(sheet)]
     month = day_of(sheet).month - 1
     if case.play:
         return _practice(sheet, case, a.suspects(case.of, 0.6, month))
@@ -127,15 +128,20 @@ def wrong(sheet: Sheet) -> list[Pane]:
 def _seen(sheet: Sheet, case: Case) -> list[Pane]:
     """Where, and what one sees there; what else may trouble one, as a list."""
     a, base = sheet.assessment, f"/g/{sheet.garden.id}/keep?"
-    other = tuple(Fold(t.seen, lines=(f"Most often {t.means}.", t.do))
-                  for t in troubles_of(sheet.garden))
     return [Pane(form=Seen(
         tuple((f"{key}~", name, key == case.of) for key, name in cases_of(a).items()),
         tuple((base + Case(case.of, sign.key).query(), sign.words.show(sheet.system))
               for sign in signs_at(a, case.of)),
         base + Case(case.of, play=_next_seed(0)).query())),
-        Pane(words="Other troubles: what each most often means, and what to do (common practice).",
-             form=Folds(other))]
+        _others(sheet)]
+
+
+def _others(sheet: Sheet) -> Pane:
+    """What no reading of water tells apart."""
+    return Pane(
+        words="Other troubles: what each most often means, and what to do (common practice).",
+        form=Folds(tuple(Fold(t.seen, lines=(f"Most often {t.means}.", t.do))
+                         for t in troubles_of(sheet.garden))))
 
 
 def _looking(sheet: Sheet, case: Case, suspects: Suspects, pick: dict[str, str]) -> list[Pane]:

@@ -60,7 +60,8 @@ class _Case:
         if self.readings.roofs:
             found.append(Sign("stays-low", Phrase("It stays low though it rained"), about))
         if self.readings.joined:
-            found.append(Sign("apart", Phrase("One barrel stays full, another is low"), about))
+            found.append(Sign("apart", Phrase(
+                f"One {self.r.garden.vessel} stays full, another is low"), about))
         if self._feeds():
             found += [Sign("spills", Phrase("It spills without rain"), about),
                       Sign("not-fed", Phrase("It is not filled as it is drawn"), about)]

@@ -172,7 +172,7 @@ class BankReadings:
             name = quoted(roof.name)
             yield Reading(f"pour-{roof.id}", say(
                 f"Pour {{l}} into the far end of the gutter of {name}: how much runs into the "
-                "barrel?", l=Amount(POURED_L, "drop")), 14, "drop", POUR_FLOOR_L,
+                f"{self.r.garden.vessel}?", l=Amount(POURED_L, "drop")), 14, "drop", POUR_FLOOR_L,
                 tool="bucket, jug", caution=LADDER, usual=POURED_L)
             yield Reading(f"gutter-{roof.id}", Phrase(
                 f"From below, in rain or by what grows there: the gutter of {name}?"), 2,

@@ -126,7 +126,7 @@ KINDS: dict[str, FaultKind] = {
         "look through the guard.", "a gutter guard, if there is none", LADDER),
     "diverter": FaultKind(
         "the diverter of {of} is capped, frozen or choked", 5, "Take the winter cap off, let ice "
-        "melt by itself, rinse the hose to the barrel.", ""),
+        "melt by itself, rinse the hose that leads on.", ""),
     "siphon": FaultKind(
         "{of} no longer joins the levels", 5, "A siphon: fill it with water from end to end and "
         "keep both ends under water. A link: rinse it.", "hose clamps, if it draws air"),

@@ -27,6 +27,7 @@ from euhydra.core.statements.figures import Phrase, quoted
 HARDLY, BADLY = 0.6, 30.0  # head that a constriction takes, against what is left behind it
 DRIPS, GUSHES = (0.12, 0.6), (0.8, 8.0)  # a leak's, a split's flow against the zone's
 BENDS_AT = 0.25  # pipes fold at their beginning, oftener than elsewhere; from memory
+FINE_BRANCHES = 6  # of more, each fault is tried at fewer degrees: every one is a solve
 RISES_M = 0.15  # a rise on the way in which air gathers, from memory
 HUMP_OFTEN = 2.0
 ON_TIME = Timed()
@@ -119,12 +120,14 @@ class _Case:
 
     def _places(self) -> Iterator[Fault]:
         branches = self.pipes.branches
+        coarser = len(branches) > FINE_BRANCHES
         for branch in branches:
             for kind, bad, made in (("kink", 4, self._kinked), ("leak", 3, self._leaking),
                                     ("split", 3, self._splitting)):
                 yield Fault(kind, self.zone.id, branch.where,
                             KINDS[kind].often / len(branches), partial(made, branch),
-                            grid(bad, 2 if len(branch.pipes) > 2 else 1), branch.id, branch.size)
+                            grid(bad - coarser, 2 if len(branch.pipes) > 2 else 1), branch.id,
+                            branch.size)
 
     def _kinked(self, branch: Branch, x: float, u: float) -> State:
         pipe = self.pipes.pipe_at(branch, max(u - BENDS_AT, 0.0))

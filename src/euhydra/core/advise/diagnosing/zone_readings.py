@@ -146,8 +146,9 @@ class ZoneReadings:
                           usual=usual["dip"])
         if self.watch_min:
             yield Reading("fell", say(
-                "Mark the water in the barrel, open this zone alone: how far has it fallen after "
-                "{m}?", m=Amount(self.watch_min, "minutes")), 4 + self.watch_min / 4, "small",
+                f"Mark the water in the {self.r.garden.vessel_of(self.zone.source)}, open this "
+                "zone alone: how far has it fallen after {m}?",
+                m=Amount(self.watch_min, "minutes")), 4 + self.watch_min / 4, "small",
                 STICK_FLOOR_M, tool="stick, watch", usual=usual["fell"])
         if self.tap:
             yield Reading("meter", Phrase("With this zone alone open: what does the meter count in "

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from euhydra.core.garden.learnt import Learnt
-from euhydra.core.garden.model import Zone
+from euhydra.core.garden.model import Roof, Zone
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.learning.flows import FALL_SPREAD, FlowFit, fit_flow
 from euhydra.core.log.learning.unknowns import LEAK_L, Unknown
@@ -17,6 +17,7 @@ from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.supply.runoff import table_runoff
 
 NARROWED = 0.65  # of the range before any reading: what is left wider taught nothing
+THIRST_NAME = "The garden's thirst, against the tables"
 LEAST_FLOWS = 2
 LEAST_LEAK_L = 1.0  # a day; less is none, as far as a stick tells
 FEW = "Too few readings yet: "
@@ -53,7 +54,51 @@ class Lesson:
 def lessons(r: Results, entries: Sequence[Entry], today: dt.date) -> tuple[Lesson, ...]:
     """All that the log teaches up to a day."""
     past = [e for e in entries if e.day <= today]
-    return (*_of_water(r, past, today), *_of_flows(r, past, today))
+    since = max((x.last for x in r.garden.learnt if x.moves_times), default=dt.date.min)
+    found = (*_of_water(r, [e for e in past if e.day > since], today),
+             *_of_flows(r, past, today))
+    bear = {x.key for x in found if x.learnt}
+    return (*(x for x in found if x.learnt or not x.taken),
+            *(_as_taken(r, x) for x in r.garden.learnt if x.key not in bear))
+
+
+def _as_taken(r: Results, x: Learnt) -> Lesson:
+    """What was taken over, where readings since teach nothing more."""
+    name, kind, table = _named(r, x.key)
+    return Lesson(x.key, name, kind, table, x.values[0], x.values[0], x.low, x.high,
+                  Phrase(f"Taken over from {x.source}."), None, taken=True)
+
+
+def _named(r: Results, key: str) -> tuple[Phrase, str, float]:
+    """What a lesson is called, its kind of unit, and what stands in the tables."""
+    what, _, of = key.partition("-")
+    zone = next((z for z in r.garden.zones if z.id == of), None)
+    name = quoted(next((x.name for x in (*r.garden.zones, *r.garden.stores) if x.id == of), of))
+    if what == "thirst":
+        return Phrase(THIRST_NAME), "share", 1.0
+    if what == "leak":
+        return Phrase(f"{name} loses, beside what is drawn"), "daily", 0.0
+    if what == "falls":
+        return Phrase(f"{name} gives less each week, by"), "share", 0.0
+    if what == "flow":
+        solved = r.flows[zone.id]["half"].flow_l_h if zone else 0.0
+        return Phrase(f"{name} gives, just rinsed"), "flow", solved
+    roofs = _led_to(r, of)
+    return (Phrase(f"Of the rain on {', '.join(quoted(roof.name) for roof in roofs)} comes"),
+            "share", _mean(roofs, [table_runoff(roof, r.library) for roof in roofs]))
+
+
+def _led_to(r: Results, bank: str) -> list[Roof]:
+    """The roofs that are led to a bank."""
+    at = r.banks.of_store.get(bank)
+    stores = {store.id for store in r.banks.banks[at].stores} if at is not None else set()
+    return [roof for roof in r.garden.roofs if any(s.to in stores for s in roof.downspouts)]
+
+
+def _mean(roofs: Sequence[Roof], shares: Sequence[float]) -> float:
+    """A mean over roofs by their area."""
+    areas = [roof.area_m2 for roof in roofs]
+    return sum(x * a for x, a in zip(shares, areas, strict=True)) / max(sum(areas), 1e-9)
 
 
 def _taken(r: Results, key: str) -> bool:
@@ -87,10 +132,11 @@ def _bears(unknown: Unknown, low: float, high: float, table: float) -> bool:
     return high - low < NARROWED * (before_high - before_low) or not low <= table <= high
 
 
-def _learnt(fit: Fit, key: str, paths: Sequence[str], values: Sequence[float], readings: int
+def _learnt(fit: Fit, key: str, set_to: dict[str, float], span: tuple[float, float], readings: int
             ) -> Learnt:
-    return Learnt(key=key, paths=tuple(paths), values=tuple(values), first=fit.past.first,
-                  last=fit.past.last, readings=readings)
+    return Learnt(key=key, paths=tuple(set_to), values=tuple(set_to.values()),
+                  first=fit.past.first, last=fit.past.last, readings=readings, low=span[0],
+                  high=span[1])
 
 
 def _thirst(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
@@ -98,37 +144,32 @@ def _thirst(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
     felt, dips = len(fit.past.felt), len(fit.past.dips)
     bears = _bears(unknown, low, high, 1.0)
     return Lesson(
-        "thirst", Phrase("The garden's thirst, against the tables"), "share", 1.0,
-        r.garden.thirst, best, low, high,
+        "thirst", *_named(r, "thirst"), r.garden.thirst, best, low, high,
         say("Soil or leaves felt {f:time|times}, {d:dip|dips} held against what came and went.",
             f=Amount(felt, "count"), d=Amount(dips, "count")) if bears else
         Phrase(FEW + "feel the soil of some plots each week, two days after a run."),
-        _learnt(fit, "thirst", ("thirst",), (round(best, 3),), felt + dips) if bears else None,
+        _learnt(fit, "thirst", {"thirst": round(best, 3)}, (low, high), felt + dips)
+        if bears else None,
         _taken(r, "thirst"))
 
 
 def _runoff(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
     bank = r.banks.banks[unknown.at]
-    stores = {store.id for store in bank.stores}
-    roofs = [roof for roof in r.garden.roofs if any(s.to in stores for s in roof.downspouts)]
+    key, roofs, told = f"runoff-{bank.id}", _led_to(r, bank.id), _told(fit, unknown)
+    name, kind, table = _named(r, key)
     tables = [table_runoff(roof, r.library) for roof in roofs]
-    areas = [roof.area_m2 for roof in roofs]
-    table = sum(t * a for t, a in zip(tables, areas, strict=True)) / sum(areas)
-    told = _told(fit, unknown)
     best, low, high = (min(x * table, 1.0) for x in told)
-    now = sum((roof.own_runoff or t) * a for roof, t, a in zip(roofs, tables, areas, strict=True)
-              ) / sum(areas)
-    dips, key = sum(d.bank == unknown.at for d in fit.past.dips), f"runoff-{bank.id}"
+    now = _mean(roofs, [roof.own_runoff or t for roof, t in zip(roofs, tables, strict=True)])
+    dips = sum(d.bank == unknown.at for d in fit.past.dips)
     bears = _bears(unknown, told[1], told[2], 1.0)
-    names = ", ".join(quoted(roof.name) for roof in roofs)
     return Lesson(
-        key, Phrase(f"Of the rain on {names} comes"), "share", table, now, best, low, high,
+        key, name, kind, table, now, best, low, high,
         say("{d:dip|dips} of " + quoted(bank.name) + " held against {mm} of rain that was logged.",
             d=Amount(dips, "count"), mm=Amount(float(fit.past.rain_mm.sum()), "rain")) if bears
         else Phrase(FEW + f"dip {quoted(bank.name)} before and after rain, and log that."),
-        _learnt(fit, key, [f"roofs/{roof.id}/own_runoff" for roof in roofs],
-                [round(min(told[0] * t, 1.0), 3) for t in tables], dips) if bears else None,
-        _taken(r, key))
+        _learnt(fit, key, {f"roofs/{roof.id}/own_runoff": round(min(told[0] * t, 1.0), 3)
+                           for roof, t in zip(roofs, tables, strict=True)}, (low, high), dips)
+        if bears else None, _taken(r, key))
 
 
 def _leak(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
@@ -138,14 +179,14 @@ def _leak(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
         low = best = 0.0  # it may be none
     dips, key = sum(d.bank == unknown.at for d in fit.past.dips), f"leak-{bank.id}"
     bears = _bears(unknown, low, high, LEAK_L[0])
+    each = [round(best, 1), *[0.0] * (len(bank.stores) - 1)]  # which of them is not known
     return Lesson(
-        key, Phrase(f"{quoted(bank.name)} loses, beside what is drawn"), "daily", 0.0,
-        bank.leak_l_day, best, low, high,
+        key, *_named(r, key), bank.leak_l_day, best, low, high,
         say("{d:dip|dips}, a week's fall each against what the timer takes.",
             d=Amount(dips, "count")) if bears else
         Phrase(FEW + f"dip {quoted(bank.name)} each week, also when nothing is drawn."),
-        _learnt(fit, key, [f"stores/{store.id}/leak_l_day" for store in bank.stores],
-                [round(best, 1), *[0.0] * (len(bank.stores) - 1)], dips) if bears else None,
+        _learnt(fit, key, {f"stores/{store.id}/leak_l_day": litres for store, litres in zip(
+            bank.stores, each, strict=True)}, (low, high), dips) if bears else None,
         _taken(r, key))
 
 
@@ -161,24 +202,26 @@ def _flow(r: Results, zone: Zone, fit: FlowFit) -> Lesson:
     best, low, high = fit.flow
     key, bears = f"flow-{zone.id}", fit.readings >= LEAST_FLOWS
     return Lesson(
-        key, Phrase(f"{quoted(zone.name)} gives, just rinsed"), "flow",
-        r.flows[zone.id]["half"].flow_l_h, r.flows.run_flow_l_h(zone), best, low, high,
+        key, *_named(r, key), r.flows.run_flow_l_h(zone), best, low, high,
         say("{n:reading|readings} by jug or meter; with half the water.",
             n=Amount(fit.readings, "count")) if bears else
         Phrase(FEW + "read it by jug or meter once more."),
-        Learnt(key=key, paths=(f"zones/{zone.id}/read_l_h", f"zones/{zone.id}/read_at"),
-               values=(round(best, 2), 0.5), first=fit.first, last=fit.last,
-               readings=fit.readings) if bears else None, _taken(r, key))
+        _read(fit, key, {"read_l_h": round(best, 2), "read_at": 0.5}, (low, high))
+        if bears else None, _taken(r, key))
 
 
 def _falls(r: Results, zone: Zone, fit: FlowFit) -> Lesson:
     key = f"falls-{zone.id}"
     best, low, high = fit.falls or (0.0, 0.0, FALL_SPREAD * 2)
     return Lesson(
-        key, Phrase(f"{quoted(zone.name)} gives less each week, by"), "share", 0.0,
-        zone.falls_a_week, best, low, high,
+        key, *_named(r, key), zone.falls_a_week, best, low, high,
         say("{n:reading|readings} since its filter was rinsed.", n=Amount(fit.readings, "count"))
         if fit.falls else Phrase(FEW + "three by jug, over two weeks or more between two rinses."),
-        Learnt(key=key, paths=(f"zones/{zone.id}/falls_a_week",), values=(round(best, 4),),
-               first=fit.first, last=fit.last, readings=fit.readings) if fit.falls else None,
+        _read(fit, key, {"falls_a_week": round(best, 4)}, (low, high)) if fit.falls else None,
         _taken(r, key))
+
+
+def _read(fit: FlowFit, key: str, values: dict[str, float], span: tuple[float, float]) -> Learnt:
+    return Learnt(key=key, paths=tuple(f"zones/{fit.zone.id}/{name}" for name in values),
+                  values=tuple(values.values()), first=fit.first, last=fit.last,
+                  readings=fit.readings, low=span[0], high=span[1])
