@@ -122,6 +122,16 @@ def test_what_a_run_watched_suspects_is_looked_into(client):
     assert "The timer has no power: a flat battery" in likely(case)
 
 
+def test_what_the_log_makes_one_doubt_is_looked_into_from_there(client):
+    for day, deep in (("2026-07-01", "80 cm"), ("2026-07-03", "20 cm")):
+        client.post(f"{KILN}/log", data={"kind": "dip", "about": "barrels", "typed": deep,
+                                         "day": day})
+    page = html.unescape(client.get(f"{KILN}/keep").text)
+    found = re.search(r'href="([^"]+)">Find out why', page)
+    assert "see=barrels~falls" in found[1]
+    assert "Its water falls too fast" in client.get(found[1]).text
+
+
 @settings(deadline=None, max_examples=30, suppress_health_check=list(HealthCheck))
 @given(st.lists(st.tuples(st.sampled_from([*CASE, *ANSWER]), st.one_of(
     st.text(max_size=30), st.sampled_from(

@@ -13,7 +13,7 @@ from euhydra.core.garden.model import Garden
 from euhydra.core.hydraulics.surfaces import SHARES
 from euhydra.core.season.absence import MOST_DAYS
 
-CASE, CASED = ("see", "r", "cannot", "not", "play", "guess"), 80
+CASE, CASED = ("see", "r", "cannot", "not", "play", "guess"), 200
 ANSWER = ("key", "typed", "word")
 WISHES, WISHED, MOST_WISHES = ("goal", "no", "most", "hours", "weeks", "leave", "set"), 600, 60
 PERCENTS = {str(n) for n in range(101)}

@@ -32,11 +32,12 @@ from euhydra.web.panes.base import folded
 from euhydra.web.sheet import Sheet
 from euhydra.web.sheets import sheet_of
 from euhydra.web.shelf import Standing
+from euhydra.web.wrong import case_seen
 
 templates = Jinja2Templates(env=Environment(
     loader=FileSystemLoader(Path(__file__).parent / "templates"), autoescape=True,
     trim_blocks=True, lstrip_blocks=True))
-templates.env.globals |= {"mark": svg.mark, "earth": svg.EARTH}
+templates.env.globals |= {"mark": svg.mark, "earth": svg.EARTH, "case_seen": case_seen}
 HISTORY_SHOWN = 30
 FIRST_FIGURES, FIRST_FINDINGS, FIRST_NOTES = 3, 3, 1  # what is told before anything is touched
 STATE_WORDS = {"ok": "in order", "care": "take care", "stop": "stop"}

@@ -57,6 +57,12 @@ class Case:
         return (*found, *more.items())
 
 
+def case_seen(seen: str) -> str:
+    """The part of an address that opens a case by what a finding has seen."""
+    of, _, sign = seen.partition(BETWEEN)
+    return Case(of, sign).query()
+
+
 def opened(pairs: Pairs, a: Assessment) -> Case | None:
     """The case without its answers; None where the garden has nothing to look into."""
     there = cases_of(a)

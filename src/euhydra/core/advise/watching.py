@@ -6,7 +6,7 @@ Only readings are looked at, so that a real timer, meter and gauge can take the 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
@@ -93,7 +93,7 @@ def suspicions(r: Results, runs: Sequence[Run], readings: Sequence[Reading], usa
             continue
         finding = _of_run(r, zone, run, before, after, usable_l)
         if finding is not None:
-            found.setdefault(finding.rule, replace(finding, about=zone.id))
+            found.setdefault(finding.rule, finding)
     return list(found.values())
 
 
@@ -111,7 +111,8 @@ def _of_run(r: Results, zone: Zone, run: Run, before: Reading, after: Reading,
             Phrase("The meter counted nothing in a run that was due. " + (
                 "A flat battery leaves the valve as it stood: put a fresh one in."
                 if zone.id not in r.flows.shut else
-                "This valve has too little pressure to lift; see Push. Or its battery is flat.")))
+                "This valve has too little pressure to lift; see Push. Or its battery is flat.")),
+            seen=f"{zone.id}~nothing")
     fell = before.gauge_l - after.gauge_l
     if usable_l > 0 and metered > 2 * GAUGE_STEP_L and fell < GAUGE_MOVES * metered:
         return Finding(
@@ -123,10 +124,10 @@ def _of_run(r: Results, zone: Zone, run: Run, before: Reading, after: Reading,
         return Finding(
             "watch.little", "care", Phrase(f"{name} gives too little"),
             say("{l} in a run that should bring {w}: a blocked filter, most often. Rinse it.",
-                **told))
+                **told), seen=f"{zone.id}~weak")
     if metered > MUCH * wanted:
         return Finding(
             "watch.much", "care", Phrase(f"{name} gives too much"),
             say("{l} in a run that should bring {w}: a split hose or a lost end plug. Shut it and "
-                "walk along the line.", **told))
+                "walk along the line.", **told), seen=f"{zone.id}~puddle")
     return None

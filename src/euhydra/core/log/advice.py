@@ -152,9 +152,12 @@ def decline(zone: Zone, entries: Sequence[Entry]) -> Decline | None:
 
 
 def rinse_by(zone: Zone, entries: Sequence[Entry]) -> dt.date | None:
-    """By when to rinse a zone of which readings taught how fast its flow falls; None where they
-    did not, or nobody logged yet when it was last rinsed.
+    """By when to rinse a zone: as its readings fall, else by what they taught that it loses a week.
+
+    None where neither is known, or nobody logged yet when it was last rinsed.
     """
+    if told := decline(zone, entries):
+        return told.rinse_by
     seen_to = [e.day for e in entries if e.kind in ("filter", "repair")
                and e.about in (zone.id, *zone.plots)]
     if not seen_to or zone.falls_a_week <= 0:
@@ -175,7 +178,7 @@ def blockage(zone: Zone, entries: Sequence[Entry]) -> list[Finding]:
         say("From {a} to {b} in {d}. Rinse the filter and flush the ends by "
             f"{told.rinse_by.day} {told.rinse_by:%B}: at this rate the flow is then down to seven "
             "tenths.", a=Amount(told.first_l_h, "flow"), b=Amount(told.last_l_h, "flow"),
-            d=Amount(told.days, "days")))]
+            d=Amount(told.days, "days")), seen=f"{zone.id}~weak")]
 
 
 def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
@@ -204,12 +207,14 @@ def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
             expected - low > APART * bank.usable_l) and after >= low - APART * bank.usable_l:
         return [Finding("keep.gutter", "care", Phrase(f"{name}: the rain did not reach it"),
                         say("{r} fell and it holds {a} where {b} was to be. Look into the gutter, "
-                            "the guard, the diverter and its hose.", **told))]
+                            "the guard, the diverter and its hose.", **told),
+                        seen=f"{bank.id}~stays-low")]
     if off < 0:
         return [Finding("keep.leak", "stop", Phrase(f"{name} holds less than it should"),
                         say("In {d} the timer takes about {t}, and {r} fell: {b} should be there, "
                             "and it is {a}. A drip at a joint, a tap left on, a run set longer? "
-                            "Evaporation from a lidded barrel is next to nothing.", **told))]
+                            "Evaporation from a lidded barrel is next to nothing.", **told),
+                        seen=f"{bank.id}~falls")]
     if taken > APART * bank.usable_l:
         return [Finding("keep.not-drawn", "care", Phrase(f"{name} holds more than it should"),
                         say("In {d} the timer was to take {t}; {b} should be there, and it is {a}. "

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from euhydra.core.construction.care import due
 from euhydra.core.garden.base import day_of_year
-from euhydra.core.log.advice import decline
+from euhydra.core.log.advice import rinse_by
 from euhydra.core.log.entries import Entry
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.calendar import Due
@@ -25,9 +25,9 @@ def coming(r: Results, entries: Sequence[Entry], today: dt.date, within: int = S
 
 
 def by_decline(r: Results, entries: Sequence[Entry]) -> list[tuple[dt.date, Due]]:
-    """Filters to rinse by the day that falling readings name, once."""
-    told = [t for zone in r.garden.timed_zones if (t := decline(zone, entries))]
-    return [(t.rinse_by, Due(f"rinse-{t.zone.id}", t.rinse_by.isoformat()[5:],
-                             f"Rinse the filter of {t.zone.name}, flush its ends",
-                             "Its flow has fallen in your log; read it again afterwards."))
-            for t in told]
+    """Filters to rinse by the day that readings name, once."""
+    told = [(zone, by) for zone in r.garden.timed_zones if (by := rinse_by(zone, entries))]
+    return [(by, Due(f"rinse-{zone.id}", by.isoformat()[5:],
+                     f"Rinse the filter of {zone.name}, flush its ends",
+                     "Its flow falls, by your readings; read it again afterwards."))
+            for zone, by in told]

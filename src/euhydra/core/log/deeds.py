@@ -195,8 +195,7 @@ def _rinse(case: Case) -> list[Deed]:
             1 - told.last_l_h / told.first_l_h, "share")) if told else
             say("It loses {x} of its flow each week: down to seven tenths by now.",
                 x=Amount(zone.falls_a_week, "share")))
-        due = told.rinse_by if told else by
-        if due and due <= case.today and not case.done("filter", zone.id):
+        if by and by <= case.today and not case.done("filter", zone.id):
             found.append(Deed("today.rinse", say(f"Rinse the filter of {quoted(zone.name)}."), why,
                               "filter", zone.id))
     return found

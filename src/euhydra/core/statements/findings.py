@@ -63,7 +63,8 @@ class Later(Sequence[Remedy]):
 class Finding:
     """One judgement by one named rule. A caution is shown whether or not anything is wrong.
 
-    ``about`` is the id of what it is about, where that leads on.
+    ``seen`` is what one sees there, as "What is wrong" takes it up: a zone's or a bank's id, "~",
+    and the sign.
     """
 
     rule: str
@@ -72,7 +73,7 @@ class Finding:
     why: Phrase
     remedies: Sequence[Remedy] = ()
     caution: bool = False
-    about: str = ""
+    seen: str = ""
 
     @property
     def pending(self) -> bool:

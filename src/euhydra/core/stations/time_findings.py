@@ -120,7 +120,8 @@ def _read(r: Results) -> list[Finding]:
             "time.read-apart", "care",
             say(f"{quoted(zone.name)}: " + "{q} read off, {x} " + ("less" if share < 1 else "more")
                 + " than solved", q=Amount(zone.read_l_h, "flow"),
-                x=Amount(abs(share - 1), "share")), why))
+                x=Amount(abs(share - 1), "share")), why,
+            seen=f"{zone.id}~{'weak' if share < 1 else 'puddle'}"))
     return found
 
 

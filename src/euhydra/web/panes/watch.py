@@ -17,10 +17,9 @@ from euhydra.standins import FAULTS, Bench
 from euhydra.web.drawings import bench as draw
 from euhydra.web.panes.base import Form, Pane, bar, kinds_of_timers
 from euhydra.web.sheet import Sheet
-from euhydra.web.wrong import Case
+from euhydra.web.wrong import case_seen
 
 RUNS_SHOWN = 8
-SEEN_OF = {"watch.not-opened": "nothing", "watch.little": "weak", "watch.much": "puddle"}
 
 
 @dataclass(frozen=True)
@@ -68,9 +67,7 @@ def watched(bench: Bench, system: System) -> Watched:
 
 def _why(garden: Garden, finding: Finding) -> str:
     """Where what is suspected is looked into; "" where there is nothing more to look into."""
-    sign = SEEN_OF.get(finding.rule)
-    return (f"/g/{garden.id}/keep?{Case(finding.about, sign).query()}" if sign and finding.about
-            else "")
+    return f"/g/{garden.id}/keep?{case_seen(finding.seen)}" if finding.seen else ""
 
 
 def watch(sheet: Sheet) -> list[Pane]:

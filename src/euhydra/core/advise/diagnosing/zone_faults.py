@@ -150,7 +150,7 @@ class _Case:
         if not (self.tap or self.lift) and self.pipes.order:
             yield self.fault("air", self._airlocked, 3, often=HUMP_OFTEN if self._rises else 1.0)
         if (self.tap or self.lift) and self.pipes.order:
-            yield self.fault("low-pressure", partial(self._pushed, 0.65, 0.15), 4)
+            yield self.fault("low-pressure", partial(self._pushed, 0.65, 0.04), 4)
         if self.tap and self.tap.regulator_kpa > 0:
             yield self.fault("high-pressure", partial(self._pushed, 1.4, 2.5), 3)
         if self.drum:
@@ -173,7 +173,7 @@ class _Case:
                           looks={"open-end": "with air first"})
 
     def _pushed(self, hardly: float, badly: float, x: float, u: float) -> State:
-        times = hardly + (badly - hardly) * x
+        times = hardly * (badly / hardly) ** x
         return self.state(self.pipes.gives(self.pipes.pushed(times)), bucket=times**0.5)
 
     def _timer(self) -> Iterator[Fault]:
