@@ -4,14 +4,23 @@ import re
 
 from playwright.sync_api import expect
 
+from crowd import COUNT, MOST  # isort: skip
+
+
+def fits(page):
+    """Whether what stands on the first screen is no more than a person takes in."""
+    return all(n <= most for n, most in zip(page.evaluate(COUNT), MOST, strict=True))
+
 
 def test_a_fault_is_found_from_the_gardens_page_cured_and_logged(site, watched):
     page = watched.page
     page.goto(f"{site}/g/balcony/garden")
     page.get_by_role("link", name="What is wrong").click()
+    assert fits(page)
     page.get_by_role("link", name="Everything gets too little").click()
     likely = page.locator(".likely li").first
     expect(likely).to_be_visible()
+    assert fits(page)
     watched.axe()
     page.locator("#other-readings summary").click()
     page.get_by_role("link", name="Take the filter's mesh out").click()
@@ -43,10 +52,11 @@ def test_a_number_that_cannot_be_is_said_and_the_rest_stays(site, watched):
 
 def test_a_made_up_fault_is_practised_on_a_phone(site, watched):
     page = watched.page
-    page.set_viewport_size({"width": 390, "height": 844})
     page.goto(f"{site}/g/plot-27/keep?view=trouble")
     page.get_by_role("link", name=re.compile("^Practise")).click()
     expect(page.locator("#practice-head")).to_be_visible()
+    assert fits(page)
+    page.set_viewport_size({"width": 390, "height": 844})
     page.locator(".signs a").first.click()
     expect(page.locator(".was-read li")).to_have_count(1)
     watched.axe()

@@ -30,12 +30,15 @@ HOW = ("Each cause is put into this garden, at every place and from hardly to ba
 
 @dataclass(frozen=True)
 class Seen(Form):
-    """What can be seen, of one zone or store: where to look, and the signs as (address, words)."""
+    """What can be seen, of one zone or store: where to look as (address, name, chosen), the signs
+    as (address, words), other troubles as (what, lines).
+    """
 
     template = "_seen.html"
     things: Sequence[tuple[str, str, bool]]
     signs: Sequence[tuple[str, str]]
     practice: str
+    others: Sequence[tuple[str, Sequence[str]]]
 
 
 @dataclass(frozen=True)
@@ -114,7 +117,9 @@ def wrong(sheet: Sheet) -> list[Pane]:
     case = opened(sheet.case, a)
     if case is None:
         return [Pane(words="There are neither lines nor barrels yet in which something could be "
-                           "wrong."), _others(sheet)]
+                           "wrong."),
+                Pane(form=Folds(tuple(Fold(what, lines=tuple(lines))
+                                      for what, lines in _others(sheet))))]
     month = day_of(sheet).month - 1
     if case.play:
         return _practice(sheet, case, a.suspects(case.of, 0.6, month))
@@ -129,19 +134,16 @@ def _seen(sheet: Sheet, case: Case) -> list[Pane]:
     """Where, and what one sees there; what else may trouble one, as a list."""
     a, base = sheet.assessment, f"/g/{sheet.garden.id}/keep?"
     return [Pane(form=Seen(
-        tuple((f"{key}~", name, key == case.of) for key, name in cases_of(a).items()),
+        tuple((base + Case(key).query(), name, key == case.of)
+              for key, name in cases_of(a).items()),
         tuple((base + Case(case.of, sign.key).query(), sign.words.show(sheet.system))
               for sign in signs_at(a, case.of)),
-        base + Case(case.of, play=_next_seed(0)).query())),
-        _others(sheet)]
+        base + Case(case.of, play=_next_seed(0)).query(), _others(sheet)))]
 
 
-def _others(sheet: Sheet) -> Pane:
+def _others(sheet: Sheet) -> list[tuple[str, Sequence[str]]]:
     """What no reading of water tells apart."""
-    return Pane(
-        words="Other troubles: what each most often means, and what to do (common practice).",
-        form=Folds(tuple(Fold(t.seen, lines=(f"Most often {t.means}.", t.do))
-                         for t in troubles_of(sheet.garden))))
+    return [(t.seen, (f"Most often {t.means}.", t.do)) for t in troubles_of(sheet.garden)]
 
 
 def _looking(sheet: Sheet, case: Case, suspects: Suspects, pick: dict[str, str]) -> list[Pane]:

@@ -38,18 +38,13 @@ def signs_of(pipes: Pipework) -> tuple[Sign, ...]:
     """All that can be seen of a zone."""
     garden, zone = pipes.r.garden, pipes.zone
     found = []
-    if zone.timed:
-        found += [Sign("nothing", Phrase("No water comes"), zone.id),
-                  Sign("all-night", Phrase("It drips on when it should be shut"), zone.id)]
-    elif garden.drum_of(zone.source):
-        found += [Sign("drum-over", Phrase("The drum overflows on washing day"), zone.id),
-                  Sign("nothing", Phrase("No water comes"), zone.id)]
+    if garden.drum_of(zone.source):
+        found.append(Sign("drum-over", Phrase("The drum overflows on washing day"), zone.id))
     if garden.lift_on(zone.source):
-        found += [Sign("hums", Phrase("The pump hums and moves no water"), zone.id),
-                  Sign("runs-on", Phrase("The pump does not stop"), zone.id)]
-    found += [Sign("weak", Phrase("Everything gets too little"), zone.id),
-              Sign("puddle", Phrase("A wet place off the outlets"), zone.id),
-              Sign("spits", Phrase("The outlets spit and hiss"), zone.id)]
+        found.append(Sign("hums", Phrase("The pump hums and moves no water"), zone.id))
+    if zone.timed or garden.drum_of(zone.source):
+        found.append(Sign("nothing", Phrase("No water comes"), zone.id))
+    found.append(Sign("weak", Phrase("Everything gets too little"), zone.id))
     if len(pipes.plot_of) > 1:
         found.append(Sign("far-weak", Phrase(
             "The near outlets give well, the far ones hardly"), zone.id))
@@ -60,6 +55,12 @@ def signs_of(pipes: Pipework) -> tuple[Sign, ...]:
         found += [Sign(f"dry:{plot_id}", Phrase(f"{plot} is too dry, leaves droop or turn crisp"),
                        plot_id),
                   Sign(f"wet:{plot_id}", Phrase(f"{plot} is too wet, leaves turn yellow"), plot_id)]
+    if zone.timed:
+        found.append(Sign("all-night", Phrase("It drips on when it should be shut"), zone.id))
+    found += [Sign("puddle", Phrase("A wet place off the outlets"), zone.id),
+              Sign("spits", Phrase("The outlets spit and hiss"), zone.id)]
+    if garden.lift_on(zone.source):
+        found.append(Sign("runs-on", Phrase("The pump does not stop"), zone.id))
     return tuple(found)
 
 
