@@ -263,6 +263,9 @@ def test_the_past_of_a_log_is_run_day_after_day_with_every_reading_in_it(learnt)
     dips = [e for e in log if e.kind == "dip" and not out[day_of_year(f"{e.day:%m-%d}")]]
     assert sum(len(s.levels) for s in past.stretches) == len(dips)
     assert len(past.dips) <= len(dips) - 1
+    first_felt = [e for e in log if e.kind == "soil" or e.day > dt.date(2026, 6, 1)]
+    for told in (past, past_of(a, first_felt, LAST)):
+        assert {(f.day - 1) % 365 for f in told.felt} <= set(told.days.tolist())
     assert past.rain_mm.sum() == pytest.approx(sum(e.value for e in log if e.kind == "rain"))
     plot = a.season.world.plots[0]
     can = Entry("water-001", LAST - dt.timedelta(days=9), "water", plot, 12.0)

@@ -74,7 +74,7 @@ def past_of(r: Results, entries: Sequence[Entry], today: dt.date) -> Past | None
     dips = _dips(r, mine, today)
     if not felt and not dips:
         return None
-    at = max([*felt, *(back for back, _ in dips), *rain])
+    at = max([*(back + 1 for back in felt), *(back for back, _ in dips), *rain])
     fell = np.zeros(365)
     for back, mm in rain.items():
         fell[_day(today, back)] += mm

@@ -122,7 +122,7 @@ class _Run:
         self.r, self.past, self.unknowns = r, past, unknowns
         self.world = self._mean_year(entries, today)
         self.steps = np.stack([self._inflow(step) for step in STEPS])
-        self.as_table = self._inflow(1.0)
+        self.as_it_is = self._inflow()
         start = past.start
         self.depletion = np.median(r.season.depletion[:, :, start], axis=1)
         self.reservoir = np.median(r.season.reservoir[:, :, start], axis=1)
@@ -147,13 +147,16 @@ class _Run:
             inflow=mean(world.inflow), leak=mean(world.leak))
         return as_logged_by_hand(r, one, [e for e in entries if e.day <= today], today)
 
-    def _inflow(self, step: float) -> Array:
-        """Litres by day into each bank, (B, 365), of so much of the table's runoff."""
+    def _inflow(self, step: float = 0.0) -> Array:
+        """Litres by day into each bank, (B, 365): of so much of the table's runoff, or (0) as the
+        garden's roofs bring it.
+        """
         r = self.r
         found: dict[str, RoofYield] = {}
         for shared in sharing(r.garden.roofs):
             own = tuple(roof.model_copy(update={
-                "own_runoff": min(step * table_runoff(roof, r.library), 1.0)}) for roof in shared)
+                "own_runoff": min(step * table_runoff(roof, r.library), 1.0)}) if step else roof
+                for roof in shared)
             found |= roof_yields(self.past.rain_mm[None], own, r.library)
         came = Inflow(found, r.banks, r.inflow.winters, (1, 365)).by_bank_l[:, 0]
         behind = len(self.world.size) - len(came)
@@ -165,7 +168,7 @@ class _Run:
         bank, days = self.r.banks.banks[told.bank], list(told.since)
         levels, litres = bank.curve
         a_metre = (litres[-1] - litres[0]) / max(levels[-1] - levels[0], 1e-6)
-        came = float(self.as_table[told.bank, days].sum())
+        came = float(self.as_it_is[told.bank, days].sum())
         drawn = float(self.world.size[told.bank]) * 0.5
         asked = self.r.season.asked[self.r.season.world.bank == told.bank]
         if len(asked):
@@ -206,7 +209,7 @@ class _Run:
         for _, told in of_kind(self.unknowns, values, "thirst"):
             thirst = told / self.r.garden.thirst
         inflow, leak = np.array(each(self.world.inflow)), np.array(each(world.leak))
-        inflow[:] = self.as_table[:, None]
+        inflow[:] = self.as_it_is[:, None]
         for bank, told in of_kind(self.unknowns, values, "runoff"):
             inflow[bank] = _between(self.steps[:, bank], told)
         for bank, told in of_kind(self.unknowns, values, "leak"):
