@@ -12,7 +12,7 @@ POURED = "/first-pour?has_roof=on&has_tap=on&w_beds=on&w_pots=on&today=can"
 SHOTS = [
     ("home", "/?day=06-20", BENCH), ("garden", f"{KILN}/garden?day=06-20", BENCH),
     ("first-pour", POURED, BENCH), ("place", f"{KILN}/place", BENCH),
-    ("garden-today", f"{KILN}/garden", PHONE),
+    ("garden-today", f"{KILN}/garden", PHONE), ("garden-own", f"{KILN}/garden?day=06-20", BENCH),
     ("garden-two", f"{PLOT}/garden?day=06-20&other=plot-27-another-way", BENCH),
     ("neighbour", f"{PLOT}/neighbour?from=2026-07-10&away=14", PHONE),
     ("catch", f"{KILN}/catch", BENCH),
@@ -24,7 +24,6 @@ SHOTS = [
     ("prove", f"{PLOT}/prove?view=thirst", BENCH),
     ("prove-helps", f"{KILN}/prove?view=helps&goal=sure-8&no=carrying&now=1", BENCH),
     ("build", f"{KILN}/build?view=kits&asked=wicking", BENCH),
-    ("build-phone", f"{KILN}/build?view=steps", PHONE),
     ("keep-phone", f"{PLOT}/keep?asked=dip", PHONE),
     ("keep-wrong", f"{KILN}/keep?view=trouble&see=zone-bed-1~far-weak&key=jug-last", BENCH),
 ]
@@ -56,6 +55,9 @@ def main(out: Path) -> None:
             page.goto(site + path)
             page.wait_for_load_state("networkidle")
             page.evaluate("document.fonts.ready")
+            if name == "garden-own":
+                page.locator("[data-plot=pots-1]").press("Enter")
+                page.locator("#own-year h2").scroll_into_view_if_needed()
             page.screenshot(path=out / f"{name}.png")
             page.close()
         browser.close()
