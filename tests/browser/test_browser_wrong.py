@@ -32,7 +32,7 @@ def test_a_fault_is_found_from_the_gardens_page_cured_and_logged(site, watched):
     expect(page.locator(".was-read li")).to_have_count(2)
     watched.axe()
     expect(page.locator(".cure")).to_contain_text("rinse it from its clean side")
-    page.get_by_role("button", name="Log it as mended").click()
+    page.get_by_role("button", name="Log it").click()
     page.get_by_role("link", name="The log", exact=True).click()
     expect(page.locator("main")).to_contain_text("is blocked. Shut the water")
 

@@ -13,7 +13,7 @@ from icalendar import Calendar
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
 from euhydra.core.advise import watching
 from euhydra.core.construction.steps import steps
-from euhydra.core.log.levels import taken_l_day
+from euhydra.core.results.draws import taken_l_day
 from euhydra.core.schedule.calendar import cards
 from euhydra.core.stations.time import peak_month
 from euhydra.core.weather.frost import timer_days, timer_in, timer_out

@@ -96,8 +96,6 @@ def suspects_of(a: Assessment, case: Case, pairs: Pairs, answer: dict[str, str],
                 ) -> Suspects:
     """What may be wrong, with so much water as the log or the case's own dip tells."""
     told = a.suspects(case.of, share_of(a, case.of), month)
-    if case.play:
-        return told
     dip = answered(case, pairs, answer, told, a.garden.units).answers.get("dip")
     if not isinstance(dip, float):
         return told

@@ -43,13 +43,17 @@ dips = st.lists(st.tuples(st.integers(0, 90), st.floats(0, 0.9)), min_size=1, ma
 
 
 @settings(max_examples=60)
-@given(rains, dips)
-def test_water_is_conserved_whatever_was_logged(garden, fell, dipped):
+@given(rains, dips, st.sampled_from([0.0, 9.0]))
+def test_water_is_conserved_whatever_was_logged(garden, fell, dipped, leak):
+    garden = garden.revised(SetValue(
+        f"stores/{garden.garden.store.id}/leak_l_day", leak).apply(garden.garden, garden.tables))
     store = garden.garden.store.id
     f = follow(garden, *(entry(day(n), "rain", value=mm) for n, mm in fell),
                *(entry(day(n), "dip", store, m) for n, m in dipped))
     came = f.level_l[0] + f.caught_l.sum() + f.put_right_l
-    assert came == pytest.approx(f.level_l[-1] + f.given_l.sum() + f.spilled_l.sum(), abs=1e-6)
+    went = f.given_l.sum() + f.spilled_l.sum() + f.leaked_l.sum()
+    assert came == pytest.approx(f.level_l[-1] + went, abs=1e-6)
+    assert (f.leaked_l.sum() > 0) <= (leak > 0)
     (bank,) = garden.banks.banks
     assert (f.level_l >= -1e-9).all()
     assert (f.level_l <= bank.usable_l + 1e-6).all()

@@ -9,6 +9,7 @@ unit and its bounds; the edge reads those to parse an entry and to say what is a
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -285,6 +286,10 @@ class Garden(Part):
             if store.id == store_id:
                 return store
         raise KeyError(store_id)
+
+    def roofs_to(self, stores: Collection[str]) -> list[Roof]:
+        """The roofs with a downspout that leads to one of some stores."""
+        return [x for x in self.roofs if any(spout.to in stores for spout in x.downspouts)]
 
     def plot(self, plot_id: str) -> AnyPlot:
         """The plot of that id. Raises KeyError."""

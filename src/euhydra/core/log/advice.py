@@ -194,10 +194,11 @@ def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
     fell = rain_mm(entries, dips[0].day, dips[1].day)
     came = fell * caught_l_mm(r, store)
     beside = beside_plan(r, bank, entries)
-    taken = (drawn_l_day(r, store, dips[1].day.month - 1) + bank.leak_l_day) * days + sum(
+    taken = drawn_l_day(r, store, dips[1].day.month - 1) * days + sum(
         beside(dips[0].day + dt.timedelta(days=n + 1)) for n in range(days))
-    low = float(np.clip(before - taken, 0, bank.usable_l))
-    expected = float(np.clip(before + came - taken, 0, bank.usable_l))
+    goes = taken + bank.leak_l_day * days
+    low = float(np.clip(before - goes, 0, bank.usable_l))
+    expected = float(np.clip(before + came - goes, 0, bank.usable_l))
     off, name = after - expected, quoted(store.name)
     told = {"a": Amount(after, "volume"), "b": Amount(expected, "volume"),
             "r": Amount(fell, "rain"), "t": Amount(taken, "volume"), "d": Amount(days, "days")}

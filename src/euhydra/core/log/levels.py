@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from euhydra.core import storage
 from euhydra.core.garden.model import Store
 from euhydra.core.log.entries import Entry
+from euhydra.core.results.draws import taken_l_day
 from euhydra.core.schedule.by_hand import HandWatering
 from euhydra.core.storage.top_up import Backups, back_up_of, shared_l
 
@@ -102,14 +103,19 @@ def beside_plan(r: Results, bank: storage.Bank, entries: Sequence[Entry]
 def _given_by_log(r: Results, bank: storage.Bank, entries: Sequence[Entry]
                   ) -> dict[dt.date, float]:
     """Litres by day that a bank gave beside its timers: to their zones, and to plots by hand."""
-    sources = {z.id: z.source for z in r.garden.timed_zones} | {
-        plot: hand.source for plot, hand in r.schedule.by_hand.items()}
+    sources = watered_from(r)
     stores = {store.id for store in bank.stores}
     found: dict[dt.date, float] = {}
     for e in entries:
         if e.kind == "water" and sources.get(e.about) in stores:
             found[e.day] = found.get(e.day, 0.0) + (e.value or 0.0)
     return found
+
+
+def watered_from(r: Results) -> dict[str, str]:
+    """The sources of timed zones, and of plots that are watered by hand, by their ids."""
+    return {z.id: z.source for z in r.garden.timed_zones} | {
+        plot: hand.source for plot, hand in r.schedule.by_hand.items()}
 
 
 def _logged_hands(r: Results, bank: storage.Bank, entries: Sequence[Entry]
@@ -147,23 +153,6 @@ def drawn_l_day(r: Results, store: Store, month: int) -> float:
 def asked_l_day(r: Results, bank: storage.Bank, month: int) -> float:
     """What the timer, set as it is, asks a bank for a day."""
     return taken_l_day(r, {store.id for store in bank.stores}, month)
-
-
-def taken_l_day(r: Results, sources: Collection[str], month: int) -> float:
-    """What the timers, set as they are, and cans and hoses take from sources a day.
-
-    ``sources`` are the ids of stores or taps.
-    """
-    total = 0.0
-    for zone in r.garden.zones:
-        if zone.source not in sources or zone.id in r.flows.shut:
-            continue
-        if not zone.timed:
-            total += sum(float(r.demand.thirsts[p].use_by_month[month]) for p in zone.plots)
-        elif setting := r.schedule.setting_in(zone.id, month):
-            total += r.flows.run_flow_l_h(zone) * setting.minutes / 60 * setting.runs_a_week / 7
-    return total + sum(each.a_day_l(month) for each in r.schedule.by_hand.values()
-                       if each.source in sources)
 
 
 def caught_l_mm(r: Results, store: Store) -> float:

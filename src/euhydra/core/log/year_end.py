@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING
 
 from euhydra.core.garden.model import Drain, Garden, day_of_year
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.levels import Followed, followed, taken_l_day
+from euhydra.core.log.levels import Followed, followed
+from euhydra.core.results.draws import taken_l_day
 from euhydra.core.schedule.by_hand import CAN_L, CAN_MIN
 from euhydra.core.season.spared import PRICE_M3
 from euhydra.core.statements.figures import Amount, Figure, Phrase, Term, Working, quoted, say

@@ -193,8 +193,7 @@ class Results:
         longer = (1 + garden.longer) * (1 + zone.longer) - 1
         return self._memo(_month_needs, levels, thirsts, longer, self.flows.read_share(zone),
                           garden.every_days, bool(timer and timer.opens == "pulses"),
-                          self._own(zone),
-                          of=zone.id)
+                          self._own(zone), of=zone.id)
 
     def own_l_day(self, plot: AnyPlot) -> float:
         """What the gardener says they give a plot, L a day: litres, a depth, or minutes of its

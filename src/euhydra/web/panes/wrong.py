@@ -7,8 +7,7 @@ from dataclasses import dataclass
 from urllib.parse import urlencode
 
 from euhydra.core.advise.diagnosing.case import cases_of, signs_at
-from euhydra.core.advise.diagnosing.found import Fault, Reading, Suspects
-from euhydra.core.advise.diagnosing.practice import MadeUp, found_out
+from euhydra.core.advise.diagnosing.found import Reading, Suspects
 from euhydra.core.advise.diagnosing.weighing import Weighed, Worth
 from euhydra.core.advise.troubles import troubles_of
 from euhydra.core.log.entries import LONGEST_NOTE
@@ -16,12 +15,13 @@ from euhydra.core.units import KINDS as UNITS
 from euhydra.web.drawings.suspects import where_it_may_lie
 from euhydra.web.panes.base import Fold, Folds, Form, Pane, Table
 from euhydra.web.panes.keep import day_of
+from euhydra.web.panes.practising import PRACTISED_AT, next_seed, practice
+from euhydra.web.panes.wrong_words import asked, in_words, said, sentence
 from euhydra.web.sheet import Sheet
-from euhydra.web.wrong import Case, answered, opened, practised, suspects_of
+from euhydra.web.wrong import Case, answered, opened, suspects_of
 
 TOLD, LEAST_TOLD, OTHERS, WORKED = 4, 0.02, 6, 3
 FEW_WORDS = 4
-LAST_SEED = 997
 HOW = ("Each cause is put into this garden, at every place and from hardly to badly, and weighed "
        "by how well it gives what you saw and read (Bayes): a number is read within a tenth, a "
        "look is now and then wrong. One fault at a time is looked for. How common each cause is "
@@ -93,24 +93,6 @@ class Looking(Form):
     how: str
 
 
-@dataclass(frozen=True)
-class Practising(Form):
-    """A made-up fault: what was read, what can be, the causes to choose from, and how it ended."""
-
-    template = "_practice.html"
-    of: str
-    sees: str
-    anew: str
-    leave: str
-    read: Sequence[tuple[str, str]]
-    minutes: str
-    readings: Sequence[tuple[str, str, str]]
-    guesses: Sequence[tuple[str, str]]
-    hidden: Sequence[tuple[str, str]]
-    told: str
-    way: Sequence[str]
-
-
 def wrong(sheet: Sheet) -> list[Pane]:
     """What one sees; then what to read, until it is sure enough what is wrong."""
     a = sheet.assessment
@@ -122,7 +104,7 @@ def wrong(sheet: Sheet) -> list[Pane]:
                                       for what, lines in _others(sheet))))]
     month = day_of(sheet).month - 1
     if case.play:
-        return _practice(sheet, case, a.suspects(case.of, 0.6, month))
+        return practice(sheet, case, a.suspects(case.of, PRACTISED_AT, month))
     if not case.sign:
         return _seen(sheet, case)
     pick = dict(sheet.answer)
@@ -138,7 +120,7 @@ def _seen(sheet: Sheet, case: Case) -> list[Pane]:
               for key, name in cases_of(a).items()),
         tuple((base + Case(case.of, sign.key).query(), sign.words.show(sheet.system))
               for sign in signs_at(a, case.of)),
-        base + Case(case.of, play=_next_seed(0)).query(), _others(sheet)))]
+        base + Case(case.of, play=next_seed(0)).query(), _others(sheet)))]
 
 
 def _others(sheet: Sheet) -> list[tuple[str, Sequence[str]]]:
@@ -150,27 +132,27 @@ def _looking(sheet: Sheet, case: Case, suspects: Suspects, pick: dict[str, str])
     base = f"/g/{sheet.garden.id}/keep?"
     weighed = Weighed(suspects, case.sign, case.answers, case.ruled_out)
     worth = weighed.worth(case.cannot)
-    asked = case.key or ("" if pick.keys() & {"typed", "word"} else pick.get("key", ""))
-    wanted = suspects.reading(asked)
-    first = Worth(wanted, 0.0, 0.0) if wanted else worth[0] if worth else None
+    picked = case.key or ("" if pick.keys() & {"typed", "word"} else pick.get("key", ""))
+    wanted = suspects.reading(picked)
+    first = wanted or (worth[0].reading if worth else None)
     sure = weighed.sure or not worth
     sign = suspects.sign(case.sign)
-    asks = first if first and (not sure or asked) else None
+    asks = first if first and (not sure or wanted) else None
     form = Looking(
         of=cases_of(sheet.assessment)[case.of],
         sees=sign.words.show(sheet.system) if sign else "", anew=base + Case(case.of).query(),
-        read=[(_asked(sheet, suspects, key), _said(sheet, suspects, key, answer),
+        read=[(asked(sheet, suspects, key), said(sheet, suspects, key, answer),
                base + case.query(without=key)) for key, answer in case.answers.items()],
         likely=_likely(sheet, weighed),
         ask=_ask(sheet, case, asks) if asks else None,
         others=[(f"{base}{case.query(key=w.reading.key)}", _short(sheet, w.reading))
-                for w in worth if not asks or w.reading is not asks.reading][:OTHERS],
+                for w in worth if w.reading is not asks][:OTHERS],
         cure=_cure(sheet, case, weighed) if sure else None,
         told=_told(weighed, worth), how=HOW)
     panes = [] if not suspects.still else [Pane(
         words="As it is built no water comes here, with nothing wrong: Push says why.")]
     panes += [Pane(form=form), Pane(drawing=where_it_may_lie(
-        sheet, weighed, asks.reading if asks else None))]
+        sheet, weighed, asks))]
     if case.answers:
         panes.append(Pane(table=_working(sheet, weighed), twin=True))
     return panes
@@ -189,20 +171,11 @@ def _told(weighed: Weighed, worth: Sequence[Worth]) -> str:
 def _likely(sheet: Sheet, weighed: Weighed) -> list[tuple[str, str, float]]:
     """The likeliest causes with their shares; a width for the first is told against it."""
     told = [x for x in weighed.likely[:TOLD] if x.share >= LEAST_TOLD]
-    return [(_words(sheet, x.fault), sheet.show(x.share, "share"), round(100 * x.share, 1))
+    return [(in_words(sheet, x.fault), sheet.show(x.share, "share"), round(100 * x.share, 1))
             for x in told]
 
 
-def _words(sheet: Sheet, fault: Fault) -> str:
-    return _capital(fault.brief.show(sheet.system))
-
-
-def _capital(words: str) -> str:
-    return words[0].upper() + words[1:]
-
-
-def _ask(sheet: Sheet, case: Case, worth: Worth) -> Ask:
-    reading = worth.reading
+def _ask(sheet: Sheet, case: Case, reading: Reading) -> Ask:
     minutes = sheet.show(reading.minutes, "minutes")
     usual = ("" if reading.words else
              f" With nothing wrong: {sheet.show(reading.usual, reading.kind)}.")
@@ -219,28 +192,17 @@ def _short(sheet: Sheet, reading: Reading) -> str:
     return f"{reading.ask.show(sheet.system)} ({sheet.show(reading.minutes, 'minutes')})"
 
 
-def _asked(sheet: Sheet, suspects: Suspects, key: str) -> str:
-    reading = suspects.reading(key)
-    return reading.ask.show(sheet.system) if reading else ""
-
-
-def _said(sheet: Sheet, suspects: Suspects, key: str, answer: float | str) -> str:
-    reading = suspects.reading(key)
-    if isinstance(answer, str) or reading is None:
-        return str(answer)
-    return sheet.show(answer, reading.kind)
-
-
 def _cure(sheet: Sheet, case: Case, weighed: Weighed) -> Cure:
     fault, kind = weighed.likely[0].fault, weighed.likely[0].fault.what
-    words = _capital(fault.words.show(sheet.system))
-    found = "; ".join(f"{_asked(sheet, weighed.suspects, k)} {_said(sheet, weighed.suspects, k, v)}"
+    words = sentence(fault.words.show(sheet.system))
+    found = "; ".join(f"{asked(sheet, weighed.suspects, k)} {said(sheet, weighed.suspects, k, v)}"
                       for k, v in case.answers.items())
     note = f"{words}. {kind.cure} Found by: {found}" if found else f"{words}. {kind.cure}"
     about = fault.about if kind.logs != "battery" else ""
     share = sheet.show(weighed.likely[0].share, "share")
-    return Cure(f"{_words(sheet, fault)}: {share}", kind.cure, fault.parts, kind.caution,
-                kind.logs, about, note[:LONGEST_NOTE],
+    return Cure(f"{in_words(sheet, fault)}: {share}", kind.cure, fault.parts,
+                " ".join(x for x in (kind.caution, fault.caution) if x), kind.logs, about,
+                note[:LONGEST_NOTE],
                 f"/g/{sheet.garden.id}/keep?{case.query()}&{urlencode({'not': fault.key})}")
 
 
@@ -250,56 +212,10 @@ def _working(sheet: Sheet, weighed: Weighed) -> Table:
     readings = [r for key in weighed.answers if (r := weighed.suspects.reading(key))]
     rows = []
     for r in readings:
-        said = _said(sheet, weighed.suspects, r.key, weighed.answers[r.key])
+        read = said(sheet, weighed.suspects, r.key, weighed.answers[r.key])
         usual = r.words[0] if r.words else sheet.show(r.usual, r.kind)
-        rows.append((r.ask.show(sheet.system), said, usual, *(
-            _said(sheet, weighed.suspects, r.key, weighed.expected(r, f)) for f in best)))
+        rows.append((r.ask.show(sheet.system), read, usual, *(
+            said(sheet, weighed.suspects, r.key, weighed.expected(r, f)) for f in best)))
     return Table("What was read, and what each cause gives here",
-                 ("Reading", "Read", "Nothing wrong", *(_words(sheet, f) for f in best)),
+                 ("Reading", "Read", "Nothing wrong", *(in_words(sheet, f) for f in best)),
                  tuple(rows))
-
-
-def _practice(sheet: Sheet, case: Case, suspects: Suspects) -> list[Pane]:
-    """A made-up fault to find by the readings that one asks for."""
-    made, base = MadeUp(suspects, case.play), f"/g/{sheet.garden.id}/keep?"
-    case = practised(case, made, (v.partition("~")[0] for k, v in sheet.case if k == "r"))
-    sign = suspects.sign(made.sign)
-    minutes = sum(r.minutes for key in case.answers if (r := suspects.reading(key)))
-    guess = suspects.fault(case.guess)
-    order = sorted((f for f in suspects.faults if f.kind != "fine"), key=lambda f: f.key)
-    done = guess is not None
-    told, way = _ended(sheet, made, guess, minutes) if guess else ("", [])
-    return [Pane(form=Practising(
-        of=cases_of(sheet.assessment)[case.of],
-        sees=sign.words.show(sheet.system) if sign else "",
-        anew=base + Case(case.of, play=_next_seed(case.play)).query(),
-        leave=base + Case(case.of).query(),
-        read=[(_asked(sheet, suspects, key), _said(sheet, suspects, key, answer))
-              for key, answer in case.answers.items()],
-        minutes=sheet.show(minutes, "minutes"),
-        readings=[] if done else [
-            (f"{base}{case.query()}&r={r.key}~", r.ask.show(sheet.system),
-             sheet.show(r.minutes, "minutes"))
-            for r in suspects.readings if r.key not in case.answers],
-        guesses=[(f.key, _words(sheet, f)) for f in order], hidden=case.pairs(),
-        told=told, way=way))]
-
-
-def _ended(sheet: Sheet, made: MadeUp, guess: Fault, minutes: float) -> tuple[str, list[str]]:
-    """Whether it was found, and how the tool would have gone about it."""
-    there = _words(sheet, made.fault)
-    told = f"{'Found' if made.fault is guess else 'No'}: {there[0].lower()}{there[1:]}."
-    way = found_out(made)
-    asked = [f"{_asked(sheet, made.suspects, key)} {_said(sheet, made.suspects, key, answer)}"
-             for key, answer in way[-1].answers.items()]
-    spent = sum(r.minutes for key in way[-1].answers if (r := made.suspects.reading(key)))
-    last = way[-1].likely[0]
-    return (f"{told} {made.fault.what.cure} You took {sheet.show(minutes, 'minutes')} of readings; "
-            f"the tool takes {sheet.show(spent, 'minutes')}, as here:",
-            [*asked, f"{_words(sheet, last.fault)}: {sheet.show(last.share, 'share')}"])
-
-
-def _next_seed(seed: int) -> int:
-    """The next made-up fault, round and round."""
-    return seed % LAST_SEED + 1
-

@@ -39,7 +39,7 @@ STOPPED = {"gutter": (0.6, "full, or runs over its edge"),
 def bank_suspects(r: Results, bank: Bank, share: float, month: int) -> Suspects:
     """What may be wrong with a bank in a month (0 to 11), a share of its usable water left."""
     case = _Case(BankReadings(r, bank, share, month))
-    return Suspects(bank.id, "bank", tuple(case.faults()), case.signs, case.readings.every)
+    return Suspects(bank.id, tuple(case.faults()), case.signs, case.readings.every)
 
 
 def bank_signs(r: Results, bank: Bank) -> tuple[Sign, ...]:
@@ -55,16 +55,15 @@ class _Case:
     @property
     def signs(self) -> tuple[Sign, ...]:
         """What can be seen of it."""
-        about = self.bank.id
-        found = [Sign("falls", Phrase("Its water falls too fast"), about)]
+        found = [Sign("falls", Phrase("Its water falls too fast"))]
         if self.readings.roofs:
-            found.append(Sign("stays-low", Phrase("It stays low though it rained"), about))
+            found.append(Sign("stays-low", Phrase("It stays low though it rained")))
         if self.readings.joined:
             found.append(Sign("apart", Phrase(
-                f"One {self.r.garden.vessel} stays full, another is low"), about))
+                f"One {self.r.garden.vessel} stays full, another is low")))
         if self._feeds():
-            found += [Sign("spills", Phrase("It spills without rain"), about),
-                      Sign("not-fed", Phrase("It is not filled as it is drawn"), about)]
+            found += [Sign("spills", Phrase("It spills without rain")),
+                      Sign("not-fed", Phrase("It is not filled as it is drawn"))]
         return tuple(found)
 
     def _feeds(self) -> list[tuple[str, str]]:
@@ -98,7 +97,7 @@ class _Case:
         usual = self.readings.usual
         yield self.fault("fine", lambda x, u: self.state(usual))
         yield self.fault("tank-leak", lambda x, u: self.state(
-            replace(usual, leak_l=_between(LEAKS_L, x)), looks={"ground": "wet"}), 4)
+            replace(usual, leak_l=usual.leak_l + _between(LEAKS_L, x)), looks={"ground": "wet"}), 4)
         yield self.fault("neighbour", lambda x, u: self.state(
             replace(usual, daytime_l=_between(DRAWN_L, x)), looks={"tied": "torn"}), 4)
         shut = all(s.screened and s.lid_locked for s in self.bank.stores)
@@ -136,7 +135,8 @@ class _Case:
                    ) -> State:
             usual = self.readings.usual
             draws = {**usual.draws, id_: usual.draws[id_] * times}
-            return self.state(replace(usual, draws=draws, leak_l=leak_l), looks=looks)
+            return self.state(replace(usual, draws=draws, leak_l=usual.leak_l + leak_l),
+                              looks=looks)
 
         if not zone.timed:
             yield self.fault("float-open", lambda x, u: taking(

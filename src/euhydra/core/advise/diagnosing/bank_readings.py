@@ -13,11 +13,13 @@ from euhydra.core.advise.diagnosing.kinds import LADDER
 from euhydra.core.advise.diagnosing.levels import STICK_FLOOR_M, litres_a_metre
 from euhydra.core.garden.base import DAYS_BEFORE_MONTH
 from euhydra.core.garden.model import Joint, Roof, Zone
+from euhydra.core.results.draws import by_hand_l_day, taken_l_day, zone_l_day
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 from euhydra.core.storage import Bank
+from euhydra.core.storage.top_up import shared_l
 from euhydra.core.weather.generator import MONTH_LENGTHS
 
 POURED_L, POUR_FLOOR_L = 10.0, 0.3
@@ -68,37 +70,30 @@ class BankReadings:
     @cached_property
     def draws(self) -> Mapping[str, float]:
         """Litres a day that each zone takes in the month, as its timer is set."""
-        return {z.id: self._draw(z) for z in self.r.garden.zones if z.source in self.ids}
+        return {z.id: self._own(zone_l_day(self.r, z, self.month))
+                for z in self.r.garden.zones if z.source in self.ids}
 
     def setting_of(self, zone: Zone) -> Setting | None:
         """How the timer is set for a zone in the month, if one opens it."""
         return self.r.schedule.setting_in(zone.id, self.month) if zone.timed else None
 
-    def _draw(self, zone: Zone) -> float:
-        if not zone.timed:
-            return sum(float(self.r.demand.thirsts[p].use_by_month[self.month])
-                       for p in zone.plots)
-        setting = self.setting_of(zone)
-        flow = self.r.flows.run_flow_l_h(zone)
-        return flow * setting.minutes / 60 * setting.runs_a_week / 7 if setting else 0.0
-
-    @cached_property
-    def by_hand_l(self) -> float:
-        """Litres a day that are taken from it by can."""
-        return sum(float(self.r.demand.thirsts[p.id].use_by_month[self.month])
-                   for p in self.r.garden.hand_plots if self.r.garden.source_of(p) in self.ids)
+    def _own(self, litres: float) -> float:
+        """Of what is asked of it, what it gives itself, wells' shares left out."""
+        asked = taken_l_day(self.r, self.ids, self.month)
+        shared = shared_l(self.r.garden, self.bank, asked)
+        return litres * (1 - shared / asked) if asked > 0 else 0.0
 
     @cached_property
     def usual(self) -> Water:
-        """Its water with nothing wrong."""
-        return Water({**self.draws, "": self.by_hand_l})
+        """Its water with nothing wrong; what it was read to lose goes as ever."""
+        by_hand = self._own(by_hand_l_day(self.r, self.ids, self.month))
+        return Water({**self.draws, "": by_hand}, leak_l=self.bank.leak_l_day)
 
     @cached_property
     def roofs(self) -> tuple[Roof, ...]:
         """The roofs that are led to it, the largest first."""
-        led = [roof for roof in self.r.garden.roofs
-               if any(spout.to in self.ids for spout in roof.downspouts)]
-        return tuple(sorted(led, key=lambda x: -x.width_m * x.depth_m))[:MOST_ROOFS]
+        led = self.r.garden.roofs_to(self.ids)
+        return tuple(sorted(led, key=lambda roof: -roof.area_m2))[:MOST_ROOFS]
 
     @cached_property
     def joints(self) -> tuple[Joint, ...]:
@@ -153,9 +148,9 @@ class BankReadings:
         yield Reading("day", Phrase(f"Without rain, all as always: from one morning to the next, "
                       f"{ask}"), 6, "small", STICK_FLOOR_M, tool="stick", usual=usual["day"])
         yield Reading("night", Phrase(f"Everything shut, no run: from evening to morning, {ask}"),
-                      8, "small", STICK_FLOOR_M, tool="stick", usual=0.0)
+                      8, "small", STICK_FLOOR_M, tool="stick", usual=usual["night"])
         yield Reading("still", Phrase(f"Everything shut for a whole day, no rain: {ask}"), 12,
-                      "small", STICK_FLOOR_M, tool="stick", usual=0.0)
+                      "small", STICK_FLOOR_M, tool="stick", usual=usual["still"])
         for zone in self.zones:
             setting = self.setting_of(zone)
             if setting and usual[f"run-{zone.id}"] > STICK_FLOOR_M:

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Literal
 
 from euhydra.core.advise.diagnosing.kinds import KINDS, FaultKind
 from euhydra.core.statements.figures import Phrase
@@ -33,11 +32,10 @@ class State:
 
 @dataclass(frozen=True)
 class Sign:
-    """What a person sees. ``about`` is the id of the zone, plot or bank at which it is seen."""
+    """What a person sees."""
 
     key: str
     words: Phrase
-    about: str
 
 
 @dataclass(frozen=True)
@@ -73,7 +71,7 @@ class Fault:
 
     ``made`` tells what is found with it as bad as ``x`` (0: hardly, 1: as bad as it gets), at ``u``
     of the way along its place. ``weight`` is how likely it is before anything is known, against
-    other faults of the garden.
+    other faults of the garden; ``caution`` is said beside its kind's own.
     """
 
     kind: str
@@ -84,6 +82,7 @@ class Fault:
     grid: tuple[tuple[float, float], ...] = ((0.5, 0.5),)
     place: str = ""
     size: str = ""
+    caution: str = ""
 
     @property
     def key(self) -> str:
@@ -127,7 +126,6 @@ class Suspects:
     """
 
     of: str
-    kind: Literal["zone", "bank"]
     faults: tuple[Fault, ...]
     signs: tuple[Sign, ...]
     readings: tuple[Reading, ...]
@@ -136,6 +134,10 @@ class Suspects:
     def reading(self, key: str) -> Reading | None:
         """The reading of that key."""
         return next((r for r in self.readings if r.key == key), None)
+
+    def minutes(self, keys: Iterable[str]) -> float:
+        """The trouble of some readings."""
+        return sum(r.minutes for key in keys if (r := self.reading(key)))
 
     def sign(self, key: str) -> Sign | None:
         """The sign of that key."""

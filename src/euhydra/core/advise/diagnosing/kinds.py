@@ -97,7 +97,7 @@ KINDS: dict[str, FaultKind] = {
         "a pressure regulator", MAINS),
     "empty": FaultKind(
         "hardly any water is left for {of}", 6, "Fill it, or wait for rain; Prove tells how long "
-        "it lasts and what would make it last longer.", "", logs="dip"),
+        "it lasts and what would make it last longer.", "", logs="note"),
     "grown": FaultKind(
         "the plants of {of} want more than they did: they have grown, or it is hotter", 5,
         "Give the plot its true plants on Grow, or let its zone run longer on Time.", "",
@@ -111,7 +111,7 @@ KINDS: dict[str, FaultKind] = {
         "a float valve, if it is worn"),
     "loads": FaultKind(
         "more runs into the drum of {of} than was reckoned with", 5, "Wash on more days, or tell "
-        "Catch the true loads.", "", GREY, logs="note"),
+        "Catch the true loads.", "", logs="note"),
     "tank-leak": FaultKind(
         "{of} leaks, or its spigot drips", 5, "Look under it and at the spigot. Turn the "
         "gasket's nut a quarter on; else a new gasket, soap helps it in.", "a gasket"),

@@ -6,22 +6,25 @@ nothing to be read.
 
 from __future__ import annotations
 
-import heapq
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import dijkstra
+
 from euhydra.core.garden.model import Wicking, Zone
 from euhydra.core.hydraulics import stops
 from euhydra.core.hydraulics.friction import GRAVITY, kv_resistance, velocity
-from euhydra.core.hydraulics.network import Emitter, Loss, Network, Pipe, Pump
+from euhydra.core.hydraulics.network import Emitter, Loss, Network, Pipe, Pump, Solution
 from euhydra.core.hydraulics.solver import solve
 from euhydra.core.library import OutletKind
 from euhydra.core.results.results import Results
-from euhydra.core.statements.figures import Phrase, quoted, say
+from euhydra.core.statements.figures import Phrase, quoted
 
 MOST_BRANCHES = 10
 LEAST_FLOW_L_H = 1e-3
+LEAST_M = 1e-6  # of a way, so that what has no length still leads on
 LEAK = "leak"
 LEAST_LOSS_M = 0.02  # head that a constriction takes at least, where hardly any is there
 
@@ -81,39 +84,30 @@ class Pipework:
     @cached_property
     def way_m(self) -> dict[str, float]:
         """How far water runs to each node, m."""
-        near: dict[str, list[tuple[str, float]]] = {n.id: [] for n in self.whole.nodes}
-        for join in self.whole.joins:
-            length = join.length_m if isinstance(join, Pipe) else 0.0
-            near[join.start].append((join.end, length))
-            near[join.end].append((join.start, length))
-        ahead = [(0.0, n.id) for n in self.whole.nodes if n.fixed_head_m is not None]
-        found: dict[str, float] = {}
-        while ahead:
-            way, node = heapq.heappop(ahead)
-            if node not in found:
-                found[node] = way
-                for other, length in near[node]:
-                    heapq.heappush(ahead, (way + length, other))
-        return found
+        at = {n.id: i for i, n in enumerate(self.whole.nodes)}
+        joins = self.whole.joins
+        lengths = [max(j.length_m, LEAST_M) if isinstance(j, Pipe) else LEAST_M for j in joins]
+        graph = coo_array((lengths, ([at[j.start] for j in joins], [at[j.end] for j in joins])),
+                          shape=(len(at), len(at)))
+        springs = [at[n.id] for n in self.whole.nodes if n.fixed_head_m is not None]
+        ways = dijkstra(graph.tocsr(), directed=False, indices=springs, min_only=True)
+        return dict(zip(at, ways.tolist(), strict=True))
+
+    @cached_property
+    def solved(self) -> Solution:
+        """Heads and flows with nothing wrong."""
+        return solve(self.whole)
 
     @cached_property
     def given(self) -> Given:
         """What it gives with nothing wrong."""
-        return self.gives(self.whole)
-
-    @cached_property
-    def heads(self) -> Mapping[str, float]:
-        """Head by node with nothing wrong."""
-        return solve(self.whole).head_m
-
-    @cached_property
-    def flows(self) -> Mapping[str, float]:
-        """Flow by link with nothing wrong."""
-        return solve(self.whole).flow_l_h
+        return self._given(self.whole, self.solved)
 
     def gives(self, network: Network) -> Given:
         """What a network of it gives."""
-        solution = solve(network)
+        return self._given(network, solve(network))
+
+    def _given(self, network: Network, solution: Solution) -> Given:
         each = {e.id: max(solution.flow_l_h[e.id], 0.0) / e.count * self.scale
                 for e in network.emitters if e.id != LEAK}
         leak = max(solution.flow_l_h.get(LEAK, 0.0), 0.0) * self.scale
@@ -141,16 +135,16 @@ class Pipework:
         for plot in ("", *some):
             mine = [line for line in lines if (line.plot or "") == plot]
             ids = {line.id for line in mine}
-            pipes = sorted((p for p in self.whole.pipes if p.id.rsplit(":", 1)[0] in ids),
+            pipes = sorted((p for p in self.whole.pipes if p.id.rsplit(":", 1)[0] in ids
+                            and abs(self.solved.flow_l_h[p.id]) > LEAST_FLOW_L_H),
                            key=lambda p: (self.way_m.get(p.start, 0.0), p.id))
-            pipes = [p for p in pipes if abs(self.flows[p.id]) > LEAST_FLOW_L_H]
             if not pipes:
                 continue
             name = quoted(self.r.garden.plot(plot).name) if plot else quoted(self.zone.name)
             tubes = {line.id: line.tube for line in mine}
             found.append(Branch(
-                plot or self.zone.id, say(f"in the rows of {name}") if plot else
-                say(f"before the rows of {name}"), tuple(p.id for p in pipes),
+                plot or self.zone.id, Phrase(f"at {name}" if plot else f"on the way to {name}"),
+                tuple(p.id for p in pipes),
                 self.r.library.tubes[tubes[pipes[0].id.rsplit(":", 1)[0]]].name))
         return tuple(found)
 
@@ -163,7 +157,7 @@ class Pipework:
         """With one link narrowed: at its flow when whole it would lose so many times the head that
         is left behind it.
         """
-        flow = max(abs(self.flows[link]), LEAST_FLOW_L_H)
+        flow = max(abs(self.solved.flow_l_h[link]), LEAST_FLOW_L_H)
         lost = times * max(self.given.start_m, LEAST_LOSS_M)
         resistance = lost / flow**2
         if any(p.id == link for p in self.whole.pipes):
@@ -179,7 +173,7 @@ class Pipework:
     def leaking(self, pipe: Pipe, times: float) -> Network:
         """With a hole at a pipe's end that would take so many times the zone's flow."""
         node = pipe.end
-        over = max(self.heads[node] - self.level_of[node], LEAST_LOSS_M)
+        over = max(self.solved.head_m[node] - self.level_of[node], LEAST_LOSS_M)
         k = times * max(self.given.total_l_h / self.scale, 1.0) / over**0.5
         hole = OutletKind(key=LEAK, name=LEAK, source="", standing="physics", k=k, x=0.5,
                           least_head_m=0.0, opens_m=0.0, cv=0.0, price=0.0)

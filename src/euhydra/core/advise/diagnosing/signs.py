@@ -39,28 +39,27 @@ def signs_of(pipes: Pipework) -> tuple[Sign, ...]:
     garden, zone = pipes.r.garden, pipes.zone
     found = []
     if garden.drum_of(zone.source):
-        found.append(Sign("drum-over", Phrase("The drum overflows on washing day"), zone.id))
+        found.append(Sign("drum-over", Phrase("The drum overflows on washing day")))
     if garden.lift_on(zone.source):
-        found.append(Sign("hums", Phrase("The pump hums and moves no water"), zone.id))
+        found.append(Sign("hums", Phrase("The pump hums and moves no water")))
     if zone.timed or garden.drum_of(zone.source):
-        found.append(Sign("nothing", Phrase("No water comes"), zone.id))
-    found.append(Sign("weak", Phrase("Everything gets too little"), zone.id))
+        found.append(Sign("nothing", Phrase("No water comes")))
+    found.append(Sign("weak", Phrase("Everything gets too little")))
     if len(pipes.plot_of) > 1:
         found.append(Sign("far-weak", Phrase(
-            "The near outlets give well, the far ones hardly"), zone.id))
+            "The near outlets give well, the far ones hardly")))
     for plot_id in zone.plots:
         plot = quoted(garden.plot(plot_id).name)
         if isinstance(garden.plot(plot_id), Wicking):
-            found.append(Sign(f"over:{plot_id}", Phrase(f"{plot} runs over"), plot_id))
-        found += [Sign(f"dry:{plot_id}", Phrase(f"{plot} is too dry, leaves droop or turn crisp"),
-                       plot_id),
-                  Sign(f"wet:{plot_id}", Phrase(f"{plot} is too wet, leaves turn yellow"), plot_id)]
+            found.append(Sign(f"over:{plot_id}", Phrase(f"{plot} runs over")))
+        found += [Sign(f"dry:{plot_id}", Phrase(f"{plot} is too dry, leaves droop or turn crisp")),
+                  Sign(f"wet:{plot_id}", Phrase(f"{plot} is too wet, leaves turn yellow"))]
     if zone.timed:
-        found.append(Sign("all-night", Phrase("It drips on when it should be shut"), zone.id))
-    found += [Sign("puddle", Phrase("A wet place off the outlets"), zone.id),
-              Sign("spits", Phrase("The outlets spit and hiss"), zone.id)]
+        found.append(Sign("all-night", Phrase("It drips on when it should be shut")))
+    found += [Sign("puddle", Phrase("A wet place off the outlets")),
+              Sign("spits", Phrase("The outlets spit and hiss"))]
     if garden.lift_on(zone.source):
-        found.append(Sign("runs-on", Phrase("The pump does not stop"), zone.id))
+        found.append(Sign("runs-on", Phrase("The pump does not stop")))
     return tuple(found)
 
 

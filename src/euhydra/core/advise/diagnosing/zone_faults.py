@@ -36,7 +36,7 @@ ON_TIME = Timed()
 def zone_suspects(r: Results, zone: Zone, share: float, month: int) -> Suspects:
     """What may be wrong with a zone in a month (0 to 11), a share of its source's water left."""
     case = _Case(r, zone, share, month)
-    return Suspects(zone.id, "zone", tuple(case.faults()), signs_of(case.pipes),
+    return Suspects(zone.id, tuple(case.faults()), signs_of(case.pipes),
                     case.readings.every, case.pipes.given.total_l_h < LEAST_FLOW_L_H)
 
 
@@ -61,7 +61,7 @@ class _Case:
               about: str = "", of: Phrase | None = None, often: float = 1.0) -> Fault:
         """A fault of the zone, or of one of its plots."""
         return Fault(kind, about or self.zone.id, of or self.name, KINDS[kind].often * often, made,
-                     grid(bad))
+                     grid(bad), caution=self.readings.grey)
 
     def faults(self) -> Iterator[Fault]:
         """Every fault that this zone can have."""
@@ -127,7 +127,7 @@ class _Case:
                 yield Fault(kind, self.zone.id, branch.where,
                             KINDS[kind].often / len(branches), partial(made, branch),
                             grid(bad - coarser, 2 if len(branch.pipes) > 2 else 1), branch.id,
-                            branch.size)
+                            branch.size, self.readings.grey)
 
     def _kinked(self, branch: Branch, x: float, u: float) -> State:
         pipe = self.pipes.pipe_at(branch, max(u - BENDS_AT, 0.0))

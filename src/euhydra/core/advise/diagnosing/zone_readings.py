@@ -13,6 +13,7 @@ from euhydra.core.advise.diagnosing.found import HIDDEN, Reading
 from euhydra.core.advise.diagnosing.kinds import GREY, MAINS, POWER
 from euhydra.core.advise.diagnosing.levels import STICK_FLOOR_M, litres_a_metre
 from euhydra.core.advise.diagnosing.pipework import Given, Pipework
+from euhydra.core.construction.steps import STRIDE_M
 from euhydra.core.garden.model import Wicking
 from euhydra.core.hydraulics.network import Emitter
 from euhydra.core.hydraulics.surfaces import level_at
@@ -20,7 +21,6 @@ from euhydra.core.schedule.rhythm import rhythm
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
 
 JUG_MIN, LEAST_JUG_L, JUG_FLOOR_L = (1, 2, 5, 10), 0.05, 0.005
-METRE_OF = 10  # soaker walls that a metre holds
 WATCH_MIN, LEAST_FALL_M = (10, 20, 30, 60), 0.03
 TUBE_FLOOR_M, GAUGE_FLOOR_KPA, METER_FLOOR_L = 0.03, 5.0, 0.3
 MOST_PLOTS, MOST_BUCKET_S, MOST_LOAD_MIN = 8, 900.0, 600.0
@@ -41,6 +41,11 @@ class ZoneReadings:
     def every(self) -> tuple[Reading, ...]:
         """All of them."""
         return (*self._looks(), *self._jugs(), *self._water(), *self._pressures())
+
+    @property
+    def grey(self) -> str:
+        """What is said of water that comes from a laundry."""
+        return GREY if self.drum else ""
 
     @cached_property
     def plots(self) -> tuple[str, ...]:
@@ -69,8 +74,19 @@ class ZoneReadings:
         return found
 
     def _caught(self, given: Given, emitter: Emitter, minutes: float) -> float:
-        seeps = emitter.kind.seeps == "yes"
-        return given.each.get(emitter.id, 0.0) * (METRE_OF if seeps else 1) * minutes / 60
+        many = self.stride_m / self.apart_m[emitter.id.rsplit(":", 1)[0]] if (
+            emitter.kind.seeps == "yes") else 1.0
+        return given.each.get(emitter.id, 0.0) * many * minutes / 60
+
+    @cached_property
+    def apart_m(self) -> dict[str, float]:
+        """How far outlets stand from each other, by run."""
+        return {run.id: run.spacing_m for run in self.r.garden.outlets}
+
+    @property
+    def stride_m(self) -> float:
+        """The length of a soaker hose that is caught over a tray."""
+        return STRIDE_M[self.r.garden.units]
 
     def reads(self, given: Given, *, dip: float | None = None, bucket: float = 1.0,
               open_for: float = 1.0) -> dict[str, float]:
@@ -131,10 +147,12 @@ class ZoneReadings:
             end = "last" if key.startswith("jug-last") else "first"
             wicks = isinstance(self.r.garden.plot(self.pipes.plot_of[emitter.id]), Wicking)
             ask = (f"Hold the float of {plot} down and catch what comes" if wicks else
-                   f"Catch a metre of the soaker hose over a tray, at its {end} in {plot}"
+                   f"Catch {{s}} of the soaker hose over a tray, at its {end} in {plot}"
                    if emitter.kind.seeps == "yes" else
                    f"Hold a jug under the {end} outlet of {plot}")
-            yield Reading(key, say(f"{ask}, for {{m}}.", m=Amount(minutes, "minutes")),
+            yield Reading(key, say(
+                ask + ", for {m}.", m=Amount(minutes, "minutes"),
+                s=Amount(self.stride_m, "length", 0)),
                           2 + minutes, "cup", JUG_FLOOR_L, tool="jug, watch", at=emitter.id,
                           usual=self._caught(self.pipes.given, emitter, minutes))
 
@@ -189,7 +207,8 @@ class ZoneReadings:
                           "pipe bent or squashed?"), 4 + length / 10, words=(NOTHING, *ways),
                           tool="eyes", right=HIDDEN)
         yield Reading("open-end", Phrase("Open the flush end: how does the water come?"), 4,
-                      words=("clear", "with air first", "brown or slimy"), tool="hands")
+                      words=("clear", "with air first", "brown or slimy"), tool="hands",
+                      caution=self.grey)
         if self.pipes.order:
             yield Reading("outlets", Phrase("Take the last outlets out, or open one: how do they "
                           "look? And the first?"), 5, words=(
@@ -205,7 +224,7 @@ class ZoneReadings:
                  for f in self.r.garden.fittings if f.line == line.id}
         if self.zone.filter in kinds:
             yield Reading("filter", Phrase("Take the filter's mesh out and hold it to the light."),
-                          5, words=("clean", "clogged"), tool="hands")
+                          5, words=("clean", "clogged"), tool="hands", caution=self.grey)
         yield Reading("valve", Phrase("Turn each valve by hand, and the tap before them."), 2,
                       words=("all open, all move", "one part-way", "one will not move"),
                       tool="hands")
@@ -230,7 +249,7 @@ class ZoneReadings:
                 caution=POWER)
         if self.drum:
             yield Reading("loads", Phrase("How many loads were washed on that day?"), 1,
-                          words=("as Catch has it", "more"), tool="asking", caution=GREY)
+                          words=("as Catch has it", "more"), tool="asking")
         for plot in self.plots:
             if isinstance(self.r.garden.plot(plot), Wicking):
                 name = quoted(self.r.garden.plot(plot).name)

@@ -6,7 +6,7 @@ import datetime as dt
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from euhydra.core.garden.learnt import Learnt
+from euhydra.core.garden.learnt import Learnt, source_of
 from euhydra.core.garden.model import Roof, Zone
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.learning.flows import FALL_SPREAD, FlowFit, fit_flow
@@ -14,7 +14,7 @@ from euhydra.core.log.learning.unknowns import LEAK_L, Unknown
 from euhydra.core.log.learning.water import Fit, fit_water
 from euhydra.core.results.results import Results
 from euhydra.core.statements.figures import Amount, Phrase, quoted, say
-from euhydra.core.supply.runoff import table_runoff
+from euhydra.core.supply.runoff import runoff_share, table_runoff
 
 NARROWED = 0.65  # of the range before any reading: what is left wider taught nothing
 THIRST_NAME = "The garden's thirst, against the tables"
@@ -64,35 +64,44 @@ def lessons(r: Results, entries: Sequence[Entry], today: dt.date) -> tuple[Lesso
 
 def _as_taken(r: Results, x: Learnt) -> Lesson:
     """What was taken over, where readings since teach nothing more."""
-    name, kind, table = _named(r, x.key)
-    return Lesson(x.key, name, kind, table, x.values[0], x.values[0], x.low, x.high,
-                  Phrase(f"Taken over from {x.source}."), None, taken=True)
+    what = _what(r, x.key)
+    stands = source_of(r.garden, x.paths[0]) == x.source
+    return Lesson(x.key, *what, what[-1], x.low, x.high, Phrase(
+        f"Taken over from {x.source}." + ("" if stands else " Typed otherwise since.")), None,
+        taken=True)
 
 
-def _named(r: Results, key: str) -> tuple[Phrase, str, float]:
-    """What a lesson is called, its kind of unit, and what stands in the tables."""
+def _what(r: Results, key: str) -> tuple[Phrase, str, float, float]:
+    """What a lesson is called, its kind of unit, what stands in the tables, and what the garden
+    reckons with.
+    """
     what, _, of = key.partition("-")
-    zone = next((z for z in r.garden.zones if z.id == of), None)
-    name = quoted(next((x.name for x in (*r.garden.zones, *r.garden.stores) if x.id == of), of))
     if what == "thirst":
-        return Phrase(THIRST_NAME), "share", 1.0
+        return Phrase(THIRST_NAME), "share", 1.0, r.garden.thirst
+    zone = next((z for z in r.garden.zones if z.id == of), None)
+    if what in ("flow", "falls"):
+        name = quoted(zone.name if zone else of)
+        if what == "falls":
+            return (Phrase(f"{name} gives less each week, by"), "share", 0.0,
+                    zone.falls_a_week if zone else 0.0)
+        return (Phrase(f"{name} gives, just rinsed"), "flow", *(
+            (r.flows[of]["half"].flow_l_h, r.flows.run_flow_l_h(zone)) if zone else (0.0, 0.0)))
+    bank = r.banks.holding(of) if of in r.banks.of_store else None
     if what == "leak":
-        return Phrase(f"{name} loses, beside what is drawn"), "daily", 0.0
-    if what == "falls":
-        return Phrase(f"{name} gives less each week, by"), "share", 0.0
-    if what == "flow":
-        solved = r.flows[zone.id]["half"].flow_l_h if zone else 0.0
-        return Phrase(f"{name} gives, just rinsed"), "flow", solved
+        return (Phrase(f"{quoted(bank.name if bank else of)} loses, beside what is drawn"),
+                "daily", 0.0, bank.leak_l_day if bank else 0.0)
     roofs = _led_to(r, of)
-    return (Phrase(f"Of the rain on {', '.join(quoted(roof.name) for roof in roofs)} comes"),
-            "share", _mean(roofs, [table_runoff(roof, r.library) for roof in roofs]))
+    names = ", ".join(quoted(roof.name) for roof in roofs)
+    return (Phrase(f"Of the rain on {names} comes"), "share",
+            _mean(roofs, [table_runoff(roof, r.library) for roof in roofs]),
+            _mean(roofs, [runoff_share(roof, r.library) for roof in roofs]))
 
 
 def _led_to(r: Results, bank: str) -> list[Roof]:
     """The roofs that are led to a bank."""
-    at = r.banks.of_store.get(bank)
-    stores = {store.id for store in r.banks.banks[at].stores} if at is not None else set()
-    return [roof for roof in r.garden.roofs if any(s.to in stores for s in roof.downspouts)]
+    if bank not in r.banks.of_store:
+        return []
+    return r.garden.roofs_to({store.id for store in r.banks.holding(bank).stores})
 
 
 def _mean(roofs: Sequence[Roof], shares: Sequence[float]) -> float:
@@ -144,7 +153,7 @@ def _thirst(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
     felt, dips = len(fit.past.felt), len(fit.past.dips)
     bears = _bears(unknown, low, high, 1.0)
     return Lesson(
-        "thirst", *_named(r, "thirst"), r.garden.thirst, best, low, high,
+        "thirst", *_what(r, "thirst"), best, low, high,
         say("Soil or leaves felt {f:time|times}, {d:dip|dips} held against what came and went.",
             f=Amount(felt, "count"), d=Amount(dips, "count")) if bears else
         Phrase(FEW + "feel the soil of some plots each week, two days after a run."),
@@ -156,14 +165,13 @@ def _thirst(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
 def _runoff(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
     bank = r.banks.banks[unknown.at]
     key, roofs, told = f"runoff-{bank.id}", _led_to(r, bank.id), _told(fit, unknown)
-    name, kind, table = _named(r, key)
+    what = _what(r, key)
     tables = [table_runoff(roof, r.library) for roof in roofs]
-    best, low, high = (min(x * table, 1.0) for x in told)
-    now = _mean(roofs, [roof.own_runoff or t for roof, t in zip(roofs, tables, strict=True)])
+    best, low, high = (min(x * what[2], 1.0) for x in told)
     dips = sum(d.bank == unknown.at for d in fit.past.dips)
     bears = _bears(unknown, told[1], told[2], 1.0)
     return Lesson(
-        key, name, kind, table, now, best, low, high,
+        key, *what, best, low, high,
         say("{d:dip|dips} of " + quoted(bank.name) + " held against {mm} of rain that was logged.",
             d=Amount(dips, "count"), mm=Amount(float(fit.past.rain_mm.sum()), "rain")) if bears
         else Phrase(FEW + f"dip {quoted(bank.name)} before and after rain, and log that."),
@@ -181,7 +189,7 @@ def _leak(r: Results, fit: Fit, unknown: Unknown) -> Lesson:
     bears = _bears(unknown, low, high, LEAK_L[0])
     each = [round(best, 1), *[0.0] * (len(bank.stores) - 1)]  # which of them is not known
     return Lesson(
-        key, *_named(r, key), bank.leak_l_day, best, low, high,
+        key, *_what(r, key), best, low, high,
         say("{d:dip|dips}, a week's fall each against what the timer takes.",
             d=Amount(dips, "count")) if bears else
         Phrase(FEW + f"dip {quoted(bank.name)} each week, also when nothing is drawn."),
@@ -202,7 +210,7 @@ def _flow(r: Results, zone: Zone, fit: FlowFit) -> Lesson:
     best, low, high = fit.flow
     key, bears = f"flow-{zone.id}", fit.readings >= LEAST_FLOWS
     return Lesson(
-        key, *_named(r, key), r.flows.run_flow_l_h(zone), best, low, high,
+        key, *_what(r, key), best, low, high,
         say("{n:reading|readings} by jug or meter; with half the water.",
             n=Amount(fit.readings, "count")) if bears else
         Phrase(FEW + "read it by jug or meter once more."),
@@ -214,7 +222,7 @@ def _falls(r: Results, zone: Zone, fit: FlowFit) -> Lesson:
     key = f"falls-{zone.id}"
     best, low, high = fit.falls or (0.0, 0.0, FALL_SPREAD * 2)
     return Lesson(
-        key, *_named(r, key), zone.falls_a_week, best, low, high,
+        key, *_what(r, key), best, low, high,
         say("{n:reading|readings} since its filter was rinsed.", n=Amount(fit.readings, "count"))
         if fit.falls else Phrase(FEW + "three by jug, over two weeks or more between two rinses."),
         _read(fit, key, {"falls_a_week": round(best, 4)}, (low, high)) if fit.falls else None,

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from euhydra.core.garden.base import day_of_year
 from euhydra.core.log.entries import Entry
-from euhydra.core.log.levels import bank_l
+from euhydra.core.log.levels import bank_l, watered_from
 from euhydra.core.log.through import felt_by_day, logged_rain, watered_by_day
 from euhydra.core.results.results import Results
 from euhydra.core.season.simulate import Stretch
@@ -126,8 +126,7 @@ def _held_apart(dips: dict[tuple[int, int], float], today: dt.date) -> tuple[Dip
 
 def _cans(r: Results, mine: Sequence[Entry], today: dt.date) -> dict[int, list[tuple[int, float]]]:
     """What was taken out of banks beside the timer: by days back, (bank, litres)."""
-    sources = {z.id: z.source for z in r.garden.zones} | {
-        plot: hand.source for plot, hand in r.schedule.by_hand.items()}
+    sources = watered_from(r)
     found: dict[int, list[tuple[int, float]]] = {}
     for e in mine:
         bank = r.banks.of_store.get(sources.get(e.about, "")) if e.kind == "water" else None

@@ -9,7 +9,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.special import ndtr
 
-from euhydra.core.garden.model import Roof
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.learning.past import Past, past_of
 from euhydra.core.log.learning.sampling import Posterior, posterior
@@ -95,7 +94,7 @@ def _unknowns(r: Results, past: Past) -> tuple[Unknown, ...]:
     rows = any(on and int(world.bank[p]) in banks for p, on in enumerate(world.always_on))
     found = [Unknown("thirst", 0, *THIRST)] if past.felt or rows else []
     for b in banks:
-        roofs = _roofs(r, b)
+        roofs = r.garden.roofs_to({store.id for store in r.banks.banks[b].stores})
         if roofs:
             full = max(table_runoff(roof, r.library) for roof in roofs)
             found.append(Unknown("runoff", b, *RUNOFF, most=1 / full))
@@ -105,13 +104,6 @@ def _unknowns(r: Results, past: Past) -> tuple[Unknown, ...]:
     zones = sorted({int(world.zone[p]) for p in plots if not world.always_on[p]
                     and world.plots[p] not in world.washed})
     return (*found, *(Unknown("draw", z, *DRAW) for z in zones))
-
-
-def _roofs(r: Results, bank: int) -> list[Roof]:
-    """The roofs that are led to a bank."""
-    stores = {store.id for store in r.banks.banks[bank].stores}
-    return [roof for roof in r.garden.roofs
-            if any(spout.to in stores for spout in roof.downspouts)]
 
 
 class _Run:
