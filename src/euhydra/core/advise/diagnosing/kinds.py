@@ -96,8 +96,8 @@ KINDS: dict[str, FaultKind] = {
         "right one, and stands behind the timer in the flow's direction.",
         "a pressure regulator", MAINS),
     "empty": FaultKind(
-        "hardly any water is left for {of}", 6, "Fill it, or wait for rain; Prove tells how long "
-        "it lasts and what would make it last longer.", "", logs="note"),
+        "hardly any water is left for {of}", 6, "Fill it, or wait until water comes again; Prove "
+        "tells how long it lasts and what would make it last longer.", "", logs="note"),
     "grown": FaultKind(
         "the plants of {of} want more than they did: they have grown, or it is hotter", 5,
         "Give the plot its true plants on Grow, or let its zone run longer on Time.", "",

@@ -56,8 +56,9 @@ def signs_of(pipes: Pipework) -> tuple[Sign, ...]:
                   Sign(f"wet:{plot_id}", Phrase(f"{plot} is too wet, leaves turn yellow"))]
     if zone.timed:
         found.append(Sign("all-night", Phrase("It drips on when it should be shut")))
-    found += [Sign("puddle", Phrase("A wet place off the outlets")),
-              Sign("spits", Phrase("The outlets spit and hiss"))]
+    found.append(Sign("puddle", Phrase("A wet place off the outlets")))
+    if not garden.on_mains(zone.source):
+        found.append(Sign("spits", Phrase("The outlets spit and hiss")))
     if garden.lift_on(zone.source):
         found.append(Sign("runs-on", Phrase("The pump does not stop")))
     return tuple(found)

@@ -145,7 +145,7 @@ class _Case:
         return self._leaking(branch, x, u, GUSHES)
 
     def _source(self) -> Iterator[Fault]:
-        if self.readings.stored:
+        if self.readings.stored or self.r.garden.well_of(self.zone.source):
             yield self.fault("empty", self._emptied, 3)
         if not (self.tap or self.lift) and self.pipes.order:
             yield self.fault("air", self._airlocked, 3, often=HUMP_OFTEN if self._rises else 1.0)
