@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 
 from playwright.sync_api import expect
 
@@ -109,19 +110,20 @@ def test_what_was_typed_away_stays_in_its_units_through_a_switch_and_an_upgrade(
     watched.faults.clear()  # what failed did so because the network was off
     # The app was upgraded meanwhile: its worker is another one now.
     page.context.route("**/outdoors.js", lambda route: route.fulfill(
-        body=route.fetch().text().replace("outdoors 2", "outdoors 3"),
+        body=re.sub(r"euhydra outdoors \d+", "euhydra outdoors upgraded", route.fetch().text()),
         content_type="text/javascript"))
     page.context.set_offline(False)
     expect(page.locator("table.log tbody tr")).to_have_count(1)
     page.reload()
     expect(page.locator("table.log tbody tr")).to_contain_text("0.5 in")
     page.evaluate("navigator.serviceWorker.getRegistration().then((r) => r.update())")
-    page.wait_for_function("() => caches.keys().then((k) => k.join() === 'euhydra outdoors 3')")
+    page.wait_for_function("() => caches.keys().then((k) => k.join() === 'euhydra outdoors upgraded')")
     page.reload()
     expect(page.locator("table.log tbody tr")).to_have_count(1)
     desk.reload()
     desk.get_by_role("link", name="Change: ").click()
     desk.get_by_role("button", name="Take it out").click()
+    expect(desk.locator("table.log tbody tr")).to_have_count(0)
     page.evaluate("""entry => fetch(`${location.pathname.replace('/keep', '/log')}`, {
         method: 'POST', body: new URLSearchParams(entry)}).then((a) => a.status)""", waits[0])
     page.reload()

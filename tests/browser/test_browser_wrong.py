@@ -16,6 +16,7 @@ def test_a_fault_is_found_from_the_gardens_page_cured_and_logged(site, watched):
     page = watched.page
     page.goto(f"{site}/g/balcony/garden")
     page.get_by_role("link", name="What is wrong").click()
+    page.wait_for_url("**/keep?view=trouble*")
     assert fits(page)
     page.get_by_role("link", name="Everything gets too little").click()
     likely = page.locator(".likely li").first
