@@ -117,7 +117,8 @@ def test_what_was_typed_away_stays_in_its_units_through_a_switch_and_an_upgrade(
     page.reload()
     expect(page.locator("table.log tbody tr")).to_contain_text("0.5 in")
     page.evaluate("navigator.serviceWorker.getRegistration().then((r) => r.update())")
-    page.wait_for_function("() => caches.keys().then((k) => k.join() === 'euhydra outdoors upgraded')")
+    page.wait_for_function(
+        "() => caches.keys().then((k) => k.join() === 'euhydra outdoors upgraded')")
     page.reload()
     expect(page.locator("table.log tbody tr")).to_have_count(1)
     desk.reload()

@@ -11,6 +11,8 @@ from PIL import Image
 
 from euhydra.core import units
 from euhydra.core.daily.year import TONES, Year, named_years
+from euhydra.core.editing.file import from_json
+from euhydra.data import garden_text
 from euhydra.web.drawings.film import TONE_FILLS
 from gardens import any_garden, poured
 from markup import plain
@@ -65,6 +67,30 @@ def test_a_line_s_own_year_is_reached_from_its_plot_and_has_what_its_runs_bring(
     line = re.search(r'<path d="([^"]+)" class="a-line"', page)[1]
     assert line.count("M") == len({r.day for r in year.runs if r.of == zone.id
                                    and r.litres >= 0.5})
+
+
+def test_the_wash_of_a_drum_is_seen_on_its_way_to_its_beds(client, gardens, library):
+    """On its days alone: in the drum, in its zone's lines, as a mark of each bed's year."""
+    gardens.add(from_json(garden_text("wringer-lane"), library), "Here")
+    a = client.app.state.shelf.take("wringer-lane").assessment
+    year = Year(a, named_years(a)["typical"])
+    bed = year.plots.index("border-1")
+    (zone,) = (z for z in a.garden.zones if z.source == "drain-1")
+    came = year.came_to(zone)
+    assert came == pytest.approx(year.grey[[year.plots.index(p) for p in zone.plots]].sum(axis=0))
+    washes, still = (int(np.flatnonzero(on)[20]) for on in (came > 1, came == 0))
+    for day, seen in ((washes, True), (still, False)):
+        date = np.datetime64("2001-01-01") + day
+        page = client.get(f"/g/wringer-lane/garden?day={str(date)[5:]}").text
+        drum = re.search(r'<path [^>]*class="d-grey-fill"[^>]*>', page)[0]
+        way = re.search(f'<g [^>]*data-zone="{zone.id}".*?</g>', page)[0]
+        line = re.search(r'<path [^>]*class="a-runs a-runs-grey"[^>]*>', way)[0]
+        assert ['display="none"' not in part for part in (drum, line)] == [seen, seen]
+    marks = re.findall(r'<path d="([^"]+)" class="a-tick a-used"', page)
+    assert marks[0].count("M") == np.count_nonzero(year.grey[bed])
+    own = client.get(f"/g/wringer-lane/garden/own?of=zone:{zone.id}").text
+    assert "flow, running" not in own, "no timer opens it"
+    assert re.search(r'<path d="M[^"]+" class="d-grey"', own)
 
 
 @pytest.mark.parametrize("units", ["metric", "us"])

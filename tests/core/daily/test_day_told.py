@@ -1,5 +1,7 @@
 """The day in words: each sentence stands on the days that it tells of, and on no other."""
 
+from functools import cache
+
 import numpy as np
 import pytest
 
@@ -41,8 +43,13 @@ def years(library):
         "hose": dry_year(made(library, ("plots/pots-1/watered", "hose"), tap=True), library)}
 
 
+@cache
+def all_days(year):
+    return [day_told(year, day) for day in range(365)]
+
+
 def days_of(year, rule):
-    return {day for day in range(365) if any(t.rule == rule for t in day_told(year, day).told)}
+    return {n for n, day in enumerate(all_days(year)) if any(t.rule == rule for t in day.told)}
 
 
 def on(daily, least=0.5):
@@ -63,7 +70,7 @@ def test_each_sentence_stands_on_its_days_only(years, name):
     floats = year.given[year.season.world.always_on]
     assert days_of(year, "day.let-in") == on(floats.max(axis=0) if len(floats) else np.zeros(365))
     for day in sorted(days_of(year, "day.let-in"))[::40]:
-        told = next(t for t in day_told(year, day).told if t.rule == "day.let-in")
+        told = next(t for t in all_days(year)[day].told if t.rule == "day.let-in")
         assert told.words.amounts["v"].value == pytest.approx(
             floats[:, day][floats[:, day] > 0.5].sum())
     snows = days_of(year, "day.snow")
@@ -74,15 +81,14 @@ def test_each_sentence_stands_on_its_days_only(years, name):
 
 
 def test_between_them_the_gardens_know_every_sentence(years):
-    told = {t.rule for year in years.values() for day in range(365)
-            for t in day_told(year, day).told}
+    told = {t.rule for year in years.values() for day in all_days(year) for t in day.told}
     assert told >= {*(f"day.{x}" for x in ("ran", "over", "tap", "well", "poured", "washed", "rain",
                                            "emptied", "drank", "let-in", "snow"))}
     assert told >= set(CAUSES)
 
 
 def test_snow_that_melts_is_told_where_it_comes_to_a_store(library):
-    a = assess(made(library, ("stores/barrels/indoors", True)), library)
+    a = assess(made(library, ("stores/barrels/indoors", True), ("site/years", 8)), library)
     found = 0
     for which in range(a.years):
         year = Year(a, which)
@@ -97,7 +103,7 @@ def test_snow_that_melts_is_told_where_it_comes_to_a_store(library):
 def test_whoever_is_thirsty_has_a_cause_and_nobody_else(years):
     for year in years.values():
         for day in range(0, 365, 5):
-            causes = {w.plot for w in day_told(year, day).thirsty}
+            causes = {w.plot for w in all_days(year)[day].thirsty}
             assert causes == {year.plots[p] for p in np.flatnonzero(year.thirsty[:, day])}
 
 
@@ -165,7 +171,7 @@ def test_the_head_says_who_is_thirsty_and_when_the_stores_are_dry(years):
 def test_every_sentence_leads_to_a_station_and_reads_in_both_systems(years):
     for year in years.values():
         for day in range(0, 365, 9):
-            for one in day_told(year, day).told:
+            for one in all_days(year)[day].told:
                 assert one.lead.station in STATIONS
                 for system in ("metric", "us"):
                     words = one.words.show(system)

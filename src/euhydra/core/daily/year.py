@@ -15,9 +15,9 @@ from euhydra.core.garden.model import Zone
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.settings import Setting
-from euhydra.core.season.lasts import dry_after
+from euhydra.core.season.lasts import dry_after, dry_world
 from euhydra.core.season.programme import PART_H, opening_hours
-from euhydra.core.season.state import SAME, Array, Season
+from euhydra.core.season.state import SAME, Array, Season, World
 
 FULL = 0.9  # of what the roots hold; a choice of ours
 WET_MM = 0.05  # a day with less is dry
@@ -156,12 +156,19 @@ class Year:
 
     def dry_after(self, day: int) -> int:
         """Days after a day until the stores first fail the timer if no rain comes, as ``lasts``."""
-        return dry_after(self.results.season_inputs, self.season, self.which, day)
+        season = self.season
+        return dry_after(self.dry, day, *(self.of(x)[:, day:day + 1] for x in (
+            season.level, season.depletion, season.reservoir)))
+
+    @cached_property
+    def dry(self) -> World:
+        """The same year with no rain."""
+        return dry_world(self.results.season_inputs, self.results.season, self.which)
 
     def came_to(self, zone: Zone) -> Array:
-        """Litres that came to a zone's plots through its lines, by day."""
+        """Litres that came to a zone's plots through its lines, by day; a drum's too."""
         plots = [self.plots.index(plot) for plot in zone.plots]
-        return np.asarray((self.given - self.grey)[plots].sum(axis=0))
+        return np.asarray(self.given[plots].sum(axis=0))
 
     @cached_property
     def air_mm(self) -> Array:

@@ -9,7 +9,7 @@ from shapely import affinity
 from shapely.geometry import Polygon, box
 
 from euhydra.core import storage
-from euhydra.core.garden.model import Basin, Garden, RainGarden, Store, Thing, WetArea
+from euhydra.core.garden.model import Basin, Drain, Garden, RainGarden, Store, Thing, WetArea
 from euhydra.core.terrain import geometry
 
 MARK_M = 0.15  # a tap, a well, a pump or a spot height takes so much room on the plan
@@ -51,7 +51,8 @@ def placed(garden: Garden) -> tuple[Placed, ...]:
                for t in garden.buildings]
     things += [Placed(f"plots/{t.id}", t.kind, t, geometry.outline(t)) for t in garden.plots]
     things += [Placed(f"stores/{t.id}", "store", t, store_shape(t)) for t in garden.stores]
-    for table in ("taps", "wells", "drains", "lifts"):
+    things += [Placed(f"drains/{t.id}", "drain", t, drain_shape(t)) for t in garden.drains]
+    for table in ("taps", "wells", "lifts"):
         things += [Placed(f"{table}/{t.id}", table[:-1], t, _mark(t.at.x_m, t.at.y_m))
                    for t in getattr(garden, table)]
     things += [Placed(f"site/spots/{t.id}", "spot", t, _mark(t.at.x_m, t.at.y_m))
@@ -61,6 +62,14 @@ def placed(garden: Garden) -> tuple[Placed, ...]:
 
 def _mark(x_m: float, y_m: float) -> Polygon:
     return box(x_m - MARK_M, y_m - MARK_M, x_m + MARK_M, y_m + MARK_M)
+
+
+def drain_shape(drain: Drain) -> Polygon:
+    """The ground under a drain's drum, which its pump stands in; else a sign."""
+    if drain.school != "drum":
+        return _mark(drain.at.x_m, drain.at.y_m)
+    half = storage.length_m(drain.drum) / 2
+    return box(drain.at.x_m - half, drain.at.y_m - half, drain.at.x_m + half, drain.at.y_m + half)
 
 
 def store_shape(store: Store) -> Polygon:

@@ -18,7 +18,7 @@ from euhydra.core.log.through import A_YEAR, Through, as_banks, logged_rain, wit
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.settings import Setting
 from euhydra.core.season.inputs import timer_runs
-from euhydra.core.season.lasts import dry_after, one_year
+from euhydra.core.season.lasts import one_year
 from euhydra.core.season.programme import hours_on
 from euhydra.core.season.simulate import run_days
 from euhydra.core.season.state import Array, Season, World
@@ -53,13 +53,6 @@ class SoFar(ThisYear):
     def has(self, day: int) -> bool:
         """Whether a day of it has been, today included."""
         return day <= self.now.day
-
-    def dry_after(self, day: int) -> int:
-        """As in any year, from how it stood on a day that is past."""
-        ran = self.ran
-        return dry_after(self.results.season_inputs, self.results.season, self.which, day,
-                         (ran.level[:, :, day], ran.depletion[:, :, day],
-                          ran.reservoir[:, :, day]))
 
     @cached_property
     def grows(self) -> NDArray[np.bool_]:

@@ -37,28 +37,24 @@ def lasts(inputs: SeasonInputs, season: Season) -> Lasts:
     alone = replace(world, bank=np.where(world.stored, world.bank, -1),
                     well_day=np.zeros_like(world.well_day),
                     tapped=np.zeros_like(world.tapped), filled_at=np.zeros_like(world.filled_at))
-    return Lasts(month, _held(_dry(inputs, season, season.typical_year), month),
+    return Lasts(month, _held(dry_world(inputs, season, season.typical_year), month),
                  _held(alone, month))
 
 
-def dry_after(inputs: SeasonInputs, season: Season, year: int, day: int,
-              state: tuple[Array, Array, Array] | None = None) -> int:
-    """Days from the evening of one day of a water year until the stores first fail the timer.
+def dry_after(dry: World, day: int, level: Array, depletion: Array, reservoir: Array) -> int:
+    """Days from the evening of a day until the stores first fail the timer: 1 is the next day,
+    ``A_YEAR`` a year or more.
 
-    With no rain anywhere, and neither wells nor taps nor people who fill in: 1 is the next day,
-    ``A_YEAR`` a year or more. ``state`` are levels (B, 1), depletion and reservoir (P, 1) where
-    they are others than the year's own.
+    ``dry`` is the :func:`dry_world`; levels (B, 1), depletion and reservoir (P, 1) as they stand.
     """
-    level, depletion, reservoir = state or (
-        season.in_year(x, year)[:, day:day + 1]
-        for x in (season.level, season.depletion, season.reservoir))
-    failed = _failed(_dry(inputs, season, year), (day + 1 + np.arange(A_YEAR - 1)) % A_YEAR,
-                     level, depletion, reservoir)
-    return min(failed + 1, A_YEAR)
+    days = (day + 1 + np.arange(A_YEAR - 1)) % A_YEAR
+    return min(_failed(dry, days, level, depletion, reservoir) + 1, A_YEAR)
 
 
-def _dry(inputs: SeasonInputs, season: Season, year: int) -> World:
-    """A year's world without any rain, its timer as it is then."""
+def dry_world(inputs: SeasonInputs, season: Season, year: int) -> World:
+    """A water year's world with no rain anywhere, its timer as it is then; with neither wells nor
+    taps nor people who fill in.
+    """
     dry = replace(inputs.weather, rain_mm=np.zeros_like(inputs.weather.rain_mm))
     minutes, runs = (_by_part(season, year, x) for x in timer_runs(inputs, dry))
     return replace(without_rain(one_year(season, year)), minutes=minutes, runs=runs)

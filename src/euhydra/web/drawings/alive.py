@@ -14,7 +14,7 @@ from euhydra.core.daily.year import Year
 from euhydra.core.demand.plants import holders
 from euhydra.core.editing import placement
 from euhydra.core.editing.placement import Placed
-from euhydra.core.garden.model import AnyPlot, Bed, Garden, Store, Tree
+from euhydra.core.garden.model import AnyPlot, Bed, Drain, Garden, Store, Tree
 from euhydra.core.terrain import geometry
 from euhydra.web import svg
 from euhydra.web.drawings import things
@@ -71,6 +71,8 @@ def _thing(now: Moment, frame: Frame, thing: Placed) -> Markup:
         return _plot(now, frame, thing, plot)
     if isinstance(thing.thing, Store):
         return _store(now, frame, thing.thing)
+    if isinstance(thing.thing, Drain) and thing.thing.school == "drum":
+        return _drum(now, frame, thing.thing)
     if thing.kind == "roof":
         return svg.el("g", svg.path(frame.outline(thing.shape), "d-wall"),
                       svg.path(frame.outline(thing.shape), "a-wet", data_wet="1",
@@ -90,11 +92,27 @@ def _words(now: Moment, frame: Frame, thing: Placed) -> list[Markup]:
         return _roof_words(now, frame, thing)
     if thing.kind in ("rain-garden", "wet-area"):
         return [svg.text(x + 4, y + 14, thing.name, "d-mute")]
+    drain = thing.thing if isinstance(thing.thing, Drain) else None
+    x, y = frame.xy(*thing.shape.centroid.coords[0])
+    told, x = [], x + 12
+    if drain and drain.school == "drum":
+        x += things.drum_px(frame, drain) - 6
+        told = [svg.text(x, y - 3, svg.clipped(drain.name, 30), "d-name d-halo")]
+        y += 7
     if thing.path in _tells(now):
-        x, y = frame.xy(*thing.shape.centroid.coords[0])
-        return [svg.el("text", gives_words(now, thing.kind), x=x + 12, y=y + 5,
-                       class_="d-lab d-halo", data_gives=thing.kind)]
-    return []
+        told.append(svg.el("text", gives_words(now, thing.kind), x=x, y=y + 5,
+                           class_="d-lab d-halo", data_gives=thing.kind))
+    return told
+
+
+def _drum(now: Moment, frame: Frame, drain: Drain) -> Markup:
+    """A drain's drum, filled on the days of a wash; it is empty again by the next."""
+    (x, y), r = frame.at(drain.at), things.drum_px(frame, drain) - 3
+    rim, *rest = things.drum(frame, drain)
+    wash = svg.path(f"M{x - r:.1f} {y:.1f}a{r:.1f} {r:.1f} 0 1 0 {2 * r:.1f} 0"
+                    f"a{r:.1f} {r:.1f} 0 1 0 {-2 * r:.1f} 0Z", "d-grey-fill", data_wash="1",
+                    display=None if now.washes else "none")
+    return svg.el("g", rim, wash, *rest)
 
 
 def _roof_words(now: Moment, frame: Frame, thing: Placed) -> list[Markup]:

@@ -118,5 +118,5 @@ def washes(now: Moment, frame: Frame) -> list[Markup]:
         if d:
             parts.append(svg.el("g", svg.path(d, "a-still"), svg.path(
                 d, "a-runs a-runs-grey", data_wash="1",
-                display=None if now.year.used[now.day] >= LEAST_L else "none")))
+                display=None if now.washes else "none")))
     return parts

@@ -26,6 +26,11 @@ class Moment:
         return bool(self.year.rain_mm[self.day] >= WET_MM)
 
     @property
+    def washes(self) -> bool:
+        """Whether used water comes."""
+        return bool(self.year.used[self.day] >= LEAST_L)
+
+    @property
     def flowing(self) -> dict[str, Run]:
         """The last run of each zone that brings water on the day."""
         return {run.of: run for run in self.year.runs_by_day.get(self.day, ())

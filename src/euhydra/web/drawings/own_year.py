@@ -65,13 +65,16 @@ def of_zone(sheet: Sheet, year: Year, zone: Zone, day: int) -> Markup:
     runs = "".join(f"M{LEFT + (i + 0.5) * DAY:.1f} {TOP + TALL}V{TOP + TALL * (1 - v / most):.1f}"
                    for i, v in enumerate(flow.tolist()) if v > 0)
     parts = [svg.path(lacked, "a-dry-band")] if lacked else []
-    parts += [svg.text(20, TOP + 14, "flow, running", "d-lab"),
-              svg.text(LEFT - 8, TOP + TALL, sheet.show(0, "flow"), "d-mute", "end")]
+    y = TOP
     if runs:
-        parts += [svg.text(LEFT - 8, TOP + 28, sheet.show(most, "flow"), "d-mute", "end"),
+        parts += [svg.text(20, TOP + 14, "flow, running", "d-lab"),
+                  svg.text(LEFT - 8, TOP + TALL, sheet.show(0, "flow"), "d-mute", "end"),
+                  svg.text(LEFT - 8, TOP + 28, sheet.show(most, "flow"), "d-mute", "end"),
                   svg.path(runs, "a-line")]
-    parts += bars(sheet, came, TOP + TALL + 8, BARS_TALL, "d-rain", "water it brings", "volume")
-    return _whole(sheet, parts, TOP + TALL + 8 + BARS_TALL, day, begins, f"The year of {zone.name}")
+        y += TALL + 8
+    water = "d-grey" if sheet.garden.drum_of(zone.source) else "d-rain"
+    parts += bars(sheet, came, y, BARS_TALL, water, "water it brings", "volume")
+    return _whole(sheet, parts, y + BARS_TALL, day, begins, f"The year of {zone.name}")
 
 
 def _been(year: Year, begins: int) -> NDArray[np.bool_]:
@@ -96,7 +99,7 @@ def _points(share: NDArray[np.float64]) -> list[str]:
 
 def _whole(sheet: Sheet, parts: list[Markup], bottom: float, day: int, begins: int, title: str
            ) -> Markup:
+    base = [svg.path(f"M{LEFT} {TOP + TALL}H{RIGHT}", "d-rule")] if bottom > TOP + TALL else []
     return svg.svg(850, bottom + 22, title, [
-        svg.path(f"M{LEFT} {TOP + TALL}H{RIGHT}", "d-rule"),
-        *months_across(TOP, bottom + 4, sheet.assessment.demand.shown_from), *parts,
+        *base, *months_across(TOP, bottom + 4, sheet.assessment.demand.shown_from), *parts,
         playhead(day, begins, bottom + 4)])

@@ -134,7 +134,8 @@ def _names(sheet: Sheet, frame: Frame, all_things: tuple[Placed, ...]) -> list[M
                                   "d-lab d-halo", "middle"))
             row += 1
         elif thing.kind in ("tap", "well", "drain"):
-            parts.append(svg.text(x + 24, y + 14, name, "d-lab d-halo"))
+            cx, cy = frame.xy(*thing.shape.centroid.coords[0])
+            parts.append(svg.text(cx + max(wide / 2, 8) + 8, cy + 5, name, "d-lab d-halo"))
         elif thing.kind == "roof":
             parts.append(svg.text(x + 8, y + 19, name, "d-lab d-halo-wall"))
         elif wide >= LEAST_NAME_PX:

@@ -15,6 +15,7 @@ from euhydra.core.garden.model import (
     AnyPlot,
     Bed,
     Building,
+    Drain,
     Garden,
     Path,
     Pots,
@@ -31,6 +32,8 @@ from euhydra.web import svg
 from euhydra.web.drawings.frame import Frame
 
 MOST_LEAVES = 260
+LEAST_DRUM_PX = 14.0
+GREY = ("G", "d-grey")
 PATHS = {"paving": "d-paving", "gravel": "d-gravel", "grass": "d-lawn", "earth": "d-mulch"}
 
 
@@ -80,8 +83,26 @@ def mark(frame: Frame, thing: placement.Placed) -> list[Markup]:
     x, y = frame.xy(*thing.shape.centroid.coords[0])
     if thing.kind == "spot":
         return [svg.path(f"M{x - 5:.1f} {y:.1f}h10M{x:.1f} {y - 5:.1f}v10", "d-thin")]
-    letter, class_ = {"tap": ("T", "d-tap"), "well": ("W", "d-well"),
-                      "drain": ("G", "d-grey"), "lift": ("P", "d-pump")}[thing.kind]
+    if isinstance(thing.thing, Drain) and thing.thing.school == "drum":
+        return drum(frame, thing.thing)
+    return _sign(x, y, *{"tap": ("T", "d-tap"), "well": ("W", "d-well"), "drain": GREY,
+                         "lift": ("P", "d-pump")}[thing.kind])
+
+
+def drum(frame: Frame, drain: Drain) -> list[Markup]:
+    """A drain's drum, its sign at the rim: what draws from it stands in it."""
+    (x, y), r = frame.at(drain.at), drum_px(frame, drain)
+    return [svg.el("circle", cx=x, cy=y, r=r, class_="d-barrel"),
+            svg.el("circle", cx=x, cy=y, r=r - 3, class_="d-rim"),
+            *_sign(x - r * 0.7 - 6, y - r * 0.7 - 6, *GREY)]
+
+
+def drum_px(frame: Frame, drain: Drain) -> float:
+    """How far a drum's rim is from its middle on the sheet; never less than a pump needs."""
+    return max(storage.length_m(drain.drum) * frame.scale / 2, LEAST_DRUM_PX)
+
+
+def _sign(x: float, y: float, letter: str, class_: str) -> list[Markup]:
     return [svg.rect(x - 8, y - 8, 16, 16, class_),
             svg.text(x, y + 4.5, letter, "d-on", "middle")]
 

@@ -13,6 +13,7 @@ from markupsafe import Markup
 from numpy.typing import NDArray
 
 from euhydra.core.daily.year import Year
+from euhydra.core.season.state import SAME
 from euhydra.core.stations.prove import drawn_banks
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, STARTS, bars, months_across
@@ -38,16 +39,16 @@ def strip(sheet: Sheet, year: Year, day: int) -> Markup:
                       STORED_TALL, "d-pale", "R stored")
         y += STORED_TALL + 6
     row = max(min(ROW, ROWS_TALL / max(len(year.plots), 1)), LEAST_ROW)
-    ran = _ran(year)
+    came, used = year.given - year.grey > SAME, year.grey > SAME
     for p in range(len(year.plots)):
         parts += _row(year.season.world.names[p], shown(year.grows[p]), shown(year.thirsty[p]),
-                      shown(ran[p]), y + p * row, row)
+                      shown(came[p]), shown(used[p]), y + p * row, row)
     bottom = y + row * len(year.plots)
     parts.append(_frost(shown(year.frost), bottom))
     return svg.svg(
         850, bottom + 38, "The year: rain, stored water, runs and thirst of each plot", [
             *months_across(TOP, bottom + 4, sheet.assessment.demand.shown_from), *parts,
-            *_key(bottom + 32),
+            *_key(bottom + 32, used=bool(used.any())),
             playhead(day, begins, bottom + 4)],
         data_strip="1", data_left=f"{LEFT:g}", data_day_wide=f"{DAY:g}")
 
@@ -60,14 +61,11 @@ def playhead(day: int, begins: int, bottom: float) -> Markup:
                   transform=f"translate({x:.2f} 0)")
 
 
-def _ran(year: Year) -> NDArray[np.bool_]:
-    """The days on which each plot got water other than used water."""
-    return np.asarray(year.given - year.grey > 1e-6)
-
-
-def _row(name: str, grows: NDArray[np.bool_], thirsty: NDArray[np.bool_], ran: NDArray[np.bool_],
-         y: float, row: float) -> list[Markup]:
-    """A plot's year: when it grows, when it is thirsty, a tick for each day it is watered."""
+def _row(name: str, grows: NDArray[np.bool_], thirsty: NDArray[np.bool_], came: NDArray[np.bool_],
+         used: NDArray[np.bool_], y: float, row: float) -> list[Markup]:
+    """A plot's year: when it grows, when it is thirsty, a tick for each day it is watered, another
+    where that is used water.
+    """
     parts = [svg.text(LEFT - 8, y + row - 3, svg.clipped(name, 22), "d-small", "end")
              ] if row >= NAMED_ROW else []
     tall = row - min(5.0, row / 3)
@@ -76,16 +74,20 @@ def _row(name: str, grows: NDArray[np.bool_], thirsty: NDArray[np.bool_], ran: N
                     f"h{-(b - a) * DAY:.1f}Z" for a, b in stretches(on))
         if d:
             parts.append(svg.path(d, class_))
-    ticks = "".join(f"M{LEFT + (i + 0.5) * DAY:.1f} {y + tall:.1f}v{row - tall:.1f}"
-                    for i in np.flatnonzero(ran).tolist())
-    if ticks:
-        parts.append(svg.path(ticks, "a-tick"))
+    for on, class_ in ((came, "a-tick"), (used, "a-tick a-used")):
+        ticks = "".join(f"M{LEFT + (i + 0.5) * DAY:.1f} {y + tall:.1f}v{row - tall:.1f}"
+                        for i in np.flatnonzero(on).tolist())
+        if ticks:
+            parts.append(svg.path(ticks, class_))
     return parts
 
 
-def _key(y: float) -> list[Markup]:
+def _key(y: float, *, used: bool) -> list[Markup]:
     """What the marks of a row mean."""
-    return [svg.rect(LEFT, y - 8, 16, 8, "a-grows"), svg.text(LEFT + 22, y, "grows", "d-mute"),
+    parts = [svg.path(f"M{LEFT + 312} {y - 8}v8m4 -8v8m4 -8v8", "a-tick a-used"),
+             svg.text(LEFT + 328, y, "G used water", "d-mute")] if used else []
+    return [*parts,
+            svg.rect(LEFT, y - 8, 16, 8, "a-grows"), svg.text(LEFT + 22, y, "grows", "d-mute"),
             svg.rect(LEFT + 74, y - 8, 16, 8, "a-dry"), svg.text(LEFT + 96, y, "thirsty", "d-mute"),
             svg.path(f"M{LEFT + 150} {y - 8}v8m4 -8v8m4 -8v8", "a-tick"),
             svg.text(LEFT + 166, y, "watered", "d-mute"),
