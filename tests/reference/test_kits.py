@@ -114,7 +114,7 @@ def test_three_linked_barrels_are_drilled_where_they_are_joined(library):
     garden = made(library, barrels=3)
     bored = {h.what: h.times for h in holes(garden, library) if h.of == "Barrels"}
     assert bored == {"drill for the diverter": 1, "inlet from the diverter": 1, "overflow": 1,
-                     "lower outlet, for the lines": 1, "link to the next barrel": 4}
+                     "lower outlet, for the lines": 1, "link to the next": 4}
 
 
 def test_a_floating_intake_and_a_planted_lid(library):

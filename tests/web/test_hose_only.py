@@ -1,4 +1,4 @@
-"""A garden on the hose alone meets no barrel, whatever it looks at."""
+"""A garden on the hose alone, or on a tank filled by hand, meets no barrel on any page."""
 
 import html
 import re
@@ -7,6 +7,7 @@ import pytest
 
 from euhydra.core.editing.edits import Remove
 from euhydra.web.panes import VIEWS, views_of
+from fifteen import fifteen
 from gardens import poured
 
 SAID = re.compile(r"barrel|overflow|drinking water|diverter|gutters|from the stores", re.IGNORECASE)
@@ -41,3 +42,15 @@ def test_no_view_of_a_hose_speaks_of_a_barrel(hose, station):
             said = said.replace(known, "")
         found = [said[max(m.start() - 40, 0):m.end() + 30] for m in SAID.finditer(said)]
         assert found == [], (station, view)
+
+
+def test_no_view_of_a_tank_filled_by_hand_speaks_of_a_barrel(client, gardens, library):
+    """What holds its water is a tank, on every station, on paper, in the log and on the plan."""
+    garden = fifteen()["eight float pots"](library).model_copy(update={"id": "tank"})
+    gardens.add(garden, "Tank")
+    assert garden.vessel == "tank"
+    for station in VIEWS:
+        for view in (v.key for v in views_of(station, garden)):
+            said = words(client, garden, station, view)
+            assert "barrel" not in said.lower(), (station, view)
+    assert "The tanks through the year" in words(client, garden, "prove", "tank")

@@ -67,8 +67,9 @@ RULE_WORDS = {"five-percent": "5 % rule", "dry-spell": "dry-spell rule",
 def sizing_curve(sheet: Sheet) -> Spec:
     """Share given by rain, share of days met and share spilled, a tick per barrel."""
     as_set = sheet.assessment.flows.opens
-    title = "What each barrel buys" if as_set else (
-        "What each barrel would buy, if every plot were given just what it drinks")
+    vessel = sheet.garden.vessel
+    title = f"What each {vessel} buys" if as_set else (
+        f"What each {vessel} would buy, if every plot were given just what it drinks")
     if sheet.quick and sheet.assessment.curve_waits:
         return {"kind": "sizing", "title": title, "waits": True}
     sizes = sheet.assessment.sizes
@@ -117,7 +118,7 @@ def tank_year(sheet: Sheet) -> Spec:
     def shown(litres: NDArray[np.float64]) -> list[float]:
         return _series(sheet, np.roll(litres, -first))
 
-    return {"kind": "tank", "title": "Usable water in the barrels, day by day",
+    return {"kind": "tank", "title": f"Usable water in the {sheet.garden.vessel}s, day by day",
             "unit": units.unit_label("volume", sheet.system),
             "full": _to(sheet, a.usable_l, "volume"),
             "first_month": a.demand.shown_from,
@@ -165,7 +166,7 @@ def duty_curves(sheet: Sheet, after: Results, store: Store) -> Spec:
     meets = [(z, pump_duty.duty(after.garden, after.library, z, after.flows[z.id]["low"]))
              for z in zones]
     return {"kind": "pump", "title": f"{lift.name if lift else 'Pump'}: its curve, and what the "
-            f"lines ask of it with the barrel nearly empty{few}",
+            f"lines ask of it with the {sheet.garden.vessel} nearly empty{few}",
             "unit": units.unit_label("lift", sheet.system),
             "flow_unit": units.unit_label("flow", sheet.system),
             "pump": points(curves[zones[0].id].pump) if zones else [],
@@ -178,7 +179,7 @@ def watering(sheet: Sheet, run: Watering) -> Spec:
     """Usable water left and the flow, minute by minute through one watering."""
     every = max(1, len(run.minutes) // 240)
     names = {z.id: z.name for z in sheet.garden.zones}
-    return {"kind": "watering", "title": "One watering, from full barrels",
+    return {"kind": "watering", "title": f"One watering, from full {sheet.garden.vessel}s",
             "unit": units.unit_label("volume", sheet.system),
             "flow_unit": units.unit_label("flow", sheet.system),
             "points": [{"at": float(t), "left": _to(sheet, float(v), "volume"),

@@ -231,8 +231,8 @@ def _neighbour(sheet: Sheet) -> dict[str, Any]:
     a = sheet.assessment
     told = absence.away(a.season_inputs, a.season, prove.FIRST_AWAY, AWAY_DAYS)
     left = units.show_date(prove.FIRST_AWAY)
-    lids = (" A full barrel is heavy: please leave it where it stands, its lid shut."
-            if sheet.garden.stores else "")
+    lids = (f" A full {sheet.garden.vessel} is heavy: please leave it where it stands, its lid "
+            "shut." if sheet.garden.stores else "")
     return {"note": [line.show(sheet.system) for line in absence.neighbour_note(a.season, told)],
             "note_head": f"Day 1 is {left}. Please water:",
             "away": f"{AWAY_DAYS} days from {left}. {prove.first_to_fail(sheet, told)}",

@@ -71,7 +71,7 @@ def test_marks_are_level_across_and_five_centimetres_below(library):
     outlet = found["lower outlet, for the lines"]
     assert outlet.over_base_m == pytest.approx(garden.store.outlet_m)
     assert outlet.over_ground_m == pytest.approx(garden.store.stand_m + garden.store.outlet_m)
-    assert "link to the next barrel" in found
+    assert "link to the next" in found
     assert "upper outlet, for a hose" not in found
 
 

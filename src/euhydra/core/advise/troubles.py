@@ -21,9 +21,9 @@ class Trouble:
 
 
 TROUBLES = (
-    Trouble("Green water, slime in the lines", "light reaches the water", "A dark barrel or a "
-            "cover; rinse the lines from end to end.", "store"),
-    Trouble("Flies or mosquitoes about the barrel", "an opening without a screen, an unused hole",
+    Trouble("Green water, slime in the lines", "light reaches the water", "Darken or cover what "
+            "holds it; rinse the lines from end to end.", "store"),
+    Trouble("Flies or mosquitoes about the water", "an opening without a screen, an unused hole",
             "A screen on every opening, lids tight; empty saucers and gutters that stand full.",
             "store"),
     Trouble("A drum that smells", "water that stood longer than a day",

@@ -17,7 +17,7 @@ GREY_WATER = "Laundry water: not for drinking, not on leaves or roots that are e
 class Label:
     """A label to print. ``about`` is the id of what it hangs on; ``sign`` the words of its sign.
 
-    ``hangs_on`` is one of valve, barrel, drain, soaker, bed.
+    ``hangs_on`` is one of valve, barrel or tank, drain, soaker, bed.
     """
 
     hangs_on: str
@@ -36,7 +36,7 @@ def labels(garden: Garden, library: Library) -> tuple[Label, ...]:
     found = [_valve(garden, zone) for zone in garden.zones]
     for store in garden.stores:
         words = "{n} of {v}" if store.count > 1 else "{v}"
-        found.append(Label("barrel", store.id, store.name, say(
+        found.append(Label(garden.vessel, store.id, store.name, say(
             words + ", {w} of water. Lid shut, screens whole.", n=Amount(store.count, "count"),
             v=Amount(store.volume_l, "volume"), w=Amount(store.volume_l, "mass", 0)),
             NOT_FOR_DRINKING))

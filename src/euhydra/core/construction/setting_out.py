@@ -69,7 +69,7 @@ def marks(garden: Garden, store: Store) -> tuple[Mark, ...]:
         holes.append(("upper outlet, for a hose", store.hose_m, OUTLET_MM, 1))
     holes.append(("lower outlet, for the lines", store.outlet_m, OUTLET_MM, 1))
     if store.count > 1 and store.linked == "link":
-        holes.append(("link to the next barrel", store.outlet_m, store.link_mm,
+        holes.append(("link to the next", store.outlet_m, store.link_mm,
                       2 * (store.count - 1)))
     found += [Mark(store.name, what, store.stand_m + height, height, bore, times)
               for what, height, bore, times in holes]

@@ -105,7 +105,7 @@ class Zone(Thing):
                                       json_schema_extra={"kind": "weekdays"})
     longer: float = measure("runs longer by", "share", -0.5, 1, 0.0)
     read_l_h: float = measure("flow read off", "flow", 0, 20000, 0.0)
-    read_at: float = measure("barrels full when read", "share", 0, 1, 0.5)
+    read_at: float = measure("store full when read", "share", 0, 1, 0.5)
     falls_a_week: float = measure("flow falls a week", "share", 0, 0.5, 0.0)
     more_to_come: bool = Field(False, title="more will come here")
     vias: tuple[Via, ...] = Field((), max_length=20)

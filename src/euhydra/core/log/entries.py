@@ -39,7 +39,7 @@ class EntryKind:
 
 
 KINDS: dict[str, EntryKind] = {
-    "dip": EntryKind("Tank dip", "store", "small", most=4.0, ask="depth of water in the barrel",
+    "dip": EntryKind("Tank dip", "store", "small", most=4.0, ask="depth of its water",
                      lane="level", quick=True),
     "flow": EntryKind("Jug or meter", "zone", "flow", most=20000.0,
                       ask="what the whole zone gives", lane="flow", quick=True),

@@ -41,7 +41,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
               View("used", "Laundry and drains", catch.used_water, of="drains"),
               View("supply", "Taps and wells", catch.taps_and_wells)),
     "store": (View("bank", "The stores", store.bank),
-              View("sizing", "One barrel to many", store.sizing, heavy=True, of="stores"),
+              View("sizing", "One {vessel} to many", store.sizing, heavy=True, of="stores"),
               View("marking", "Marking out", store.marking_out, of="stores"),
               View("overflow", "Overflow and wet ground", store.overflow,
                    dry="Wet ground")),
@@ -65,7 +65,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("season", "Month by month", time.season, heavy=True),
              View("cards", "Cards and calendar", timers.timer_cards),
              View("watch", "Watch a run", watch.watch, needs=("bench",))),
-    "prove": (View("tank", "The barrels through the year", prove.tank, of="stores"),
+    "prove": (View("tank", "The {vessel}s through the year", prove.tank, of="stores"),
               View("thirst", "Thirst by plot", prove.thirst),
               View("ledger", "Every litre", prove.ledger),
               View("helps", "What helps", helps.helps, needs=("wish",)),
@@ -78,7 +78,7 @@ VIEWS: dict[str, tuple[View, ...]] = {
              View("more", "A few more pots", build.more),
              View("paper", "On paper", build.on_paper, heavy=True)),
     "keep": (View("log", "The log", keep.log, needs=("photos",)),
-             View("one", "One bed or barrel", keep.one, needs=("photos",),
+             View("one", "One bed or {vessel}", keep.one, needs=("photos",),
                   dry="One bed or valve"),
              View("season", "The season", keep.season),
              View("year", "The year", keep.year), View("care", "What falls due", keep.care),
@@ -90,13 +90,17 @@ VIEWS: dict[str, tuple[View, ...]] = {
 def views_of(station: str, garden: Garden) -> tuple[View, ...]:
     """A station's ways of looking at a garden, in its words; one without any shows what it says."""
     every = VIEWS.get(station) or (View("figures", "Figures", partial(figures, station)),)
-    return tuple(replace(v, label=v.dry) if v.dry and not garden.stores else v
-                 for v in every if not v.of or getattr(garden, v.of))
+    return tuple(_named(v, garden) for v in every if not v.of or getattr(garden, v.of))
+
+
+def _named(view: View, garden: Garden) -> View:
+    return replace(view, label=view.dry if view.dry and not garden.stores else
+                   view.label.format(vessel=garden.vessel))
 
 
 def view_of(station: str, key: str, garden: Garden) -> View:
     """The way of looking asked for, else the first that a garden has."""
-    return next((v for v in VIEWS.get(station, ()) if v.key == key),
+    return next((_named(v, garden) for v in VIEWS.get(station, ()) if v.key == key),
                 views_of(station, garden)[0])
 
 

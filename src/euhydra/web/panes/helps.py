@@ -210,13 +210,15 @@ def _front(sheet: Sheet, base: str, wish: Wish, found: Helps, moves: Sequence[Mo
                     {m.key for m in s.moves} == mine) for s in found.front if s.moves]
     if not points:
         return []
-    costs, seens = [p.cost for p in points], [p.seen for p in points]
+    stands = Point(0.0, amount(found.start), "as it is", "")
+    costs, seens = [p.cost for p in (stands, *points)], [p.seen for p in (stands, *points)]
     title = f"What can be had for how much: {seen}"
     rows = tuple((money(s.weighed), sheet.show(amount(s.weighed), kind), "; ".join(
         _shown(sheet, (m.label for m in s.moves))) or "as it is") for s in found.front)
+    bought = "bought" + ", and what the tap costs more in ten years" * _taps(found)
     return [Pane(drawing=front(
-        points, title, ("bought" + ", and what the tap costs more in ten years" * _taps(found),
-                        sheet.show(min(costs), "money", 0), sheet.show(max(costs), "money", 0)),
+        points, stands, title,
+        (bought, sheet.show(min(costs), "money", 0), sheet.show(max(costs), "money", 0)),
         (seen, sheet.show(0, kind), sheet.show(max(seens), kind)))),
         Pane(table=Table(title, ("Money", seen.capitalize(), "Changes"), rows, frozenset({0, 1})),
              twin=True)]

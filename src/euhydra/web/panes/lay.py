@@ -24,7 +24,7 @@ from euhydra.web.sheet import Sheet
 from euhydra.web.words import KIND_WORDS
 
 DRAWN = (*PLOT_KINDS, "path", "building", "wall", "roof", "store", "tap")
-DRAWN_WORDS = {key: kind.short for key, kind in PLOT_KINDS.items()} | {"store": "barrel"}
+DRAWN_WORDS = {key: kind.short for key, kind in PLOT_KINDS.items()}
 SNAPS = {"metric": (("0", "free"), ("0.05", "5 cm"), ("0.1", "10 cm"), ("0.25", "25 cm"),
                     ("0.5", "50 cm"), ("1", "1 m")),
          "us": (("0", "free"), ("0.0508", "2 in"), ("0.1524", "6 in"), ("0.3048", "1 ft"),
@@ -135,9 +135,10 @@ class Files(Form):
 def plan(sheet: Sheet) -> list[Pane]:
     """The ground plan, the tools over it, and the measures of what is picked."""
     here = picked(sheet)
+    words = DRAWN_WORDS | {"store": sheet.garden.vessel if sheet.garden.stores else "barrel"}
     tools = Plan(
         here, SIDES, SNAPS[sheet.system], [(kind, FITTING_WORDS[kind]) for kind in HAND_FITTINGS],
-        [(kind, DRAWN_WORDS.get(kind, kind), draw_plan.glyph(kind, sheet)) for kind in DRAWN],
+        [(kind, words.get(kind, kind), draw_plan.glyph(kind, sheet)) for kind in DRAWN],
         sheet.shows("wet"), dict(plan_figures(sheet)))
     fields = _fields(sheet, here)
     return [Pane(form=tools), Pane(drawing=draw_plan.lay(sheet, _picture_at(sheet)), zoom=True),

@@ -109,7 +109,7 @@ def marking_out(sheet: Sheet) -> list[Pane]:
         "stand_m", "height_m", "overflow_down_m", "hose_m", "outlet_m", "overflow_mm"))),
         Pane(drawing=draw_marking.marking_out(sheet)), Pane(table=Table(
             f"Marks for {chosen.name}", ("Where", "What", "Over the ground there",
-                                         "Over the barrel's base", "Drill"), rows,
+                                         "Over its base", "Drill"), rows,
             frozenset({2, 3, 4})))]
 
 
@@ -136,16 +136,16 @@ def sizing(sheet: Sheet) -> list[Pane]:
     lacking = ("Lacking a year" if not sheet.garden.taps else
                "Well and tap a year" if sheet.garden.wells else "Tap a year")
     saved = "Tap saved" if sheet.garden.taps else "Given a year"
-    first = sheet.garden.store.name
+    first, vessel = sheet.garden.store.name, sheet.garden.vessel
     buys = "buys" if sizes.as_set else "would buy"
-    caption = (f"What each barrel like {first} {buys}, the other stores as they are"
-               if len(sheet.garden.stores) > 1 else f"What each barrel {buys}")
+    caption = (f"What each {vessel} like {first} {buys}, the other stores as they are"
+               if len(sheet.garden.stores) > 1 else f"What each {vessel} {buys}")
     return [Pane(chart=charts.sizing_curve(sheet)), Pane(table=Table(
         caption,
-        ("Barrels", "Usable", "Given by rain", "Gain", "Days not short", saved, lacking, "Spills",
+        ("Number", "Usable", "Given by rain", "Gain", "Days not short", saved, lacking, "Spills",
          "Longest dry run"), rows, frozenset(range(1, 9)))), Pane(table=Table(
             "What rules of thumb would have you buy",
-            ("Rule", "Usable", "Barrels like these", "Given by rain", "Here it is"), rules,
+            ("Rule", "Usable", "So many of these", "Given by rain", "Here it is"), rules,
             frozenset({1, 2, 3})))]
 
 

@@ -98,7 +98,7 @@ def wrong(sheet: Sheet) -> list[Pane]:
     a = sheet.assessment
     case = opened(sheet.case, a)
     if case is None:
-        return [Pane(words="There are neither lines nor barrels yet in which something could be "
+        return [Pane(words="There are neither lines nor stores yet in which something could be "
                            "wrong."),
                 Pane(form=Folds(tuple(Fold(what, lines=tuple(lines))
                                       for what, lines in _others(sheet))))]
