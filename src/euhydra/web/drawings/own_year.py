@@ -66,12 +66,13 @@ def of_zone(sheet: Sheet, year: Year, zone: Zone, day: int) -> Markup:
                    for i, v in enumerate(flow.tolist()) if v > 0)
     parts = [svg.path(lacked, "a-dry-band")] if lacked else []
     y = TOP
-    if runs:
+    if zone.timed:
         parts += [svg.text(20, TOP + 14, "flow, running", "d-lab"),
-                  svg.text(LEFT - 8, TOP + TALL, sheet.show(0, "flow"), "d-mute", "end"),
-                  svg.text(LEFT - 8, TOP + 28, sheet.show(most, "flow"), "d-mute", "end"),
-                  svg.path(runs, "a-line")]
+                  svg.text(LEFT - 8, TOP + TALL, sheet.show(0, "flow"), "d-mute", "end")]
         y += TALL + 8
+    if runs:
+        parts += [svg.text(LEFT - 8, TOP + 28, sheet.show(most, "flow"), "d-mute", "end"),
+                  svg.path(runs, "a-line")]
     water = "d-grey" if sheet.garden.drum_of(zone.source) else "d-rain"
     parts += bars(sheet, came, y, BARS_TALL, water, "water it brings", "volume")
     return _whole(sheet, parts, y + BARS_TALL, day, begins, f"The year of {zone.name}")
