@@ -8,6 +8,7 @@ from shapely.geometry import LineString, Point
 from euhydra.core.assessment.assess import assess
 from euhydra.core.construction.parts_list import parts_list
 from euhydra.core.editing import placement
+from euhydra.core.editing.file import from_json
 from euhydra.core.editing.hand_laying import (
     AddDripper,
     AddRow,
@@ -30,6 +31,7 @@ from euhydra.core.editing.trees import EditRefused
 from euhydra.core.editing.values import SetValue
 from euhydra.core.layout.laying import rows_of
 from euhydra.core.terrain import geometry
+from euhydra.data import garden_text
 from gardens import poured
 
 BEDS = ("plots/bed-1", "plots/bed-2", "plots/pots-1")
@@ -50,6 +52,19 @@ def test_a_drawn_bed_takes_the_rectangle_and_its_like_s_ways(garden, library):
     assert (new.corner.x_m, new.corner.y_m, new.length_m, new.width_m) == (12.0, 3.0, 3.0, 0.9)
     assert new.soil == garden.plots[1].soil
     assert {line.plot for line in after.lines} >= {new.id}
+
+
+def test_a_drum_takes_the_pump_that_stands_in_it_along(library):
+    drum = from_json(garden_text("wringer-lane"), library)
+    (drain,), (pump,) = drum.drains, drum.lifts
+    after = MoveBy((f"drains/{drain.id}",), 1.5, -0.5).apply(drum, library)
+    assert after.lifts[0].at == after.drains[0].at
+    assert after.drains[0].at.x_m == drain.at.x_m + 1.5
+    both = MoveBy((f"drains/{drain.id}", f"lifts/{pump.id}"), 1.5, -0.5).apply(drum, library)
+    assert both == after
+    away = MoveBy((f"lifts/{pump.id}",), 2.0, 0.0).apply(drum, library)
+    alone = MoveBy((f"drains/{drain.id}",), 1.0, 0.0).apply(away, library)
+    assert alone.lifts[0].at == away.lifts[0].at, "it stands elsewhere"
 
 
 def test_a_spot_instead_of_a_rectangle_gives_the_usual_size(garden, library):

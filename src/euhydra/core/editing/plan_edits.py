@@ -29,7 +29,9 @@ Side = Literal["west", "east", "south", "north", "middle-east", "middle-north"]
 
 @dataclass(frozen=True)
 class MoveBy:
-    """Move things, or pieces of the laying, over the plan. A row moves across its bed only."""
+    """Move things, or pieces of the laying, over the plan. A row moves across its bed only, a drum
+    with the pump that stands in it.
+    """
 
     paths: tuple[str, ...]
     east_m: float
@@ -37,9 +39,10 @@ class MoveBy:
 
     def apply(self, garden: Garden, library: Library) -> Garden:
         """The garden with them moved."""
-        stood = held(garden, library.of(garden), self.paths)
-        tree = tree_of(stood, self.paths)
-        for path in self.paths:
+        paths = tuple(dict.fromkeys((*self.paths, *_pumps_in(garden, self.paths))))
+        stood = held(garden, library.of(garden), paths)
+        tree = tree_of(stood, paths)
+        for path in paths:
             way = path.split("/")
             tree = put_at(tree, way, self._moved(stood, way, at_path(tree, way)))
         return done(tree, garden, library)
@@ -60,6 +63,13 @@ class MoveBy:
             return placement.shifted(piece, self.east_m, self.north_m)
         except KeyError:
             raise EditRefused(f"“{'/'.join(way)[:80]}” has no place of its own to move.") from None
+
+
+def _pumps_in(garden: Garden, paths: Iterable[str]) -> list[str]:
+    """The pumps that stand in those of the things that are drums."""
+    drums = [d for path in paths if (d := garden.drum_of(path.removeprefix("drains/")))]
+    return [f"lifts/{lift.id}" for drum in drums for lift in garden.lifts
+            if lift.draws_from == drum.id and lift.at == drum.at]
 
 
 @dataclass(frozen=True)

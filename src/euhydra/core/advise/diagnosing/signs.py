@@ -51,9 +51,9 @@ def signs_of(pipes: Pipework) -> tuple[Sign, ...]:
     for plot_id in zone.plots:
         plot = quoted(garden.plot(plot_id).name)
         if isinstance(garden.plot(plot_id), Wicking):
-            found.append(Sign(f"over:{plot_id}", Phrase(f"{plot} runs over")))
-        found += [Sign(f"dry:{plot_id}", Phrase(f"{plot} is too dry, leaves droop or turn crisp")),
-                  Sign(f"wet:{plot_id}", Phrase(f"{plot} is too wet, leaves turn yellow"))]
+            found.append(Sign(f"over:{plot_id}", Phrase(f"{plot}: water runs over")))
+        found += [Sign(f"dry:{plot_id}", Phrase(f"{plot} too dry: leaves droop or turn crisp")),
+                  Sign(f"wet:{plot_id}", Phrase(f"{plot} too wet: leaves turn yellow"))]
     if zone.timed:
         found.append(Sign("all-night", Phrase("It drips on when it should be shut")))
     found.append(Sign("puddle", Phrase("A wet place off the outlets")))
