@@ -46,7 +46,7 @@ class ToDo:
 
 @dataclass(frozen=True)
 class DayShown:
-    """A day of the week to come: what is opened, what falls due, the rain forecast for it."""
+    """A day of the week to come: what is opened or washed, what falls due, the rain forecast."""
 
     name: str
     opened: tuple[str, ...]
@@ -103,7 +103,8 @@ def to_do(sheet: Sheet, deed: Deed) -> ToDo:
 
 def _shown(sheet: Sheet, day: DayAhead) -> DayShown:
     rain = "" if day.rain_mm is None else sheet.show(day.rain_mm, "rain")
-    return DayShown(f"{day.date:%a} {day.date.day}", _opened(sheet, day.openings),
+    washed = tuple(f"{w.name}: {sheet.show(w.litres, 'volume')}" for w in day.washes)
+    return DayShown(f"{day.date:%a} {day.date.day}", _opened(sheet, day.openings) + washed,
                     tuple(d.title for d in day.due), rain)
 
 

@@ -8,7 +8,7 @@ import pytest
 from euhydra.core.assessment.assess import assess
 from euhydra.core.daily.told import day_told
 from euhydra.core.daily.year import Year
-from euhydra.core.log.days_ahead import openings
+from euhydra.core.log.days_ahead import days_ahead, openings
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.levels import followed
 from euhydra.core.log.now import now
@@ -72,6 +72,33 @@ def test_its_runs_fall_on_the_dates_own_weekdays(library, today):
     for n, date in list(told.dates.items())[-60:-1]:
         ran = {run.of for run in told.runs_by_day.get(n, ())}
         assert ran == {o.of for o in openings(a, date)}, date
+
+
+def test_washing_days_are_the_calendars(library):
+    """In the year so far, this morning and in the week to come; none goes by a frosty garden."""
+    a = assess(fifteen()["a laundry drum, tape"](library), library)
+    (drain,) = a.garden.drains
+    told = so_far(a, (), JULY)
+    washed = [date for n, date in told.dates.items() if told.used[n] > 0]
+    assert len(washed) > 15
+    assert {date.weekday() for date in washed} == {n for n, x in enumerate(drain.uses) if x}
+    days = days_ahead(a, (), JULY, 14, {})
+    assert [d.date for d in days if d.washes] == [
+        d.date for d in days if drain.uses[d.date.weekday()]]
+    week = sum(w.litres for d in days[:7] for w in d.washes)
+    assert week == pytest.approx(drain.litres_a_use * sum(drain.uses))
+    assert not any(d.washes for d in days_ahead(a, (), dt.date(2026, 1, 12), 7, {}))
+
+
+def test_roots_are_wetter_on_the_morning_after_a_washing_day(library):
+    """In each of the years that were reckoned with, whatever its own first weekday."""
+    a = assess(fifteen()["a laundry drum, tape"](library), library)
+    (drain,) = a.garden.drains
+    bed = a.season.world.plots.index(a.garden.plots[0].id)
+    on = next(back(n) for n in range(7) if drain.uses[back(n).weekday()]
+              and not drain.uses[back(n + 1).weekday()])
+    before, after = (now(a, (), on + dt.timedelta(days=n)).depletion[bed] for n in (0, 1))
+    assert (after < before).mean() > 0.9
 
 
 def test_what_was_felt_puts_the_roots_right_on_its_day(a):

@@ -13,6 +13,8 @@ from euhydra.core.results.results import Results
 from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.calendar import Due
 from euhydra.core.season.programme import hours_on
+from euhydra.core.supply.greywater import by_weekday
+from euhydra.core.weather.frost import timer_days
 
 
 @dataclass(frozen=True)
@@ -32,11 +34,23 @@ class Opening:
 
 
 @dataclass(frozen=True)
+class Wash:
+    """Used water that a drain leads into the garden: so many litres in the day."""
+
+    drain: str
+    name: str
+    litres: float
+
+
+@dataclass(frozen=True)
 class DayAhead:
-    """A day to come: what is opened, what falls due, the rain forecast for it where one is."""
+    """A day to come: what is opened, what is washed, what falls due, the rain forecast for it where
+    one is.
+    """
 
     date: dt.date
     openings: tuple[Opening, ...]
+    washes: tuple[Wash, ...]
     due: tuple[Due, ...]
     rain_mm: float | None
 
@@ -45,8 +59,8 @@ def days_ahead(r: Results, entries: Sequence[Entry], first: dt.date, days: int,
                forecast: Mapping[dt.date, float]) -> tuple[DayAhead, ...]:
     """So many days from the first on."""
     falls = coming(r, entries, first, within=days - 1)
-    return tuple(DayAhead(date, openings(r, date), tuple(d for n, d in falls if n == ahead),
-                          forecast.get(date))
+    return tuple(DayAhead(date, openings(r, date), washes(r, date),
+                          tuple(d for n, d in falls if n == ahead), forecast.get(date))
                  for ahead in range(days) for date in (first + dt.timedelta(days=ahead),))
 
 
@@ -55,6 +69,19 @@ def openings(r: Results, date: dt.date) -> tuple[Opening, ...]:
     day = day_of_year(date.isoformat()[5:])
     return tuple(sorted([*_timed(r, date, day), *_by_hand(r, date, day)],
                         key=lambda o: (o.start_h, o.of)))
+
+
+def washes(r: Results, date: dt.date) -> tuple[Wash, ...]:
+    """What is washed on a date and led into the garden; none that goes back to the sewer."""
+    day, found = day_of_year(date.isoformat()[5:]), []
+    for drain in r.garden.drains:
+        lines = r.drums.get(drain.id)
+        led = bool(drain.basins) if lines is None else (
+            bool(lines.months[date.month - 1].shares) and bool(timer_days(r.garden.site)[day]))
+        litres = float(by_weekday(drain)[date.weekday()])
+        if led and litres > 0:
+            found.append(Wash(drain.id, drain.name, litres))
+    return tuple(found)
 
 
 def _timed(r: Results, date: dt.date, day: int) -> list[Opening]:

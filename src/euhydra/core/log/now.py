@@ -21,12 +21,13 @@ from euhydra.core.log.through import (
     A_YEAR,
     Through,
     as_banks,
+    in_this_year,
     logged_rain,
-    with_logged_rain,
     with_rain,
 )
 from euhydra.core.results.results import Results
-from euhydra.core.season.inputs import timer_runs, without_rain
+from euhydra.core.season.inputs import in_week, without_rain
+from euhydra.core.season.programme import first_weekday
 from euhydra.core.season.simulate import run_days
 from euhydra.core.season.state import SAME, Array
 
@@ -84,7 +85,7 @@ def now(r: Results, entries: Sequence[Entry], today: dt.date,
     levels, dipped = levels_of_late(r, past, today, WARM_DAYS)
     level = levels[:, 0]
     depletion, reservoir = _roots(r, levels, past, today, day)
-    lasts, ahead, drawn = _lasting(r, level, depletion, reservoir, day,
+    lasts, ahead, drawn = _lasting(r, level, depletion, reservoir, today,
                                    _by_day_ahead(forecast, today))
     return Now(day, level, dipped, depletion, reservoir, _alike(r, past, today, day), lasts,
                levels, ahead, drawn)
@@ -116,7 +117,7 @@ def _roots(r: Results, levels: Array, past: Sequence[Entry], today: dt.date, day
     """Depletion and own water this morning in every year, (P, Y): run through the last weeks."""
     start = (day - WARM_DAYS) % A_YEAR - 1
     state = r.season.depletion[:, :, start], r.season.reservoir[:, :, start]
-    world = with_logged_rain(r, logged_rain(past, today, WARM_DAYS), day)
+    world = in_this_year(r, r.season.world, r.weather, logged_rain(past, today, WARM_DAYS), today)
     through = Through(world, *state)
     through.run(r, levels, past, today)
     return through.depletion, through.reservoir
@@ -142,18 +143,20 @@ def _by_day_ahead(forecast: Forecast, today: dt.date) -> dict[int, float]:
             if 0 <= (ahead := (date - today).days) < MOST_FORECAST_DAYS}
 
 
-def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, day: int,
+def _lasting(r: Results, level: Array, depletion: Array, reservoir: Array, today: dt.date,
              ahead: Mapping[int, float]) -> tuple[NDArray[np.int64], Array, bool]:
     """In how many days the stores first fail, in each year without its rain; 1 is today.
 
     ``ahead`` is the only rain there is, mm by days from today on. And what stands in them then, and
     whether they are asked for any.
     """
+    day = day_of_year(today.isoformat()[5:])
     comes = {(day + days_on) % A_YEAR: mm for days_on, mm in ahead.items()}
     fell = np.zeros_like(r.weather.rain_mm)
     fell[:, list(comes)] = list(comes.values())
-    minutes, runs = timer_runs(r.season_inputs, replace(r.season_inputs.weather, rain_mm=fell))
-    world = replace(with_rain(r, without_rain(r.season.world), comes), minutes=minutes, runs=runs)
+    world = with_rain(r, in_week(
+        r.season_inputs, without_rain(r.season.world), replace(r.weather, rain_mm=fell),
+        first_weekday(today)), comes)
     days = (day + np.arange(AHEAD_DAYS)) % A_YEAR
     levels = np.repeat(as_banks(world, level[:, None]), r.season.years, axis=1)
     ran = run_days(world, levels, depletion, reservoir, days)

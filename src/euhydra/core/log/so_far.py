@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
@@ -14,14 +14,13 @@ from numpy.typing import NDArray
 from euhydra.core.log.entries import Entry
 from euhydra.core.log.now import NO_FORECAST, Forecast, Now, levels_of_late, now
 from euhydra.core.log.this_year import ThisYear
-from euhydra.core.log.through import A_YEAR, Through, as_banks, logged_rain, with_rain
+from euhydra.core.log.through import A_YEAR, Through, as_banks, in_this_year, logged_rain
 from euhydra.core.results.results import Results
 from euhydra.core.schedule.settings import Setting
-from euhydra.core.season.inputs import timer_runs
 from euhydra.core.season.lasts import one_year
 from euhydra.core.season.programme import hours_on
 from euhydra.core.season.simulate import run_days
-from euhydra.core.season.state import Array, Season, World
+from euhydra.core.season.state import Array, Season
 from euhydra.core.weather.generator import DailyWeather
 
 
@@ -104,7 +103,9 @@ def so_far(r: Results, entries: Sequence[Entry], today: dt.date,
     stands = stands or now(r, past, today, forecast)
     day, logged = stands.day, logged_rain(past, today, stands.day + 1)
     which = _nearest(r, logged, day)
-    world = _this_world(r, which, logged, today, day)
+    weather = DailyWeather(*(r.season.in_year(x, which)[None] for x in (
+        r.weather.rain_mm, r.weather.tmin_c, r.weather.tmax_c, r.weather.eto_mm)))
+    world = in_this_year(r, one_year(r.season, which), weather, logged, today)
     levels, _ = levels_of_late(r, past, today, day)
     depletion, reservoir = (r.season.in_year(x, which)[:, -1:] for x in (
         r.season.depletion, r.season.reservoir))
@@ -129,16 +130,3 @@ def _nearest(r: Results, logged: Mapping[int, float] | None, day: int) -> int:
     return int(np.argmin(np.abs(np.array(fell) - sum(logged.values()))))
 
 
-def _this_world(r: Results, which: int, logged: Mapping[int, float] | None, today: dt.date,
-                day: int) -> World:
-    """One year's world with the log's rain, and its timers on this year's own weekdays."""
-    year = [r.season.in_year(x, which) for x in (
-        r.weather.rain_mm, r.weather.tmin_c, r.weather.tmax_c, r.weather.eto_mm)]
-    fell = {(day - back) % A_YEAR: (logged or {}).get(back, 0.0)
-            for back in range(max(logged) + 1 if logged else 0)}
-    year[0][list(fell)] = list(fell.values())
-    world = with_rain(r, one_year(r.season, which), fell)
-    # Years of 365 days run on from a Monday: in seven of them today has each weekday once.
-    minutes, runs = timer_runs(r.season_inputs, DailyWeather(*(np.tile(x, (7, 1)) for x in year)))
-    same = (today.weekday() - day) % 7
-    return replace(world, minutes=minutes[:, same:same + 1], runs=runs[:, same:same + 1])

@@ -17,8 +17,11 @@ from euhydra.core.garden.model import Zone
 from euhydra.core.log.entries import KINDS, Entry
 from euhydra.core.log.levels import caught_l_mm, first_logged
 from euhydra.core.results.results import Results
+from euhydra.core.season.inputs import in_week
+from euhydra.core.season.programme import first_weekday
 from euhydra.core.season.simulate import BY_BANK, BY_PLOT, BY_YEAR, run_days
 from euhydra.core.season.state import SAME, Array, Season, World
+from euhydra.core.weather.generator import DailyWeather
 
 A_YEAR = 365
 
@@ -52,15 +55,20 @@ def with_rain(r: Results, world: World, mm: Mapping[int, float]) -> World:
     return replace(world, rain=rain, inflow=inflow)
 
 
-def with_logged_rain(r: Results, logged: Mapping[int, float] | None, day: int) -> World:
-    """Every year's weather, on the last days with the rain of the log where that tells it.
+def in_this_year(r: Results, world: World, weather: DailyWeather,
+                 logged: Mapping[int, float] | None, today: dt.date) -> World:
+    """A world of as many years as its weather: with the rain of the log where that tells it, and
+    its timers and its washing on this year's own weekdays, held by that rain.
 
     A log that has rain in it tells of dry days too, from its first entry on.
     """
-    if logged is None:
-        return r.season.world
-    return with_rain(r, r.season.world, {(day - back) % A_YEAR: logged.get(back, 0.0)
-                                         for back in range(max(logged) + 1)})
+    day = day_of_year(today.isoformat()[5:])
+    fell = {(day - back) % A_YEAR: (logged or {}).get(back, 0.0)
+            for back in range(max(logged) + 1 if logged else 0)}
+    rain = np.array(weather.rain_mm)
+    rain[:, list(fell)] = list(fell.values())
+    return with_rain(r, in_week(r.season_inputs, world, replace(weather, rain_mm=rain),
+                                first_weekday(today)), fell)
 
 
 def as_logged_by_hand(r: Results, world: World, past: Sequence[Entry], today: dt.date) -> World:

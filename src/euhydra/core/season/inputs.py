@@ -152,8 +152,22 @@ def without_rain(world: World) -> World:
                    filled_at=nothing(world.filled_at))
 
 
-def timer_runs(inputs: SeasonInputs, weather: DailyWeather) -> Array:
-    """Minutes and runs of each zone in some weather, (2, zones, years, 365, 4).
+def in_week(inputs: SeasonInputs, world: World, weather: DailyWeather, begins: int) -> World:
+    """The same garden in some weather, its timers and its washing on the weekdays of years that all
+    begin on one, from Monday 0, as a calendar's year does. Near its end they are those of the next.
+    """
+    minutes, runs = timer_runs(inputs, weather, begins)
+    basins, of_drums, drained = washed_by_day(
+        inputs.garden, inputs.drums, frost.timer_days(inputs.garden.site), weather.years, begins)
+    none = np.zeros_like(weather.rain_mm)
+    grey = [basins.get(plot, of_drums.get(plot, none)) for plot in world.plots]
+    return replace(world, minutes=minutes, runs=runs, drained=drained,
+                   grey=np.array(grey).reshape(len(grey), *none.shape))
+
+
+def timer_runs(inputs: SeasonInputs, weather: DailyWeather, begins: int | None = None) -> Array:
+    """Minutes and runs of each zone in some weather, (2, zones, years, 365, 4); ``begins`` is as in
+    ``programme.runs``.
 
     A pilot valve without the pressure to lift it stays shut. What is watered with cans or a hose
     comes after the zones, as one each.
@@ -166,8 +180,8 @@ def timer_runs(inputs: SeasonInputs, weather: DailyWeather) -> Array:
         found.append(opened(
             settings, [starts[zone.id, s.month] for s in settings], weather,
             schedule.timer_days[zone.id], adjusts=schedule.row(zone).style == "weather",
-            hold_mm=garden.rain_hold_mm))
-    found += [opened(each.settings, [AT_H] * len(each.settings), weather, each.days)
+            hold_mm=garden.rain_hold_mm, begins=begins))
+    found += [opened(each.settings, [AT_H] * len(each.settings), weather, each.days, begins=begins)
               for each in schedule.by_hand.values()]
     shape = (*weather.rain_mm.shape, 4)
     none = (np.zeros(shape), np.zeros(shape))

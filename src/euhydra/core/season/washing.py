@@ -16,17 +16,19 @@ Array = NDArray[np.float64]
 
 
 def washed_by_day(garden: Garden, drums: Mapping[str, DrumLines], runs: NDArray[np.bool_],
-                  years: int) -> tuple[dict[str, Array], dict[str, Array], Array]:
+                  years: int, begins: int | None = None
+                  ) -> tuple[dict[str, Array], dict[str, Array], Array]:
     """Litres by day to each basin, to each plot that a drum feeds, and all that is led to them.
 
     (years, 365) each. ``runs`` (365,) are the days without frost: outside them, and in months in
-    which all of its taps are shut, a drum's water goes back to the sewer.
+    which all of its taps are shut, a drum's water goes back to the sewer. ``begins`` is as in
+    ``programme.runs``.
     """
-    basins, total = to_basins(garden, years)
+    basins, total = to_basins(garden, years, begins)
     plots: dict[str, Array] = {}
     for lines in drums.values():
-        comes = by_weekday(lines.drain)[weekdays(years)]
-        gets = lines.kept_l[MONTH_OF_DAY, weekdays(years)]
+        comes = by_weekday(lines.drain)[weekdays(years, begins)]
+        gets = lines.kept_l[MONTH_OF_DAY, weekdays(years, begins)]
         led = runs & np.array([bool(month.shares) for month in lines.months])[MONTH_OF_DAY]
         total += comes * led
         for plot in lines.zone.plots:

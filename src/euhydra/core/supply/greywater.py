@@ -76,13 +76,17 @@ def ground_key(drain: Drain, bed: Bed) -> str:
     return f"{drain.id}/{bed.id}"
 
 
-def weekdays(years: int) -> NDArray[np.intp]:
-    """The day of the week from Monday of each day, (years, 365): they run on as a timer's do."""
+def weekdays(years: int, begins: int | None = None) -> NDArray[np.intp]:
+    """The day of the week from Monday of each day, (years, 365): they run on as a timer's do, or
+    all ``begin`` on the same.
+    """
+    if begins is not None:
+        return np.tile((np.arange(365) + begins) % 7, (years, 1))
     return (np.arange(years * 365) % 7).reshape(years, 365)
 
 
-def to_basins(garden: Garden, years: int) -> tuple[dict[str, NDArray[np.float64]],
-                                                   NDArray[np.float64]]:
+def to_basins(garden: Garden, years: int, begins: int | None = None
+              ) -> tuple[dict[str, NDArray[np.float64]], NDArray[np.float64]]:
     """Litres of used water by day to each basin, and of all that comes to them, (years, 365) each.
 
     Basins share by their areas; without one nothing is led anywhere.
@@ -92,7 +96,7 @@ def to_basins(garden: Garden, years: int) -> tuple[dict[str, NDArray[np.float64]
     for drain in garden.drains:
         beds = grounds(drain)
         area = sum(bed.length_m * bed.width_m for bed in beds)
-        comes = by_weekday(drain)[weekdays(years)]
+        comes = by_weekday(drain)[weekdays(years, begins)]
         if beds:
             total += comes
         for bed in beds:

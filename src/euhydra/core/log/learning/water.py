@@ -23,7 +23,8 @@ from euhydra.core.log.learning.unknowns import (
 )
 from euhydra.core.log.through import as_logged_by_hand
 from euhydra.core.results.results import Results
-from euhydra.core.season.inputs import timer_runs
+from euhydra.core.season.inputs import in_week
+from euhydra.core.season.programme import first_weekday
 from euhydra.core.season.simulate import run_stretches
 from euhydra.core.season.state import SAME, Season, World
 from euhydra.core.storage.inflow import Inflow
@@ -126,15 +127,14 @@ class _Run:
         r, world = self.r, self.r.season.world
         weather = replace(r.weather.only((0,)), rain_mm=self.past.rain_mm[None],
                           eto_mm=r.weather.eto_mm.mean(axis=0, keepdims=True))
-        minutes, runs = timer_runs(r.season_inputs, weather)
         per_mm = world.rain.sum(axis=(1, 2)) / max(float(r.weather.water_mm.sum()), SAME)
 
         def mean(daily: Array) -> Array:
             return np.asarray(daily.mean(axis=-2, keepdims=True))
 
         one = replace(
-            world, minutes=minutes, runs=runs, use=mean(world.use), bare=mean(world.bare),
-            ready=mean(world.ready), grey=mean(world.grey), drained=mean(world.drained),
+            in_week(r.season_inputs, world, weather, first_weekday(today)),
+            use=mean(world.use), bare=mean(world.bare), ready=mean(world.ready),
             rain=per_mm[:, None, None] * self.past.rain_mm[None, None],
             inflow=mean(world.inflow), leak=mean(world.leak))
         return as_logged_by_hand(r, one, [e for e in entries if e.day <= today], today)
