@@ -8,7 +8,6 @@ import re
 from collections.abc import Iterator
 
 import numpy as np
-from icalendar import Calendar
 
 from euhydra.audit.statements import Said, Statement, exactly, of_amount, shown
 from euhydra.core.advise import watching
@@ -18,7 +17,6 @@ from euhydra.core.schedule.calendar import cards
 from euhydra.core.stations.time import peak_month
 from euhydra.core.weather.frost import timer_days, timer_in, timer_out
 from euhydra.core.weather.generator import MONTH_OF_DAY
-from euhydra.exports.ics import calendar_ics
 from euhydra.web.panes.timers import TimerCards
 
 
@@ -69,14 +67,13 @@ def minutes(said: Said) -> Iterator[Statement]:
 
 def _in_the_calendar(said: Said) -> dict[int, dict[str, str]]:
     """Of each card's month what the calendar file says of each zone."""
-    book = Calendar.from_ical(calendar_ics(said.a, dt.date(2026, 1, 1)))
     names = [zone.name for zone in said.a.garden.zones]
     found: dict[int, dict[str, str]] = {}
-    for event in book.walk("VEVENT"):
-        match = re.match(r"timer-(\d\d)@", str(event["uid"]))
+    for key, (_, words) in said.calendar.items():
+        match = re.fullmatch(r"timer-(\d\d)", key)
         if not match:
             continue
-        lines = str(event["description"]).splitlines()
+        lines = words.splitlines()
         found[int(match[1]) - 1] = {}
         for name in names:
             line = next((x for x in lines if x.startswith(f"{name}: ")), "")
@@ -147,9 +144,7 @@ def jugs(said: Said) -> Iterator[Statement]:
 def dates(said: Said) -> Iterator[Statement]:
     """When the timer is out, and that nothing runs while it is in or nothing grows."""
     a, site = said.a, said.a.garden.site
-    book = Calendar.from_ical(calendar_ics(a, dt.date(2026, 1, 1)))
-    days = {str(e["uid"]).split("@")[0]: f"{e.decoded('dtstart'):%m-%d}"
-            for e in book.walk("VEVENT")}
+    days = {key: f"{day:%m-%d}" for key, (day, _) in said.calendar.items()}
     for key, day in (("timer-in", timer_in(site)), ("timer-out", timer_out(site))):
         if day:
             yield exactly(f"{key} for frost", "the site's frosts", day)

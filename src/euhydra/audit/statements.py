@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import re
 from dataclasses import dataclass
+from functools import cached_property
+
+from icalendar import Calendar
 
 from euhydra.core import units
 from euhydra.core.assessment.assess import Assessment
 from euhydra.core.statements.figures import Amount
 from euhydra.core.units import System
+from euhydra.exports.ics import calendar_ics
 from euhydra.web.fields import Fields
 from euhydra.web.panes import VIEWS
 from euhydra.web.panes.base import Pane, Table
@@ -70,6 +75,13 @@ class Said:
         self.a, self.system = a, a.garden.units
         self.sheet = Sheet(a, Fields(a.garden, a.library))
         self._panes: dict[tuple[str, str], list[Pane]] = {}
+
+    @cached_property
+    def calendar(self) -> dict[str, tuple[dt.date, str]]:
+        """The day and the words of each event of the calendar file, read back, by its name."""
+        book = Calendar.from_ical(calendar_ics(self.a, dt.date(2026, 1, 1)))
+        return {str(e["uid"]).split("@")[0]: (e.decoded("dtstart"), str(e["description"]))
+                for e in book.walk("VEVENT")}
 
     def figure(self, quantity: str, station: str, key: str) -> list[Statement]:
         """A figure of a station, where it stands there."""

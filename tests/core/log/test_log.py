@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from icalendar import Calendar
 
 from euhydra.core import storage
+from euhydra.core.advise.diagnosing.case import cases_of, signs_at
 from euhydra.core.assessment.assess import assess
 from euhydra.core.editing.values import SetValue
 from euhydra.core.log import KINDS, BadEntryOf, Entry
@@ -132,12 +133,16 @@ def test_a_falling_flow_names_a_day_and_a_steady_one_none(garden):
     assert "keep.blockage" not in rules(garden, *falling, (1, "filter", zone, {}))
 
 
-def dips(r, first_l, then_l, days=10, more=()):
+def two_dips(r, first_l, then_l, days=10):
     store = r.garden.store
     levels = [r.banks.holding(store.id).level_z_m(v) - storage.base_z_m(store)
               for v in (first_l, then_l)]
-    return rules(r, (days, "dip", store.id, {"value": levels[0]}),
-                 (0, "dip", store.id, {"value": levels[1]}), *more)
+    return ((days, "dip", store.id, {"value": levels[0]}), (0, "dip", store.id,
+                                                            {"value": levels[1]}))
+
+
+def dips(r, first_l, then_l, days=10, more=()):
+    return rules(r, *two_dips(r, first_l, then_l, days), *more)
 
 
 def test_a_dip_far_below_the_reckoning_is_a_leak_and_one_that_agrees_is_none(garden):
@@ -147,6 +152,17 @@ def test_a_dip_far_below_the_reckoning_is_a_leak_and_one_that_agrees_is_none(gar
     assert not dips(garden, usable, usable - taken, 3) & {"keep.leak", "keep.gutter"}
     assert "keep.leak" in dips(garden, usable, max(usable - taken - 0.3 * usable, 0.0), 3)
     assert "keep.not-drawn" in dips(garden, usable, usable, 3) or taken < 0.1 * usable
+
+
+@pytest.mark.parametrize(("then", "rule", "of"), [(1.0, "keep.not-drawn", "zone-"),
+                                                  (0.0, "keep.leak", "barrels")])
+def test_what_a_dip_doubts_leads_to_a_sign_that_this_garden_knows(garden, then, rule, of):
+    usable = garden.usable_l
+    said = advice(garden, log(*two_dips(garden, usable, usable * then, 3)), TODAY)
+    (where, sign), = (f.seen.split("~") for f in said if f.rule == rule)
+    assert where.startswith(of)
+    assert where in cases_of(garden)
+    assert not sign or sign in {s.key for s in signs_at(garden, where)}
 
 
 def test_rain_that_does_not_reach_the_barrel_points_to_the_gutter(garden):

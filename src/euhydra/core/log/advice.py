@@ -21,6 +21,7 @@ from euhydra.core.statements.findings import Finding, Remedy
 
 if TYPE_CHECKING:
     from euhydra.core.results.results import Results
+    from euhydra.core.storage import Bank
 
 LOOK_BACK_DAYS, SETTLES_DAYS = 21, 7  # a change is felt in a week, from memory
 HEAVY_MM, AFTER_RAIN_DAYS = 10.0, 3
@@ -211,17 +212,24 @@ def dipped(r: Results, store: Store, entries: Sequence[Entry], today: dt.date
                             "the guard, the diverter and its hose.", **told),
                         seen=f"{bank.id}~stays-low")]
     if off < 0:
-        return [Finding("keep.leak", "stop", Phrase(f"{name} holds less than it should"),
+        return [Finding("keep.leak", "stop", Phrase(f"Less in {name} than there should be"),
                         say("In {d} the timer takes about {t}, and {r} fell: {b} should be there, "
                             "and it is {a}. A drip at a joint, a tap left on, a run set longer? "
                             "Evaporation from a lidded barrel is next to nothing.", **told),
                         seen=f"{bank.id}~falls")]
     if taken > APART * bank.usable_l:
-        return [Finding("keep.not-drawn", "care", Phrase(f"{name} holds more than it should"),
+        return [Finding("keep.not-drawn", "care", Phrase(f"More in {name} than there should be"),
                         say("In {d} the timer was to take {t}; {b} should be there, and it is {a}. "
                             "Does the valve open? Battery, filter, a kink; or it rained and was "
-                            "not logged.", **told))]
+                            "not logged.", **told), seen=_undrawn(r, bank))]
     return []
+
+
+def _undrawn(r: Results, bank: Bank) -> str:
+    """What to look into where a bank is not drawn from: its zone, the first of several."""
+    mine = {s.id for s in bank.stores}
+    zones = [zone.id for zone in r.garden.timed_zones if zone.source in mine]
+    return f"{zones[0]}~{'nothing' if len(zones) == 1 else ''}" if zones else ""
 
 
 def held(r: Results, entries: Sequence[Entry], today: dt.date) -> list[Finding]:
