@@ -37,7 +37,6 @@ class Opening:
 class Wash:
     """Used water that a drain leads into the garden: so many litres in the day."""
 
-    drain: str
     name: str
     litres: float
 
@@ -80,7 +79,7 @@ def washes(r: Results, date: dt.date) -> tuple[Wash, ...]:
             bool(lines.months[date.month - 1].shares) and bool(timer_days(r.garden.site)[day]))
         litres = float(by_weekday(drain)[date.weekday()])
         if led and litres > 0:
-            found.append(Wash(drain.id, drain.name, litres))
+            found.append(Wash(drain.name, litres))
     return tuple(found)
 
 
