@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from euhydra.core import storage
-from euhydra.core.garden.model import Garden, Zone
+from euhydra.core.garden.model import Garden, Store, Zone
 from euhydra.core.units import head_m
 
 LAST_WATER_M = 0.05  # water above the outlet at the lowest level reckoned
@@ -35,8 +35,8 @@ def water_levels(garden: Garden, store_id: str = "") -> dict[str, float]:
     The first store's when none is named.
     """
     store = garden.store_of(store_id) if store_id else garden.store
-    return {name: level_at(garden, store.id, share)
-            for name, share in SHARES.items()}
+    bank, low = _bank_and_last(garden, store)
+    return {name: _level(bank, low, share) for name, share in SHARES.items()}
 
 
 def level_at(garden: Garden, store_id: str, share: float) -> float:
@@ -44,9 +44,15 @@ def level_at(garden: Garden, store_id: str, share: float) -> float:
 
     Levels of full and half water do not go below that either.
     """
-    store = garden.store_of(store_id)
-    bank = storage.bank_of(garden, store.id)
-    low = storage.outlet_z_m(store) + last_water_m(garden, store.id)
+    return _level(*_bank_and_last(garden, garden.store_of(store_id)), share)
+
+
+def _bank_and_last(garden: Garden, store: Store) -> tuple[storage.Bank, float]:
+    return (storage.bank_of(garden, store.id),
+            storage.outlet_z_m(store) + last_water_m(garden, store.id))
+
+
+def _level(bank: storage.Bank, low: float, share: float) -> float:
     if share <= 0:
         return low
     return max(bank.full_z_m if share >= 1 else bank.level_z_m(share * bank.usable_l), low)

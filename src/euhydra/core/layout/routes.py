@@ -29,6 +29,11 @@ MOST_PLACES = 16_000
 EDGE, OPEN, PATH, PLOT, SOLID = 1.0, 1.3, 2.2, 25.0, 2000.0
 
 
+Gates = tuple[tuple[str, tuple[XY, ...]], ...]
+Asked = tuple[XY, Gates, tuple[XY, ...]]
+Led = tuple[list["Leg"], dict[str, int]]
+
+
 @dataclass(frozen=True)
 class Leg:
     """A stretch of pipe between two joints: their keys, and its course in plan."""
@@ -63,6 +68,7 @@ class Ways:
     xs: NDArray[np.float64]
     ys: NDArray[np.float64]
     graph: csr_array
+    led: dict[Asked, Led] = field(default_factory=dict)
 
     def nearest(self, place: XY) -> int:
         """The grid's place nearest to a place."""
@@ -181,6 +187,15 @@ def lead(ground: Ground, source: XY, gates: Mapping[str, Sequence[XY]], vias: It
     into branches only past the last via.
     """
     ways = ways_over(ground)
+    asked = (source, tuple((key, tuple(places)) for key, places in gates.items()), tuple(vias))
+    if asked not in ways.led:
+        ways.led[asked] = _led(ways, *asked)
+    legs, taken = ways.led[asked]
+    return list(legs), dict(taken)
+
+
+def _led(ways: Ways, source: XY, of: Gates, vias: tuple[XY, ...]) -> Led:
+    gates = dict(of)
     root, trunk = ways.nearest(source), [source]
     for place in vias:
         via = ways.nearest(place)

@@ -17,7 +17,7 @@ from euhydra.core.hydraulics.flows import Flows
 from euhydra.core.schedule import rotation, timing
 from euhydra.core.schedule.by_hand import HandWatering
 from euhydra.core.schedule.rhythm import allowed
-from euhydra.core.schedule.settings import Setting, on_days, settings
+from euhydra.core.schedule.settings import Allowed, Setting, on_days, settings
 from euhydra.core.schedule.starts import Opening, Start, placed
 from euhydra.core.weather.generator import MONTH_OF_DAY
 
@@ -106,7 +106,11 @@ class Schedule:
 
     def setting_in(self, zone_id: str, month: int) -> Setting | None:
         """A zone's setting in a month; None when it needs no water then."""
-        return next((s for s in self.settings[zone_id] if s.month == month), None)
+        return self._by_month[zone_id].get(month)
+
+    @cached_property
+    def _by_month(self) -> dict[str, dict[int, Setting]]:
+        return {zone: {s.month: s for s in settings} for zone, settings in self.settings.items()}
 
     @cached_property
     def starts(self) -> tuple[tuple[Start, ...], ...]:
@@ -116,15 +120,21 @@ class Schedule:
     def _openings(self, month: int) -> list[Opening]:
         found: list[Opening] = []
         done: set[str] = set()
-        for zone in self.zones:
-            setting, timer = self.setting_in(zone.id, month), self.garden.timer_of(zone)
+        for zone, timer, hours in self._timed:
+            setting = self.setting_in(zone.id, month)
             if setting is None or zone.id in done:
                 continue
             together = next((t.zones for t in self.turns(timer, month) if zone.id in t.zones),
                             (zone.id,)) if timer and timer.moved else (zone.id,)
             done.update(together)
-            found.append(Opening(together, zone.source, allowed(timer), setting))
+            found.append(Opening(together, zone.source, hours, setting))
         return found
+
+    @cached_property
+    def _timed(self) -> list[tuple[Zone, Timer | None, Allowed]]:
+        """The zones with what opens each, and the hours that are allowed."""
+        timers = [(zone, self.garden.timer_of(zone)) for zone in self.zones]
+        return [(zone, timer, allowed(timer)) for zone, timer in timers]
 
     @cached_property
     def first_hours(self) -> dict[tuple[str, int], float]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from euhydra.core.garden.base import WEEK
 from euhydra.core.library import Timer
@@ -13,6 +14,7 @@ WEEKDAY_PATTERNS = {7: WEEK, 4: ("Mon", "Wed", "Fri", "Sun"), 3: ("Mon", "Wed", 
                     2: ("Mon", "Thu"), 1: ("Mon",)}
 DAYS_BETWEEN = {7: 1, 4: 2, 3: 3, 2: 4, 1: 7}
 MORE_OFTEN = {1: 2, 2: 3, 3: 4, 4: 7}
+KEPT = 256  # zones' settings, for the states of a garden that differ in something else
 
 
 @dataclass(frozen=True)
@@ -71,6 +73,7 @@ class Allowed:
 ANY_HOUR = Allowed()
 
 
+@lru_cache(maxsize=KEPT)
 def settings(timer: Timer, needs: tuple[MonthNeed, ...], flow_l_h: float,
              allowed: Allowed = ANY_HOUR) -> tuple[Setting, ...]:
     """The timer's own settings, one a month that needs water."""

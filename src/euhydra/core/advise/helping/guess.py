@@ -28,6 +28,7 @@ class Guess:
         self.clash = np.array([[bool(a.takes & b.takes) for b in moves] for a in moves],
                               dtype=bool).reshape(len(moves), len(moves))
         np.fill_diagonal(self.clash, val=False)
+        self._clash = self.clash.astype(float)  # of what is whole or half, sums go fast
         self.size = len(moves)
         self.rows = np.zeros((0, self.size), dtype=bool)
         self.far, self.cost = np.zeros(0), np.zeros(0)
@@ -60,11 +61,12 @@ class Guess:
 
         (N, M) each: the move put in, in the place of what it clashes with, or taken out.
         """
-        full = (self.rows.sum(axis=1) >= MOST_CHANGES)[:, None] & ~self.rows & ~(
-            self.rows @ self.clash)
+        rows = self.rows.astype(float)
+        full = (self.rows.sum(axis=1) >= MOST_CHANGES)[:, None] & ~self.rows & (
+            rows @ self._clash == 0)
         brings = np.log(self.brings)
-        factor = np.where(self.rows, -brings, brings) - (self.rows * brings) @ self.clash
-        cost = np.where(self.rows, -self.adds, self.adds) - (self.rows * self.adds) @ self.clash
+        factor = np.where(self.rows, -brings, brings) - (rows * brings) @ self._clash
+        cost = np.where(self.rows, -self.adds, self.adds) - (rows * self.adds) @ self._clash
         far = np.where(full, np.inf, self.far[:, None] * np.exp(factor))
         return far, self.cost[:, None] + cost
 
