@@ -273,7 +273,7 @@ def test_the_hours_of_a_day_have_what_runs_then(site, watched, library):
             getComputedStyle(g.querySelector(".a-runs")).display !== "none").map((g) =>
             g.dataset.zone)""")
         assert set(seen) == want & timed, minute
-    expect(page.locator("#hours [data-at]")).to_have_text("23:50 · nothing runs")
+    expect(page.locator("#hours [data-at]")).to_have_text("23:50 · nothing is opened")
     hand.press("ArrowRight")
     watched.axe()
     watched.press("Home")

@@ -33,7 +33,7 @@ export function hours(main) {
 }
 
 function told(year, runs) {
-  if (!runs.length) return "nothing runs";
+  if (!runs.length) return "nothing is opened";
   return runs.map((run) => `${year.names[run.zone] ?? run.zone}, ${amount(run.flow, year.flow)}`).join("; ");
 }
 

@@ -1,5 +1,5 @@
 // Sets the garden's picture to a day of a year's numbers: what the server drew for one day, by its names.
-import { runsAt, runsOf } from "./runs.js";
+import { runsAt, runsOf, runsThrough } from "./runs.js";
 
 const NARROW = "\u202f";
 const NO_BREAK = "\u00a0";
@@ -95,13 +95,14 @@ function dressStore(set, { bank, water, text }, year, day) {
   set(text, "text", level === null ? "" : words()); // of a day to come nothing is known
 }
 
-// Of a whole day what ran in it; of a minute what runs then.
+// Of a whole day what ran in it; of a minute what runs then, and what no timer opens.
 function dressZone(set, { zone, runs, text }, year, day, minute) {
   const mine = (minute === null ? runsOf(year, day) : runsAt(year, day, minute)).filter(
     (r) => r.zone === zone,
   );
   const flow = mine.at(-1)?.flow;
-  set(runs, "display", shown(minute === null ? year.came[zone]?.[day] : mine.length));
+  const untimed = minute === null || !runsThrough(year, day).some((r) => r.zone === zone);
+  set(runs, "display", shown(untimed ? year.came[zone]?.[day] : mine.length));
   set(text, "text", flow === undefined ? "" : amount(flow, year.flow));
 }
 
