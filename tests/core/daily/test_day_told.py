@@ -67,6 +67,12 @@ def test_each_sentence_stands_on_its_days_only(years, name):
     assert days_of(year, "day.washed") == on(year.used)
     assert days_of(year, "day.emptied") == on(year.emptied)
     assert days_of(year, "day.drank") == set(np.flatnonzero(year.grows.any(axis=0)).tolist())
+    for day, runs in list(year.runs_by_day.items())[::30]:
+        told = [t for t in all_days(year)[day].told if t.rule == "day.ran"]
+        assert len(told) == len({run.of for run in runs})
+        assert sum(t.words.amounts["v"].value for t in told) == pytest.approx(
+            sum(run.litres for run in runs))
+        assert sum(t.words.amounts["n"].value for t in told) == len(runs)
     floats = year.given[year.season.world.always_on]
     assert days_of(year, "day.let-in") == on(floats.max(axis=0) if len(floats) else np.zeros(365))
     for day in sorted(days_of(year, "day.let-in"))[::40]:

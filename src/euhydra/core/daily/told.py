@@ -125,28 +125,32 @@ def dry_without_rain(year: Year, day: int) -> int | None:
 
 
 def _ran(year: Year, day: int) -> list[Told]:
-    """Each run: when, how long, how much, and of what was short."""
-    found = []
+    """The runs of each zone: when, how long, how much, and of what was short."""
+    runs: dict[str, list[Run]] = {}
     for run in year.runs_by_day.get(day, ()):
-        zone = "" if run.by_hand else run.of
-        lead = Lead("grow", "habits") if run.by_hand else Lead("time", "week", zone=zone)
-        found.append(Told("day.ran", _clock(run.start_h), _run_words(year, run), lead))
-    return found
+        runs.setdefault(run.of, []).append(run)
+    return [Told("day.ran", _clocks(mine), _run_words(year, mine),
+                 Lead("grow", "habits") if mine[0].by_hand else Lead("time", "week", zone=of))
+            for of, mine in runs.items()]
 
 
-def _clock(hour: float) -> str:
-    return Amount(hour % 24, "clock").show("metric")
+def _clocks(runs: list[Run]) -> str:
+    """The hours at which runs begin; of more than two the first and the last."""
+    hours = [Amount(run.start_h % 24, "clock").show("metric") for run in runs]
+    return ", ".join(hours) if len(hours) < 3 else f"{hours[0]} to {hours[-1]}"
 
 
-def _run_words(year: Year, run: Run) -> Phrase:
-    name = name_of(year, run.of)
-    amounts = {"v": Amount(run.litres, "volume"), "m": Amount(run.minutes, "minutes"),
-               "lacks": Amount(run.lacking, "volume")}
-    how = "gets {v} by hand" if run.by_hand else "runs {m}: {v}"
-    if run.lacking > LEAST_L:
-        how = (f"{how}, {{lacks}} short" if run.litres >= LEAST_L
-               else "was to get {lacks} by hand, and there was none" if run.by_hand
-               else "opens, and nothing comes: {lacks} short")
+def _run_words(year: Year, runs: list[Run]) -> Phrase:
+    name, first = name_of(year, runs[0].of), runs[0]
+    litres, lacking = (sum(getattr(run, what) for run in runs) for what in ("litres", "lacking"))
+    amounts = {"v": Amount(litres, "volume"), "m": Amount(first.minutes, "minutes"),
+               "lacks": Amount(lacking, "volume"), "n": Amount(len(runs), "count")}
+    often = {1: "", 2: " twice"}.get(len(runs), " {n} times")
+    how = "gets {v} by hand" if first.by_hand else f"runs {{m}}{often}: {{v}}"
+    if lacking > LEAST_L:
+        how = (f"{how}, {{lacks}} short" if litres >= LEAST_L
+               else "was to get {lacks} by hand, and there was none" if first.by_hand
+               else f"opens{often}, and nothing comes: {{lacks}} short")
     return Phrase(f"{name} {how}.", amounts)
 
 
