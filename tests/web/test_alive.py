@@ -4,6 +4,7 @@ import html
 import io
 import re
 import xml.etree.ElementTree as ET
+from decimal import ROUND_HALF_UP, Decimal
 
 import numpy as np
 import pytest
@@ -93,6 +94,31 @@ def test_the_wash_of_a_drum_is_seen_on_its_way_to_its_beds(client, gardens, libr
     assert re.search(r'<path d="M[^"]+" class="d-grey"', own)
 
 
+@pytest.mark.parametrize("system", ["metric", "us"])
+@pytest.mark.parametrize("garden", ["kiln-yard", "plot-27"])
+def test_what_the_script_shows_is_what_the_server_would(client, garden, system):
+    """To the last place, though a script rounds halves up, and numbers come with few places."""
+    client.post(f"/g/{garden}/edit", data={"path": "units", "typed": system})
+    a = client.app.state.shelf.take(garden).assessment
+    for which in range(0, a.years, 7):
+        told = client.get(f"/g/{garden}/garden/year?year={which + 1}").json()
+        year = Year(a, which)
+        for n in range(len(a.banks.banks)):
+            for day in range(365):
+                assert by_script(told["level"][n][day], told["volume"]) == units.show(
+                    year.level[n, day], "volume", system), (which, n, day)
+        for day in np.flatnonzero(year.rain_mm >= 0.05).tolist():
+            assert by_script(told["rain"][day], told["depth"]) == units.show(
+                year.rain_mm[day], "depth", system)
+
+
+def by_script(value, unit):
+    """As ``amount`` of assets/js/alive/picture.js writes it; ``toFixed`` rounds halves up."""
+    places = unit[1] + (0 < abs(value) < 10 ** -unit[1])
+    text = Decimal(value).quantize(Decimal(1).scaleb(-places), ROUND_HALF_UP)
+    return f"{text:,}".replace(",", "\u202f") + "\u00a0" + unit[0]
+
+
 @pytest.mark.parametrize("units", ["metric", "us"])
 def test_the_numbers_of_a_year_are_the_seasons_in_the_units_shown(client, gardens, library, units):
     client.post("/g/kiln-yard/edit", data={"path": "units", "typed": units})
@@ -102,12 +128,12 @@ def test_the_numbers_of_a_year_are_the_seasons_in_the_units_shown(client, garden
     litres = 1.0 if units == "metric" else 1 / 3.785411784
     assert told["volume"] == (["L", 0] if units == "metric" else ["gal", 0])
     for n in range(len(year.level)):
-        assert told["level"][n] == pytest.approx(year.level[n] * litres, abs=0.06)
+        assert told["level"][n] == pytest.approx(year.level[n] * litres, abs=0.51)
     for p, plot in enumerate(year.plots):
         assert told["left"][plot] == pytest.approx(100 * year.left[p], abs=0.51)
         assert told["tone"][plot] == "".join(map(str, year.tone[p]))
     assert told["tap"] == pytest.approx({str(d): float(v) * litres for d, v in enumerate(year.tap)
-                                         if v >= 0.5}, abs=0.01)
+                                         if v >= 0.5}, abs=0.51)
     assert [w == "1" for w in told["wet"]] == (year.rain_mm >= 0.05).tolist()
     dry = np.array(told["dry"])
     assert (dry[year.rain_mm >= 0.05] == 0).all()

@@ -22,28 +22,31 @@ def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
 
     def told(litres: NDArray[np.float64]) -> dict[str, float]:
         """Only the days with something to tell."""
-        return {str(d): round(float(v), 2) for d, v in enumerate(shown(litres).tolist())
+        return {str(d): as_shown(float(v), places) for d, v in enumerate(shown(litres).tolist())
                 if litres[d] >= LEAST_L}
+
+    places = _unit("volume", system)[1]
 
     runs: dict[str, list[list[Any]]] = {}
     for run in year.runs:
         comes = run.litres >= LEAST_L
         runs.setdefault(str(run.day), []).append(
             [run.of, round(run.start_h, 2), round(run.minutes),
-             _round(shown(run.litres)) if comes else 0,
-             _round(shown(run.flow_l_h, "flow"))])
+             as_shown(shown(run.litres), places) if comes else 0,
+             as_shown(shown(run.flow_l_h, "flow"), 0)])
     return {
         "volume": _unit("volume", system), "flow": [units.unit_label("flow", system), 0],
         "depth": _unit("depth", system),
-        "rain": [round(float(v), 3) for v in shown(year.rain_mm, "depth")],
+        "rain": [as_shown(float(v), _unit("depth", system)[1])
+                 for v in shown(year.rain_mm, "depth")],
         "wet": "".join("1" if mm >= WET_MM else "0" for mm in year.rain_mm.tolist()),
         "dry": year.dry_days.tolist(),
         "left": {plot: _ints(100 * year.left[p]) for p, plot in enumerate(year.plots)},
         "tone": {plot: "".join(str(t) for t in year.tone[p].tolist())
                  for p, plot in enumerate(year.plots)},
         "tones": TONES,
-        "level": [[round(float(v), 1) if year.has(d) else None for d, v in enumerate(shown(row))]
-                  for row in year.level]
+        "level": [[as_shown(float(v), places) if year.has(d) else None
+                   for d, v in enumerate(shown(row))] for row in year.level]
         if sheet.garden.stores else [],
         "size": [float(shown(bank.usable_l)) for bank in sheet.assessment.banks.banks],
         "over": told(year.over), "tap": told(year.tap), "well": told(year.well),
@@ -64,8 +67,13 @@ def _unit(kind: str, system: units.System) -> list[Any]:
     return [here[1], here[2]]
 
 
-def _round(value: Any) -> float:
-    return round(float(value), 1)
+def as_shown(value: float, places: int) -> float:
+    """A number a little finer than it is shown, but never so that its last place would be shown
+    otherwise than by ``units.show``: near the middle between two it is the one that is shown.
+    """
+    places += abs(value) < 10**-places  # as small amounts are shown
+    whole = round(float(value), places)
+    return whole if abs(value - whole) > 0.44 * 10**-places else round(float(value), places + 1)
 
 
 def _ints(values: Iterable[float]) -> list[int]:
