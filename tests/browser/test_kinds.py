@@ -143,6 +143,11 @@ def test_eight_pots_on_float_valves_from_a_tank_filled_by_hand(site, watched, pe
     assert person.figure("hand_after") >= int(least)
     person.at(site, "time")
     expect(watched.page.locator(".verdict")).to_contain_text("Nothing here waits for a timer")
+    for station, view in (("prove", "tank"), ("store", "sizing"), ("push", "day"), ("lay", "")):
+        person.at(site, station, view)
+        for chart in watched.page.locator("[data-chart] .plot").all():
+            expect(chart.locator("svg").first).to_be_attached()  # its words come by the script
+        assert "barrel" not in watched.page.locator("main").text_content().lower()
     garden = whole(person, site, watched)
     assert (garden["roofs"], garden["taps"]) == ([], [])
     assert garden["stores"][0]["hand_filled"] is True

@@ -33,7 +33,7 @@ export function sizing(s) {
       marginBottom: 46,
       style: FONT,
       x: {
-        label: "barrels",
+        label: `${s.vessel}s`,
         labelOffset: 42,
         ticks: s.points.map((p) => p.barrels).filter((n, i, all) => all.length < 9 || n % 2 === s.own % 2),
         tickFormat: "d",
@@ -164,7 +164,13 @@ export function watering(s) {
       marginTop: 26,
       marginBottom: 22,
       x: { ...x, ticks: 0 },
-      y: { ...NUMBERS, ticks: 3, label: `R  left in the barrels, ${s.unit}`, grid: true, domain: [0, full] },
+      y: {
+        ...NUMBERS,
+        ticks: 3,
+        label: `${s.letter}  left in the ${s.vessel}s, ${s.unit}`,
+        grid: true,
+        domain: [0, full],
+      },
       marks: [
         Plot.areaY(s.points, { x: "at", y: "left", fill: "var(--rain-pale)" }),
         Plot.lineY(s.points, { x: "at", y: "left", stroke: "var(--rain)", strokeWidth: 2.4 }),

@@ -134,7 +134,7 @@ def show(value: float, kind: str, system: System, decimals: int | None = None) -
     shown = convert(value, kind, system)
     if kind == "hole" and system == "us":
         return f"{_sixteenths(shown)}\u00a0{here[1]}"
-    text = number(shown, _decimals(shown, here[2]) if decimals is None else decimals)
+    text = number(shown, decimals_of(shown, here[2]) if decimals is None else decimals)
     if not here[1]:
         return text
     if text == "1" and here[1] in PLURALS:
@@ -158,7 +158,7 @@ def _sixteenths(inches: float) -> str:
     return f"{whole} {part}" if whole else part
 
 
-def _decimals(shown: float, usual: int) -> int:
+def decimals_of(shown: float, usual: int) -> int:
     """One decimal more where a small amount would else read as nothing."""
     if shown != 0 and abs(shown) < 10 ** -usual:
         return usual + 1

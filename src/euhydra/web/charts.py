@@ -21,6 +21,7 @@ from euhydra.core.stations.prove import level_l, level_percentiles
 from euhydra.core.supply import mains
 from euhydra.core.weather.water_year import in_water_years
 from euhydra.web.sheet import Sheet
+from euhydra.web.words import held
 
 Spec = dict[str, Any]
 
@@ -78,7 +79,8 @@ def sizing_curve(sheet: Sheet) -> Spec:
               "name": ("← " if rule.barrels < 0.75 else "") + RULE_WORDS[rule.key]
               + (" →" if rule.barrels > most + 0.25 else "")} for rule in sizes.rules
              if math.isfinite(rule.barrels)]
-    return {"kind": "sizing", "title": title, "own": int(sizes.counts[sizes.own]), "rules": rules,
+    return {"kind": "sizing", "title": title, "vessel": vessel,
+            "own": int(sizes.counts[sizes.own]), "rules": rules,
             "points": [{"barrels": int(n), "given": size.given, "days": size.days_met,
                         "spilled": size.spilled}
                        for n, size in zip(sizes.counts, sizes.curve, strict=True)]}
@@ -179,7 +181,9 @@ def watering(sheet: Sheet, run: Watering) -> Spec:
     """Usable water left and the flow, minute by minute through one watering."""
     every = max(1, len(run.minutes) // 240)
     names = {z.id: z.name for z in sheet.garden.zones}
-    return {"kind": "watering", "title": f"One watering, from full {sheet.garden.vessel}s",
+    vessel = sheet.garden.vessel
+    return {"kind": "watering", "title": f"One watering, from full {vessel}s", "vessel": vessel,
+            "letter": held(sheet.garden.stores),
             "unit": units.unit_label("volume", sheet.system),
             "flow_unit": units.unit_label("flow", sheet.system),
             "points": [{"at": float(t), "left": _to(sheet, float(v), "volume"),

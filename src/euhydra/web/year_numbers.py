@@ -16,6 +16,7 @@ from euhydra.web.sheet import Sheet
 def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
     """A year for the script, in the units shown: small arrays by day, January first."""
     system = sheet.system
+    places = _unit("volume", system)[1]
 
     def shown(litres: NDArray[np.float64] | float, kind: str = "volume") -> Any:
         return litres * units.linear(kind, system)[0]
@@ -24,8 +25,6 @@ def numbers(sheet: Sheet, year: Year) -> dict[str, Any]:
         """Only the days with something to tell."""
         return {str(d): as_shown(float(v), places) for d, v in enumerate(shown(litres).tolist())
                 if litres[d] >= LEAST_L}
-
-    places = _unit("volume", system)[1]
 
     runs: dict[str, list[list[Any]]] = {}
     for run in year.runs:
@@ -71,7 +70,7 @@ def as_shown(value: float, places: int) -> float:
     """A number a little finer than it is shown, but never so that its last place would be shown
     otherwise than by ``units.show``: near the middle between two it is the one that is shown.
     """
-    places += abs(value) < 10**-places  # as small amounts are shown
+    places = units.decimals_of(value, places)
     whole = round(float(value), places)
     return whole if abs(value - whole) > 0.44 * 10**-places else round(float(value), places + 1)
 

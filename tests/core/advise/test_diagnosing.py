@@ -9,7 +9,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from euhydra.core.advise.diagnosing.bank_readings import MOST_ZONES, BankReadings
 from euhydra.core.advise.diagnosing.case import cases_of, share_by_dip, signs_at, suspects_at
 from euhydra.core.advise.diagnosing.found import READ_ERROR
 from euhydra.core.advise.diagnosing.kinds import KINDS
@@ -20,12 +19,8 @@ from euhydra.core.advise.diagnosing.weighing import TELLS_NOTHING, Weighed
 from euhydra.core.advise.diagnosing.zone_readings import ZoneReadings
 from euhydra.core.assessment.assess import MOST_CASES, assess
 from euhydra.core.editing.file import from_json
-from euhydra.core.editing.values import SetValue
 from euhydra.core.hydraulics.network import Emitter
 from euhydra.core.hydraulics.solver import solve
-from euhydra.core.log.entries import KINDS as ENTRIES
-from euhydra.core.log.entries import things_of
-from euhydra.core.log.levels import drawn_l_day
 from euhydra.data import garden_text
 from euhydra.standins import Bench
 from fifteen import fifteen
@@ -253,37 +248,6 @@ def test_practice_is_the_same_for_a_seed_and_differs_between_them(simple):
         again.answer(r) for r in suspects.readings]
 
 
-def test_every_cure_can_be_logged_at_one_touch(demos):
-    """The entry that says it is made without a number or a word being asked for."""
-    for a in demos:
-        for of in cases_of(a):
-            for fault in suspects_at(a, of, SHARE, JULY).faults:
-                kind = ENTRIES[fault.what.logs]
-                assert kind.by_hand
-                assert not kind.unit
-                assert not kind.words
-                about = fault.about if kind.about else ""
-                assert about in things_of(a.garden, kind.about) or not kind.about
-
-
-def test_what_a_bank_loses_is_what_the_log_reckons_with(demos, library):
-    for a in demos:
-        for bank in a.banks.banks:
-            store = bank.stores[0]
-            leaky = a.revised(SetValue(f"stores/{store.id}/leak_l_day", 9.0).apply(
-                a.garden, library))
-            there = leaky.banks.holding(store.id)
-            water = BankReadings(leaky, there, SHARE, JULY).usual
-            zones = [z for z in a.garden.zones if z.source in {s.id for s in bank.stores}]
-            if len(zones) <= MOST_ZONES:
-                assert water.day_l == pytest.approx(drawn_l_day(leaky, store, JULY) + 9.0)
-            suspects = suspects_at(leaky, bank.id, SHARE, JULY)
-            night = suspects.reading("night").usual
-            assert night > 0
-            assert Weighed(suspects, "falls", {
-                "night": night, "ground": "dry"}).likely[0].fault.kind != "tank-leak"
-
-
 def test_a_soaker_is_caught_by_the_length_that_the_steps_name(library):
     for units, length in (("metric", "1\u00a0m"), ("us", "3\u00a0ft")):
         a = assess(made(library, units=units, method="soaker", pots=0), library)
@@ -295,14 +259,3 @@ def test_a_soaker_is_caught_by_the_length_that_the_steps_name(library):
         mean = pipes.given.total_l_h / laid * (1.0 if units == "metric" else 0.9144)
         _, minutes = ZoneReadings(pipes, SHARE, JULY).jugged["jug-first"]
         assert ask.usual * 60 / minutes == pytest.approx(mean, rel=0.25)
-
-
-@pytest.mark.parametrize("kind", sorted(KINDS))
-def test_cures_defer_to_licensed_hands_where_they_must(kind):
-    words = KINDS[kind].cure + KINDS[kind].caution
-    if "pump" in KINDS[kind].words:
-        assert "licensed electrician" in words
-    if "pressure" in KINDS[kind].words:
-        assert "licensed hands" in words
-    if "gutter" in kind:
-        assert "ladder" in words

@@ -13,7 +13,8 @@ from euhydra.core.results.results import Results
 from euhydra.core.schedule.by_hand import AT_H
 from euhydra.core.schedule.calendar import Due
 from euhydra.core.season.programme import hours_on
-from euhydra.core.supply.greywater import by_weekday
+from euhydra.core.season.washing import led_on
+from euhydra.core.supply.greywater import by_weekday, grounds
 from euhydra.core.weather.frost import timer_days
 
 
@@ -75,8 +76,7 @@ def washes(r: Results, date: dt.date) -> tuple[Wash, ...]:
     day, found = day_of_year(date.isoformat()[5:]), []
     for drain in r.garden.drains:
         lines = r.drums.get(drain.id)
-        led = bool(drain.basins) if lines is None else (
-            bool(lines.months[date.month - 1].shares) and bool(timer_days(r.garden.site)[day]))
+        led = bool(led_on(lines, timer_days(r.garden.site))[day] if lines else grounds(drain))
         litres = float(by_weekday(drain)[date.weekday()])
         if led and litres > 0:
             found.append(Wash(drain.name, litres))

@@ -98,9 +98,7 @@ def world_of(inputs: SeasonInputs) -> World:
         bare=np.array([t.ground.bare_l for t in thirsts]).reshape(len(thirsts), *shape),
         rain=np.array([t.rain_l for t in thirsts]).reshape(len(thirsts), *shape),
         caught=np.array([t.ground.caught_l for t in thirsts]).reshape(len(thirsts), 365),
-        grey=np.array([*(of_drums.get(p.id, np.zeros(shape)) for p in plots),
-                       *washed.values()]).reshape(
-            len(thirsts), *shape),
+        grey=_grey([*(p.id for p in plots), *washed], washed | of_drums, shape),
         drained=drained,
         size=np.array([*([bank.usable_l for bank in banks.banks] or [0.0]), *behind]),
         inflow=_behind(inputs.inflow.by_bank_l, len(behind)),
@@ -153,16 +151,20 @@ def without_rain(world: World) -> World:
 
 
 def in_week(inputs: SeasonInputs, world: World, weather: DailyWeather, begins: int) -> World:
-    """The same garden in some weather, its timers and its washing on the weekdays of years that all
-    begin on one, from Monday 0, as a calendar's year does. Near its end they are those of the next.
+    """The same garden in some weather, its timers and its washing as in years that all begin on one
+    weekday, from Monday 0. Of a calendar's year that is right from its first day to its last.
     """
     minutes, runs = timer_runs(inputs, weather, begins)
     basins, of_drums, drained = washed_by_day(
         inputs.garden, inputs.drums, frost.timer_days(inputs.garden.site), weather.years, begins)
-    none = np.zeros_like(weather.rain_mm)
-    grey = [basins.get(plot, of_drums.get(plot, none)) for plot in world.plots]
     return replace(world, minutes=minutes, runs=runs, drained=drained,
-                   grey=np.array(grey).reshape(len(grey), *none.shape))
+                   grey=_grey(world.plots, basins | of_drums, weather.rain_mm.shape))
+
+
+def _grey(plots: Sequence[str], led: Mapping[str, Array], days: tuple[int, ...]) -> Array:
+    """Used water by plot, year and day, none where none is led."""
+    none = np.zeros(days)
+    return np.array([led.get(plot, none) for plot in plots]).reshape(len(plots), *days)
 
 
 def timer_runs(inputs: SeasonInputs, weather: DailyWeather, begins: int | None = None) -> Array:

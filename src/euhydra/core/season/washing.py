@@ -29,9 +29,14 @@ def washed_by_day(garden: Garden, drums: Mapping[str, DrumLines], runs: NDArray[
     for lines in drums.values():
         comes = by_weekday(lines.drain)[weekdays(years, begins)]
         gets = lines.kept_l[MONTH_OF_DAY, weekdays(years, begins)]
-        led = runs & np.array([bool(month.shares) for month in lines.months])[MONTH_OF_DAY]
+        led = led_on(lines, runs)
         total += comes * led
         for plot in lines.zone.plots:
             share = np.array([month.shares.get(plot, 0.0) for month in lines.months])
             plots[plot] = gets * share[MONTH_OF_DAY] * led
     return basins, plots, total
+
+
+def led_on(lines: DrumLines, runs: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """The days (365,) on which a drum's lines take its water; on others it goes to the sewer."""
+    return np.asarray(runs & np.array([bool(m.shares) for m in lines.months])[MONTH_OF_DAY])

@@ -71,8 +71,8 @@ def _thing(now: Moment, frame: Frame, thing: Placed) -> Markup:
         return _plot(now, frame, thing, plot)
     if isinstance(thing.thing, Store):
         return _store(now, frame, thing.thing)
-    if isinstance(thing.thing, Drain) and thing.thing.school == "drum":
-        return _drum(now, frame, thing.thing)
+    if drain := things.drum_of(thing):
+        return _drum(now, frame, drain)
     if thing.kind == "roof":
         return svg.el("g", svg.path(frame.outline(thing.shape), "d-wall"),
                       svg.path(frame.outline(thing.shape), "a-wet", data_wet="1",
@@ -92,17 +92,18 @@ def _words(now: Moment, frame: Frame, thing: Placed) -> list[Markup]:
         return _roof_words(now, frame, thing)
     if thing.kind in ("rain-garden", "wet-area"):
         return [svg.text(x + 4, y + 14, thing.name, "d-mute")]
-    drain = thing.thing if isinstance(thing.thing, Drain) else None
     x, y = frame.xy(*thing.shape.centroid.coords[0])
-    told, x = [], x + 12
-    if drain and drain.school == "drum":
-        x += things.drum_px(frame, drain) - 6
-        told = [svg.text(x, y - 3, svg.clipped(drain.name, 30), "d-name d-halo")]
-        y += 7
-    if thing.path in _tells(now):
-        told.append(svg.el("text", gives_words(now, thing.kind), x=x, y=y + 5,
-                           class_="d-lab d-halo", data_gives=thing.kind))
-    return told
+    if drain := things.drum_of(thing):
+        x += things.drum_px(frame, drain) + 6
+        return [svg.text(x, y - 3, svg.clipped(drain.name, 30), "d-name d-halo"),
+                *_gives(now, thing, x, y + 12)]
+    return _gives(now, thing, x + 12, y + 5)
+
+
+def _gives(now: Moment, thing: Placed, x: float, y: float) -> list[Markup]:
+    """What a tap, a well or a drain gives, at the first of each."""
+    return [svg.el("text", gives_words(now, thing.kind), x=x, y=y, class_="d-lab d-halo",
+                   data_gives=thing.kind)] if thing.path in _tells(now) else []
 
 
 def _drum(now: Moment, frame: Frame, drain: Drain) -> Markup:

@@ -9,6 +9,7 @@ from euhydra.core.garden.base import WEEK
 from euhydra.core.units import System
 from euhydra.standins import Bench
 from euhydra.web import svg
+from euhydra.web.words import held
 
 TANK_TOP, TANK_TALL = 60.0, 150.0
 
@@ -44,13 +45,14 @@ def _weather(rain_mm: float, system: System) -> list[Markup]:
 
 
 def _tank(bench: Bench, gauge_l: float, system: System) -> list[Markup]:
+    letter = held(bench.r.banks.banks[bench.bank].stores)
     share = min(max(gauge_l / bench.usable_l, 0.0), 1.0)
     top = TANK_TOP + TANK_TALL * (1 - share)
     return [svg.rect(150, TANK_TOP, 100, TANK_TALL, "d-barrel", rx=5),
             svg.rect(151, top, 98, TANK_TOP + TANK_TALL - top - 1, "d-water", rx=4),
             svg.el("circle", cx=140, cy=top, r=6, class_="d-handle"),
             svg.text(128, top + 4, units.show(gauge_l, "volume", system), "d-dim", "end"),
-            svg.text(250, TANK_TOP - 10, "R  gauge", "d-mute", "end")]
+            svg.text(250, TANK_TOP - 10, f"{letter}  gauge", "d-mute", "end")]
 
 
 def _valve(*, open_: bool) -> Markup:

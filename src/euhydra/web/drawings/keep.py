@@ -9,9 +9,11 @@ from markupsafe import Markup
 
 from euhydra.core.log.entries import KINDS, Entry, felt, in_lane, things_of
 from euhydra.core.log.levels import Followed, followed
+from euhydra.core.storage import Bank
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, bars, months_across
 from euhydra.web.sheet import Sheet
+from euhydra.web.words import held
 
 LANE, TALL = 30.0, 60.0
 MOST_LANES = 10
@@ -26,7 +28,7 @@ def timeline(sheet: Sheet, year: int, today: dt.date) -> Markup:
     for bank in sheet.assessment.banks.banks[:4]:
         last = min(today, dt.date(year, 12, 31))
         if told := followed(sheet.assessment, bank, entries, dt.date(year, 1, 1), last):
-            lanes += _level(sheet, bank.name, bank.usable_l, told, y)
+            lanes += _level(sheet, bank, told, y)
             y += TALL
     for zone in sheet.garden.zones:
         if read := [e for e in in_lane(entries, "flow") if e.about == zone.id]:
@@ -67,18 +69,18 @@ def _rain(sheet: Sheet, entries: list[Entry], y: float) -> list[Markup]:
     return bars(sheet, fell, y, TALL - 20, "d-rain", "R rain", "rain")
 
 
-def _level(sheet: Sheet, name: str, usable_l: float, told: Followed, y: float) -> list[Markup]:
-    tall = TALL - 16
+def _level(sheet: Sheet, bank: Bank, told: Followed, y: float) -> list[Markup]:
+    tall, name = TALL - 16, f"{held(bank.stores)} {svg.clipped(bank.name, 16)}"
 
     def at(litres: float) -> float:
-        return y + tall * (1 - litres / max(usable_l, 1e-9))
+        return y + tall * (1 - litres / max(bank.usable_l, 1e-9))
 
     x0 = _x(told.first)
     line = [(x0 + i * DAY, at(v)) for i, v in enumerate(told.level_l.tolist())]
     dips = [svg.el("circle", svg.el("title", sheet.show(litres, "volume")), cx=x0 + day * DAY,
                    cy=at(litres), r=4, class_="d-white") for day, litres in told.dips]
-    return [svg.text(20, y + 14, f"R {svg.clipped(name, 16)}", "d-lab"),
-            svg.text(LEFT - 8, y + 14, sheet.show(usable_l, "volume"), "d-mute", "end"),
+    return [svg.text(20, y + 14, name, "d-lab"),
+            svg.text(LEFT - 8, y + 14, sheet.show(bank.usable_l, "volume"), "d-mute", "end"),
             svg.path(f"M{LEFT} {y:.1f}H{RIGHT:.1f}M{LEFT} {y + tall:.1f}H{RIGHT:.1f}", "d-rule"),
             svg.line(line, "d-hose"), *dips]
 

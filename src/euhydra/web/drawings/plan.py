@@ -16,6 +16,7 @@ from euhydra.core.garden.model import (
     Building,
     Garden,
     Roof,
+    Store,
     Tree,
 )
 from euhydra.core.garden.plot_kinds import PLOT_KINDS
@@ -26,7 +27,7 @@ from euhydra.web import svg
 from euhydra.web.drawings import pieces, things
 from euhydra.web.drawings.frame import MARGIN, WIDTH, Frame, frame_of, scale_bar
 from euhydra.web.sheet import Sheet
-from euhydra.web.words import KIND_WORDS
+from euhydra.web.words import KIND_WORDS, held
 
 LEAST_NAME_PX = 26.0
 MOST_LETTERS = 24
@@ -128,9 +129,10 @@ def _names(sheet: Sheet, frame: Frame, all_things: tuple[Placed, ...]) -> list[M
         x, y = frame.xy(thing.bounds[0], thing.bounds[3])
         wide = (thing.bounds[2] - thing.bounds[0]) * frame.scale
         name = svg.clipped(thing.name, MOST_LETTERS)
-        if thing.kind == "store":
+        if isinstance(thing.thing, Store):
+            stores = [thing.thing]
             cx, cy = frame.xy((thing.bounds[0] + thing.bounds[2]) / 2, thing.bounds[1])
-            parts.append(svg.text(cx, cy + 15 + 15 * (row % 3), f"R {name}",
+            parts.append(svg.text(cx, cy + 15 + 15 * (row % 3), f"{held(stores)} {name}",
                                   "d-lab d-halo", "middle"))
             row += 1
         elif thing.kind in ("tap", "well", "drain"):

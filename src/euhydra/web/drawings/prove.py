@@ -15,6 +15,7 @@ from euhydra.core.stations.place import MONTHS
 from euhydra.core.stations.prove import level_l
 from euhydra.web import svg
 from euhydra.web.sheet import Sheet
+from euhydra.web.words import held
 
 LEFT, DAY, ROW = 170.0, 1.82, 30.0
 RIGHT = LEFT + 365 * DAY
@@ -34,7 +35,8 @@ def strips(sheet: Sheet) -> Markup:
     grows = np.roll(season.world.grows, -begins, axis=-1)
     parts += bars(sheet, rain, 44, 34, "d-rain", "R rain", "rain")
     if sheet.garden.stores:
-        parts += bars(sheet, stored, 88, 34, "d-pale", "R stored", "volume")
+        parts += bars(sheet, stored, 88, 34, "d-pale", f"{held(sheet.garden.stores)} stored",
+                      "volume")
     parts += bars(sheet, use.sum(axis=0), 130, 30, "d-care-bar", "thirst of all", "daily")
     top = 172.0
     for i, plot in enumerate(rows):

@@ -83,10 +83,16 @@ def mark(frame: Frame, thing: placement.Placed) -> list[Markup]:
     x, y = frame.xy(*thing.shape.centroid.coords[0])
     if thing.kind == "spot":
         return [svg.path(f"M{x - 5:.1f} {y:.1f}h10M{x:.1f} {y - 5:.1f}v10", "d-thin")]
-    if isinstance(thing.thing, Drain) and thing.thing.school == "drum":
-        return drum(frame, thing.thing)
+    if drain := drum_of(thing):
+        return drum(frame, drain)
     return _sign(x, y, *{"tap": ("T", "d-tap"), "well": ("W", "d-well"), "drain": GREY,
                          "lift": ("P", "d-pump")}[thing.kind])
+
+
+def drum_of(thing: placement.Placed) -> Drain | None:
+    """The drain that a thing is, where it runs into a drum."""
+    drain = thing.thing
+    return drain if isinstance(drain, Drain) and drain.school == "drum" else None
 
 
 def drum(frame: Frame, drain: Drain) -> list[Markup]:

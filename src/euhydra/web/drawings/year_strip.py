@@ -18,6 +18,7 @@ from euhydra.core.stations.prove import drawn_banks
 from euhydra.web import svg
 from euhydra.web.drawings.prove import DAY, LEFT, RIGHT, STARTS, bars, months_across
 from euhydra.web.sheet import Sheet
+from euhydra.web.words import held
 
 TOP, RAIN_TALL, STORED_TALL = 8.0, 20.0, 28.0
 ROW, LEAST_ROW, ROWS_TALL = 14.0, 3.0, 130.0
@@ -36,7 +37,7 @@ def strip(sheet: Sheet, year: Year, day: int) -> Markup:
     y += RAIN_TALL + 6
     if sheet.garden.stores:
         parts += bars(sheet, shown(year.level[drawn_banks(sheet.assessment)].sum(axis=0)), y,
-                      STORED_TALL, "d-pale", "R stored")
+                      STORED_TALL, "d-pale", f"{held(sheet.garden.stores)} stored")
         y += STORED_TALL + 6
     row = max(min(ROW, ROWS_TALL / max(len(year.plots), 1)), LEAST_ROW)
     came, used = year.given - year.grey > SAME, year.grey > SAME
