@@ -10,6 +10,8 @@ import pytest
 from person import GALLON_L, POUND_KG, number, whole
 from playwright.sync_api import expect
 
+from gardens import made
+
 
 def test_five_towers_on_one_hose(site, watched, person, door):
     door("us")
@@ -151,3 +153,18 @@ def test_eight_pots_on_float_valves_from_a_tank_filled_by_hand(site, watched, pe
     garden = whole(person, site, watched)
     assert (garden["roofs"], garden["taps"]) == ([], [])
     assert garden["stores"][0]["hand_filled"] is True
+
+
+@pytest.mark.parametrize(("filled", "vessel", "letter"), [(True, "tank", "H"),
+                                                          (False, "barrel", "R")])
+def test_charts_speak_of_what_holds_the_water(site, gardens, watched, library, filled, vessel,
+                                              letter):
+    garden = made(library, ("stores/barrels/hand_filled", filled))
+    named = gardens.add(garden.model_copy(update={"id": vessel}), vessel.capitalize()).id
+    page = watched.page
+    page.goto(f"{site}/g/{named}/push?view=day")
+    chart = page.locator("[data-chart] .plot")
+    expect(chart).to_contain_text(f"{letter}  left in the {vessel}s", use_inner_text=False)
+    if not filled:
+        page.goto(f"{site}/g/{named}/store?view=sizing")
+        expect(chart.first).to_contain_text("barrels")
